@@ -1,0 +1,173 @@
+package org.orderlyferry.exportset;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.BrokenSetException;
+
+/** A CSVW schema as a table's definition; where the annotations are missing, CSVW's own words have to do. */
+final class CsvwSchemaReader {
+
+    private final String set;
+
+    CsvwSchemaReader(String set) {
+        this.set = set;
+    }
+
+    /**
+     * Reads a schema.
+     *
+     * @param otherwise the table's name where the schema doesn't say it
+     */
+    TableDefinition read(JsonNode schema, String otherwise) {
+        try {
+            return definition(schema, otherwise);
+        } catch (IllegalArgumentException e) {
+            throw new BrokenSetException(set, "the definition of " + otherwise + " can't be used: " + e.getMessage());
+        }
+    }
+
+    private TableDefinition definition(JsonNode schema, String otherwise) {
+        TableName name = new TableName(
+                schema.path(Annotations.SCHEMA).asText(""),
+                schema.path(Annotations.TABLE).asText(otherwise));
+        TableDefinition.Builder table = TableDefinition.named(name);
+        List<String> safeNames = new ArrayList<>();
+        List<String> realNames = new ArrayList<>();
+        for (JsonNode node : schema.path("columns")) {
+            if (node.path("virtual").asBoolean(false)) {
+                continue;
+            }
+            ColumnDefinition column = column(node);
+            table.column(column);
+            safeNames.add(node.path("name").asText(CsvwNames.safe(column.name())));
+            realNames.add(column.name());
+        }
+        if (realNames.isEmpty()) {
+            throw new BrokenSetException(set, "the definition of " + name + " has no columns");
+        }
+        if (schema.has(Annotations.PRIMARY_KEY)) {
+            table.primaryKey(key(schema.get(Annotations.PRIMARY_KEY)));
+        } else if (schema.has("primaryKey")) {
+            List<String> columns = new ArrayList<>();
+            for (String safe : texts(schema.get("primaryKey"))) {
+                int at = safeNames.indexOf(safe);
+                if (at < 0) {
+                    throw new BrokenSetException(set, "the primary key of " + name + " names no column: " + safe);
+                }
+                columns.add(realNames.get(at));
+            }
+            table.primaryKey(new Key("", columns));
+        }
+        each(schema, Annotations.UNIQUE_KEYS, CsvwSchemaReader::key).forEach(table::unique);
+        each(schema, Annotations.FOREIGN_KEYS, CsvwSchemaReader::foreignKey).forEach(table::foreignKey);
+        each(schema, Annotations.CHECKS, CsvwSchemaReader::check).forEach(table::check);
+        each(schema, Annotations.INDEXES, CsvwSchemaReader::index).forEach(table::index);
+        return table.comment(schema.path(Annotations.COMMENT).asText("")).build();
+    }
+
+    private ColumnDefinition column(JsonNode node) {
+        JsonNode titles = node.path("titles");
+        JsonNode title =
+                titles.isObject() && titles.size() > 0 ? titles.iterator().next() : titles;
+        if (title.isArray()) {
+            title = title.path(0);
+        }
+        String name = title.isTextual()
+                ? title.asText()
+                : CsvwNames.path(node.path("name").asText(""));
+        LogicalType type = node.has(Annotations.TYPE)
+                ? LogicalType.parse(node.get(Annotations.TYPE).asText())
+                : CsvwDatatype.read(node.path("datatype"), set);
+        Optional<ColumnDefault> defaultValue = Optional.empty();
+        if (node.has(Annotations.DEFAULT_VALUE)) {
+            defaultValue = Optional.of(new ColumnDefault.Literal(
+                    node.get(Annotations.DEFAULT_VALUE).asText()));
+        } else if (node.has(Annotations.DEFAULT_EXPRESSION)) {
+            JsonNode inner = node.get(Annotations.DEFAULT_EXPRESSION);
+            defaultValue = Optional.of(new ColumnDefault.Expression(
+                    inner.path(Annotations.EXPRESSION).asText(),
+                    inner.path(Annotations.SYSTEM).asText()));
+        }
+        return new ColumnDefinition(
+                name,
+                type,
+                !node.path("required").asBoolean(false),
+                defaultValue,
+                Optional.ofNullable(node.get(Annotations.IDENTITY)).map(CsvwSchemaReader::identity),
+                Optional.ofNullable(node.get(Annotations.GENERATED_AS)).map(JsonNode::asText),
+                node.path(Annotations.SOURCE_TYPE).asText(""),
+                node.path(Annotations.COMMENT).asText(""));
+    }
+
+    private static Identity identity(JsonNode node) {
+        return new Identity(
+                node.path(Annotations.ALWAYS).asBoolean(),
+                node.path(Annotations.START).asLong(1),
+                node.path(Annotations.INCREMENT).asLong(1),
+                node.path(Annotations.NEXT).asLong(1));
+    }
+
+    private static <T> List<T> each(JsonNode schema, String key, Function<JsonNode, T> reader) {
+        List<T> items = new ArrayList<>();
+        schema.path(key).forEach(node -> items.add(reader.apply(node)));
+        return items;
+    }
+
+    private static List<String> texts(JsonNode node) {
+        if (node.isTextual()) {
+            return List.of(node.asText());
+        }
+        List<String> texts = new ArrayList<>();
+        node.forEach(item -> texts.add(item.asText()));
+        return texts;
+    }
+
+    private static String name(JsonNode node) {
+        return node.path(Annotations.NAME).asText("");
+    }
+
+    private static Key key(JsonNode node) {
+        return new Key(name(node), texts(node.path(Annotations.COLUMNS)));
+    }
+
+    private static ForeignKey foreignKey(JsonNode node) {
+        return new ForeignKey(
+                name(node),
+                texts(node.path(Annotations.COLUMNS)),
+                new TableName(
+                        node.path(Annotations.TARGET_SCHEMA).asText(""),
+                        node.path(Annotations.TARGET_TABLE).asText("")),
+                texts(node.path(Annotations.TARGET_COLUMNS)),
+                ReferentialAction.ofSql(node.path(Annotations.ON_UPDATE).asText("NO ACTION")),
+                ReferentialAction.ofSql(node.path(Annotations.ON_DELETE).asText("NO ACTION")));
+    }
+
+    private static CheckConstraint check(JsonNode node) {
+        return new CheckConstraint(
+                name(node),
+                node.path(Annotations.EXPRESSION).asText(),
+                node.path(Annotations.SYSTEM).asText());
+    }
+
+    private static IndexDefinition index(JsonNode node) {
+        List<IndexDefinition.Part> parts = new ArrayList<>();
+        node.path(Annotations.COLUMNS)
+                .forEach(part -> parts.add(new IndexDefinition.Part(
+                        name(part), part.path(Annotations.DESCENDING).asBoolean())));
+        return new IndexDefinition(name(node), node.path(Annotations.UNIQUE).asBoolean(), parts);
+    }
+}

@@ -1,0 +1,172 @@
+package org.orderlyferry.exportset;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.orderlyferry.format.Format;
+import org.orderlyferry.format.csv.CsvFormat;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.BrokenSetException;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.CheckedReader;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.tally.Tally;
+
+/**
+ * An export set to read from. Opening it reads its definitions and tallies; {@link #verify()} checks it to the last
+ * byte. Records are checked against their definitions as they are read.
+ */
+public final class ExportSet implements Place {
+
+    private final Path folder;
+    private final Bag bag;
+    private final Format format;
+    private final String system;
+    private final KeptTallies tallies;
+    private final Map<TableName, TableDefinition> tables = new LinkedHashMap<>();
+    private final Map<TableName, String> files = new LinkedHashMap<>();
+    private final List<LeftBehind> leftBehind = new ArrayList<>();
+
+    private ExportSet(Path folder) {
+        this.folder = folder;
+        this.bag = new Bag(folder);
+        bag.checkVersion();
+        JsonNode root = json(Layout.DEFINITIONS);
+        this.format = new CsvFormat(
+                CsvwDialects.read(root.path("dialect"), root.path("null").asText(""), address()));
+        this.system = root.path(Annotations.SYSTEM).asText("");
+        this.tallies = KeptTallies.read(json(Layout.TALLIES), address());
+        CsvwSchemaReader schemas = new CsvwSchemaReader(address());
+        for (JsonNode node : root.path("tables")) {
+            String file = CsvwNames.path(node.path("url").asText());
+            String schema = CsvwNames.path(node.path("tableSchema").asText());
+            bag.inside(file);
+            TableDefinition table = schemas.read(json(schema), schema);
+            tables.put(table.name(), table);
+            files.put(table.name(), file);
+        }
+        root.path(Annotations.LEFT_BEHIND)
+                .forEach(node -> leftBehind.add(new LeftBehind(
+                        node.path(Annotations.KIND).asText(),
+                        node.path(Annotations.NAME).asText(),
+                        node.path(Annotations.REASON).asText())));
+    }
+
+    /**
+     * Opens a set.
+     *
+     * @throws BrokenSetException if the folder isn't a set, or one of an unknown version
+     */
+    public static ExportSet open(Path folder) {
+        if (!Files.isDirectory(folder)) {
+            throw new PlaceException(folder.toString(), "there is no such folder", null);
+        }
+        return new ExportSet(folder);
+    }
+
+    /** Whether a folder claims to be an export set. */
+    public static boolean isSet(Path folder) {
+        return Bag.isBag(folder);
+    }
+
+    private JsonNode json(String name) {
+        Path file = bag.inside(name);
+        if (!Files.isRegularFile(file)) {
+            throw new BrokenSetException(address(), "the file " + name + " is missing");
+        }
+        return JsonFile.read(file, name, address());
+    }
+
+    @Override
+    public String address() {
+        return folder.toString();
+    }
+
+    @Override
+    public String system() {
+        return "export set" + (system.isEmpty() ? "" : " from " + system);
+    }
+
+    @Override
+    public List<TableName> tables() {
+        return tables.keySet().stream().sorted().toList();
+    }
+
+    @Override
+    public TableDefinition define(TableName table) {
+        TableDefinition definition = tables.get(table);
+        if (definition == null) {
+            throw new UsageException("there is no table " + table + " in " + address());
+        }
+        return definition;
+    }
+
+    @Override
+    public long count(TableName table) {
+        long rows = 0;
+        RecordBatch batch = new RecordBatch();
+        try (RecordReader reader = unchecked(Slice.whole(define(table)))) {
+            while (reader.read(batch)) {
+                rows += batch.rows();
+            }
+        }
+        return rows;
+    }
+
+    @Override
+    public OptionalLong bytes(TableName table) {
+        try {
+            return OptionalLong.of(Files.size(bag.inside(files.get(table))));
+        } catch (IOException e) {
+            throw new BrokenSetException(address(), "the file " + files.get(table) + " is missing");
+        }
+    }
+
+    @Override
+    public Optional<Tally> keptTally(TableName table) {
+        return Optional.ofNullable(tallies.get(table)).map(KeptTallies.Kept::tally);
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() {
+        return List.copyOf(leftBehind);
+    }
+
+    @Override
+    public void verify() {
+        bag.verify();
+    }
+
+    @Override
+    public RecordReader read(Slice slice) {
+        return new CheckedReader(unchecked(slice));
+    }
+
+    private RecordReader unchecked(Slice slice) {
+        TableDefinition table = define(slice.table());
+        String file = files.get(slice.table());
+        try {
+            return format.reader(Files.newInputStream(bag.inside(file)), file, table, slice.columns());
+        } catch (IOException e) {
+            throw new BrokenSetException(address(), "the file " + file + " can't be read: " + e.getMessage());
+        }
+    }
+
+    @Override
+    public void close() {
+        // nothing is held open between reads
+    }
+}

@@ -1,0 +1,212 @@
+package org.orderlyferry.exportset;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.orderlyferry.format.csv.CsvDialect;
+import org.orderlyferry.format.csv.CsvFormat;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.tally.Tally;
+import org.orderlyferry.tally.TallyTaker;
+
+/**
+ * Makes a new export set. It grows under another name beside its place and takes that place when it is complete; until
+ * then, whatever stood there stays as it was, and closing leaves nothing behind. Not safe for use by several threads.
+ */
+public final class ExportSetWriter implements AutoCloseable {
+
+    private static final ObjectMapper JSON =
+            JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
+
+    private final NewFolder folder;
+    private final CsvFormat format;
+    private final String system;
+    private final Map<TableName, TableDefinition> tables = new LinkedHashMap<>();
+    private final Map<TableName, String> fileNames = new LinkedHashMap<>();
+    private final KeptTallies tallies = new KeptTallies();
+    private final Map<String, String> payloadSums = new TreeMap<>();
+    private long payloadBytes;
+
+    /**
+     * Begins a set.
+     *
+     * @param set where the set is to stand
+     * @param overwrite whether an existing set may be replaced
+     * @param dialect how its files are written
+     * @param system what the records come from, as the set is to say it
+     * @throws org.orderlyferry.problem.UsageException if something stands there that may not be replaced
+     */
+    public ExportSetWriter(
+            Path set, boolean overwrite, CsvDialect dialect, String system, List<TableDefinition> tables) {
+        this.folder = NewFolder.begin(set, overwrite);
+        this.format = new CsvFormat(dialect);
+        this.system = system;
+        FileNames names = new FileNames();
+        for (TableDefinition table : tables) {
+            this.tables.put(table.name(), table);
+            fileNames.put(table.name(), names.of(table.name()));
+        }
+    }
+
+    /** A writer for the file of one of the tables; to be finished and closed before the next one is asked for. */
+    public TableFile file(TableName table) {
+        String path = Layout.DATA + "/" + fileNames.get(table) + "." + format.extension();
+        return new TableFile(tables.get(table), path);
+    }
+
+    /** Adds definitions, tallies and checksums, and puts the set in its place. */
+    public void complete(List<LeftBehind> leftBehind) {
+        try {
+            Map<String, String> tagSums = new TreeMap<>();
+            tag(Layout.DEFINITIONS, JSON.writeValueAsBytes(definitions(leftBehind)), tagSums);
+            Map<TableName, String> schemaFiles = new LinkedHashMap<>();
+            fileNames.forEach((table, name) -> schemaFiles.put(table, name + ".json"));
+            CsvwSchemaWriter schemas = new CsvwSchemaWriter(schemaFiles);
+            for (TableDefinition table : tables.values()) {
+                tag(
+                        Layout.TABLE_DEFINITIONS + "/" + schemaFiles.get(table.name()),
+                        JSON.writeValueAsBytes(schemas.write(table)),
+                        tagSums);
+            }
+            tag(Layout.TALLIES, JSON.writeValueAsBytes(tallies.write()), tagSums);
+            tag(Layout.MANIFEST, manifest(payloadSums), tagSums);
+            tag(Layout.BAG_INFO, bagInfo(), tagSums);
+            tag(Layout.TAG_MANIFEST, manifest(tagSums), new TreeMap<>());
+            // Last: a folder without it is no bag, so a set that was cut short never looks complete.
+            tag(
+                    Layout.BAGIT,
+                    "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n".getBytes(StandardCharsets.UTF_8),
+                    new TreeMap<>());
+        } catch (IOException e) {
+            throw failed(e);
+        }
+        folder.takePlace();
+    }
+
+    private void tag(String name, byte[] content, Map<String, String> sums) throws IOException {
+        BagFile file = new BagFile(folder.resolve(name));
+        try (file) {
+            file.write(content);
+        }
+        sums.put(name, file.sha256());
+    }
+
+    private static byte[] manifest(Map<String, String> sums) {
+        StringBuilder lines = new StringBuilder();
+        sums.forEach((file, sum) -> lines.append(sum)
+                .append("  ")
+                .append(file.replace("%", "%25").replace("\n", "%0A").replace("\r", "%0D"))
+                .append('\n'));
+        return lines.toString().getBytes(StandardCharsets.UTF_8);
+    }
+
+    private byte[] bagInfo() {
+        String text = "Bagging-Date: " + LocalDate.now() + "\n"
+                + "Bag-Software-Agent: Orderly Ferry\n"
+                + "Payload-Oxum: " + payloadBytes + "." + payloadSums.size() + "\n"
+                + Layout.VERSION_LABEL + ": " + Layout.VERSION + "\n";
+        return text.getBytes(StandardCharsets.UTF_8);
+    }
+
+    private ObjectNode definitions(List<LeftBehind> leftBehind) {
+        ObjectNode root = JsonNodeFactory.instance.objectNode();
+        root.put("@context", "http://www.w3.org/ns/csvw");
+        root.put("@type", "TableGroup");
+        CsvwDialects.write(format.dialect(), root.putObject("dialect"));
+        root.put("null", format.dialect().nullText());
+        ArrayNode list = root.putArray("tables");
+        for (TableName table : tables.keySet()) {
+            ObjectNode node = list.addObject();
+            node.put("url", CsvwNames.url(Layout.DATA + "/" + fileNames.get(table) + "." + format.extension()));
+            node.put("tableSchema", CsvwNames.url(Layout.TABLE_DEFINITIONS + "/" + fileNames.get(table) + ".json"));
+        }
+        root.put(Annotations.SYSTEM, system);
+        root.put(Annotations.QUOTED_IS_VALUE, true);
+        ArrayNode left = root.putArray(Annotations.LEFT_BEHIND);
+        for (LeftBehind thing : leftBehind) {
+            left.addObject()
+                    .put(Annotations.KIND, thing.kind())
+                    .put(Annotations.NAME, thing.name())
+                    .put(Annotations.REASON, thing.reason());
+        }
+        return root;
+    }
+
+    private PlaceException failed(IOException e) {
+        return new PlaceException(
+                folder.toString(), "can't be written: " + e.getMessage() + "; nothing was left there", e);
+    }
+
+    @Override
+    public void close() {
+        folder.close();
+    }
+
+    /** One table's file, with its tally and checksum taken in passing. */
+    public final class TableFile implements RecordWriter {
+
+        private final TableDefinition table;
+        private final String path;
+        private final BagFile file;
+        private final RecordWriter writer;
+        private final TallyTaker taker;
+
+        private TableFile(TableDefinition table, String path) {
+            this.table = table;
+            this.path = path;
+            this.taker = TallyTaker.of(table.columns());
+            try {
+                this.file = new BagFile(folder.resolve(path));
+            } catch (IOException e) {
+                throw failed(e);
+            }
+            this.writer = format.writer(file, table);
+        }
+
+        @Override
+        public void write(RecordBatch batch) {
+            writer.write(batch);
+            taker.add(batch);
+        }
+
+        @Override
+        public void finish() {
+            writer.finish();
+            writer.close();
+            payloadSums.put(path, file.sha256());
+            payloadBytes += file.bytes();
+            tallies.put(table.name(), new KeptTallies.Kept(path, file.bytes(), taker.tally()));
+        }
+
+        /** How many bytes the file has so far. */
+        public long bytes() {
+            return file.bytes();
+        }
+
+        /** What was counted so far. */
+        public Tally tally() {
+            return taker.tally();
+        }
+
+        @Override
+        public void close() {
+            writer.close();
+        }
+    }
+}

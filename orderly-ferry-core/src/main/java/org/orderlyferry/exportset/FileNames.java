@@ -1,0 +1,35 @@
+package org.orderlyferry.exportset;
+
+import java.text.Normalizer;
+import java.util.HashSet;
+import java.util.Locale;
+import java.util.Set;
+import org.orderlyferry.model.TableName;
+
+/**
+ * Gives each table a file name of its own that every file system takes: letters and digits of any script stay, all else
+ * becomes {@code _}, and names that differ only in case get a number.
+ */
+final class FileNames {
+
+    private static final int LONGEST = 100;
+
+    private final Set<String> taken = new HashSet<>();
+
+    String of(TableName table) {
+        StringBuilder safe = new StringBuilder();
+        Normalizer.normalize(table.toString(), Normalizer.Form.NFC)
+                .codePoints()
+                .limit(LONGEST)
+                .map(c -> Character.isLetterOrDigit(c) || c == '-' || c == '.' ? c : '_')
+                .forEach(safe::appendCodePoint);
+        if (safe.charAt(0) == '.') {
+            safe.setCharAt(0, '_');
+        }
+        String name = safe.toString();
+        for (int number = 2; !taken.add(name.toLowerCase(Locale.ROOT)); number++) {
+            name = safe + "-" + number;
+        }
+        return name;
+    }
+}

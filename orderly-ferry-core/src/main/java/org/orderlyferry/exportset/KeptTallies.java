@@ -1,0 +1,92 @@
+package org.orderlyferry.exportset;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.BrokenSetException;
+import org.orderlyferry.tally.ColumnTally;
+import org.orderlyferry.tally.ComparisonForm;
+import org.orderlyferry.tally.Digest;
+import org.orderlyferry.tally.Tally;
+
+/** {@code tallies.json}: what was counted of each table and file when the set was made. */
+final class KeptTallies {
+
+    /**
+     * One table's.
+     *
+     * @param file the table's file, relative to the set
+     * @param bytes the file's size
+     */
+    record Kept(String file, long bytes, Tally tally) {}
+
+    private final Map<TableName, Kept> tables = new LinkedHashMap<>();
+
+    void put(TableName table, Kept kept) {
+        tables.put(table, kept);
+    }
+
+    Kept get(TableName table) {
+        return tables.get(table);
+    }
+
+    ObjectNode write() {
+        ObjectNode root = JsonNodeFactory.instance.objectNode();
+        ArrayNode list = root.putArray("tables");
+        tables.forEach((name, kept) -> {
+            ObjectNode node = list.addObject();
+            node.put("schema", name.schema());
+            node.put("table", name.name());
+            node.put("rows", kept.tally().rows());
+            node.put("digest", kept.tally().digest().toString());
+            ArrayNode columns = node.putArray("columns");
+            for (ColumnTally column : kept.tally().columns()) {
+                ObjectNode inner = columns.addObject();
+                inner.put("name", column.name());
+                inner.put("form", column.form().name());
+                inner.put("nulls", column.nulls());
+                inner.put("digest", column.digest().toString());
+            }
+            ObjectNode file = node.putArray("files").addObject();
+            file.put("file", kept.file());
+            file.put("bytes", kept.bytes());
+            file.put("rows", kept.tally().rows());
+            file.put("digest", kept.tally().digest().toString());
+        });
+        return root;
+    }
+
+    static KeptTallies read(JsonNode root, String set) {
+        KeptTallies read = new KeptTallies();
+        try {
+            for (JsonNode node : root.path("tables")) {
+                List<ColumnTally> columns = new ArrayList<>();
+                for (JsonNode inner : node.path("columns")) {
+                    columns.add(new ColumnTally(
+                            inner.path("name").asText(),
+                            ComparisonForm.valueOf(inner.path("form").asText()),
+                            inner.path("nulls").asLong(),
+                            Digest.parse(inner.path("digest").asText())));
+                }
+                Tally tally = new Tally(
+                        node.path("rows").asLong(),
+                        Digest.parse(node.path("digest").asText()),
+                        columns);
+                JsonNode file = node.path("files").path(0);
+                read.put(
+                        new TableName(
+                                node.path("schema").asText(), node.path("table").asText()),
+                        new Kept(file.path("file").asText(), file.path("bytes").asLong(), tally));
+            }
+        } catch (IllegalArgumentException e) {
+            throw new BrokenSetException(set, "its " + Layout.TALLIES + " can't be used: " + e.getMessage());
+        }
+        return read;
+    }
+}

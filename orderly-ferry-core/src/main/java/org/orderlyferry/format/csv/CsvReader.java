@@ -1,0 +1,113 @@
+package org.orderlyferry.format.csv;
+
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.Base64;
+import java.util.List;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+
+/** Reads records out of a delimited file; the batch's own bytes are the read buffer, and values stay where they are. */
+final class CsvReader implements RecordReader {
+
+    private final CsvInput input;
+    private final TableDefinition table;
+    private final List<String> fileColumns;
+    private final int[] match;
+    private final boolean[] binary;
+    private final byte[] nullText;
+    private final byte quote;
+    private RecordBatch batch;
+
+    CsvReader(CsvInput input, TableDefinition table, int[] match, List<String> fileColumns) {
+        this.input = input;
+        this.table = table;
+        this.match = match;
+        this.fileColumns = fileColumns;
+        this.binary = new boolean[match.length];
+        for (int i = 0; i < match.length; i++) {
+            binary[i] = table.columns().get(i).type().name().isBinary();
+        }
+        this.nullText = input.dialect().nullText().getBytes(StandardCharsets.UTF_8);
+        this.quote = (byte) input.dialect().quote();
+    }
+
+    @Override
+    public TableDefinition table() {
+        return table;
+    }
+
+    @Override
+    public boolean read(RecordBatch into) {
+        into.start(match.length, table.name().toString(), input.source(), true);
+        batch = into;
+        input.fill(into, Integer.MAX_VALUE, this::take);
+        return into.rows() > 0;
+    }
+
+    private void take(CsvRecord record, byte[] bytes) {
+        if (record.fields() != fileColumns.size()) {
+            throw wrongCount(record, bytes);
+        }
+        for (int column = 0; column < match.length; column++) {
+            int field = match[column];
+            int start = record.start(field);
+            int end = record.end(field);
+            if (record.isQuoted(field)) {
+                end = record.unquote(bytes, field, quote);
+            } else if (isNull(bytes, start, end)) {
+                batch.addNull();
+                continue;
+            }
+            batch.addRange(start, binary[column] ? decoded(record, bytes, start, end, column) : end);
+        }
+        batch.endRow(record.line());
+    }
+
+    private boolean isNull(byte[] bytes, int start, int end) {
+        int length = end - start;
+        return length == nullText.length && (length == 0 || Arrays.equals(bytes, start, end, nullText, 0, length));
+    }
+
+    /** Undoes base64 in place, where it always takes less room; returns the new end. */
+    private int decoded(CsvRecord record, byte[] bytes, int start, int end, int column) {
+        try {
+            byte[] raw = Base64.getDecoder().decode(Arrays.copyOfRange(bytes, start, end));
+            System.arraycopy(raw, 0, bytes, start, raw.length);
+            return start + raw.length;
+        } catch (IllegalArgumentException e) {
+            throw new BadValueException(
+                    input.origin(record.line()),
+                    fileColumns.get(match[column]),
+                    new String(bytes, start, end - start, StandardCharsets.UTF_8),
+                    "isn't base64, as binary values are written in a text file");
+        }
+    }
+
+    private MalformedFileException wrongCount(CsvRecord record, byte[] bytes) {
+        int expected = fileColumns.size();
+        int found = record.fields();
+        String text = "the record has " + found + (found == 1 ? " value" : " values") + ", but there are " + expected
+                + " columns; "
+                + (found < expected
+                        ? "there is none for " + fileColumns.get(found)
+                        : "too many from " + BadValueException.shown(record.text(bytes, expected)) + " on");
+        return new MalformedFileException(input.origin(record.line()), text);
+    }
+
+    @Override
+    public List<Finding> findings() {
+        return input.scanner().lineEnds().oddity().stream()
+                .map(text -> Finding.of(table.name(), input.source() + ": " + text))
+                .toList();
+    }
+
+    @Override
+    public void close() {
+        input.close();
+    }
+}

@@ -1,0 +1,226 @@
+package org.orderlyferry.format.csv;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.CharsetEncoder;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.Base64;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordWriter;
+
+/** Writes records as delimited text: ranges of bytes are copied, and quoted where they must be. */
+final class CsvWriter implements RecordWriter {
+
+    private static final int BUFFER = 64 * 1024;
+
+    private final OutputStream out;
+    private final CsvDialect dialect;
+    private final TableDefinition table;
+    private final CharsetEncoder narrow;
+    private final byte[] lineEnd;
+    private final byte[] nullText;
+    private final byte delimiter;
+    private final byte quote;
+    private final boolean[] binary;
+    private final boolean[] bare;
+    private byte[] buffer = new byte[BUFFER];
+    private int size;
+    private boolean headed;
+
+    CsvWriter(OutputStream out, CsvDialect dialect, TableDefinition table) {
+        boolean utf8 = dialect.encoding().equals(StandardCharsets.UTF_8);
+        this.out = utf8 ? out : new FromUtf8OutputStream(out, dialect.encoding());
+        this.narrow = utf8 ? null : dialect.encoding().newEncoder();
+        this.dialect = dialect;
+        this.table = table;
+        this.lineEnd = dialect.lineEnd().text().getBytes(StandardCharsets.US_ASCII);
+        this.nullText = dialect.nullText().getBytes(StandardCharsets.UTF_8);
+        this.delimiter = (byte) dialect.delimiter();
+        this.quote = (byte) dialect.quote();
+        int columns = table.columns().size();
+        this.binary = new boolean[columns];
+        this.bare = new boolean[columns];
+        boolean harmless = ",;|\t".indexOf(dialect.delimiter()) >= 0
+                && "\"'".indexOf(dialect.quote()) >= 0
+                && dialect.nullText().isEmpty();
+        for (int i = 0; i < columns; i++) {
+            TypeName type = table.columns().get(i).type().name();
+            binary[i] = type.isBinary();
+            bare[i] = harmless && isBare(type);
+        }
+    }
+
+    /** Whether no value of the type ever holds a common delimiter, a quote or a line end, or is empty. */
+    private static boolean isBare(TypeName type) {
+        return type.isExactNumber()
+                || type.isApproximateNumber()
+                || type.isTimed()
+                || type == TypeName.DATE
+                || type == TypeName.BOOLEAN
+                || type == TypeName.UUID;
+    }
+
+    @Override
+    public void write(RecordBatch batch) {
+        header();
+        int columns = batch.columns();
+        for (int row = 0; row < batch.rows(); row++) {
+            for (int column = 0; column < columns; column++) {
+                if (column > 0) {
+                    room(1);
+                    buffer[size++] = delimiter;
+                }
+                cell(batch, row, column);
+            }
+            append(lineEnd, 0, lineEnd.length);
+            if (size >= BUFFER) {
+                drain();
+            }
+        }
+    }
+
+    private void header() {
+        if (headed) {
+            return;
+        }
+        headed = true;
+        if (dialect.header()) {
+            for (int i = 0; i < table.columns().size(); i++) {
+                if (i > 0) {
+                    room(1);
+                    buffer[size++] = delimiter;
+                }
+                byte[] name = table.columns().get(i).name().getBytes(StandardCharsets.UTF_8);
+                text(name, 0, name.length);
+            }
+            append(lineEnd, 0, lineEnd.length);
+        }
+    }
+
+    private void cell(RecordBatch batch, int row, int column) {
+        int end = batch.end(row, column);
+        if (end < 0) {
+            append(nullText, 0, nullText.length);
+            return;
+        }
+        int start = batch.start(row, column);
+        if (bare[column]) {
+            append(batch.bytes(), start, end);
+        } else if (binary[column]) {
+            byte[] base64 = Base64.getEncoder().encode(Arrays.copyOfRange(batch.bytes(), start, end));
+            text(base64, 0, base64.length);
+        } else {
+            if (narrow != null) {
+                mustBeEncodable(batch, row, column);
+            }
+            text(batch.bytes(), start, end);
+        }
+    }
+
+    private void mustBeEncodable(RecordBatch batch, int row, int column) {
+        String value = batch.text(row, column);
+        if (!narrow.canEncode(value)) {
+            String lost = value.codePoints()
+                    .mapToObj(Character::toString)
+                    .filter(c -> !narrow.canEncode(c))
+                    .findFirst()
+                    .orElse("?");
+            throw new BadValueException(
+                    batch.origin(row),
+                    table.columns().get(column).name(),
+                    value,
+                    "can't be written in " + dialect.encoding().name() + ", which has no " + lost
+                            + String.format(" (U+%04X)", lost.codePointAt(0)) + "; choose UTF-8");
+        }
+    }
+
+    /** Writes text, with quotes around it where it could be taken for something else without. */
+    private void text(byte[] bytes, int start, int end) {
+        int quotes = 0;
+        boolean needed = start == end || bytes[start] == ' ' || bytes[end - 1] == ' ' || isNullText(bytes, start, end);
+        for (int i = start; i < end; i++) {
+            byte b = bytes[i];
+            if (b == quote) {
+                quotes++;
+            } else if (b == delimiter || b == '\n' || b == '\r') {
+                needed = true;
+            }
+        }
+        if (!needed && quotes == 0) {
+            append(bytes, start, end);
+            return;
+        }
+        room(end - start + quotes + 2);
+        buffer[size++] = quote;
+        if (quotes == 0) {
+            append(bytes, start, end);
+        } else {
+            for (int i = start; i < end; i++) {
+                if (bytes[i] == quote) {
+                    buffer[size++] = quote;
+                }
+                buffer[size++] = bytes[i];
+            }
+        }
+        room(1);
+        buffer[size++] = quote;
+    }
+
+    private boolean isNullText(byte[] bytes, int start, int end) {
+        return Arrays.equals(bytes, start, end, nullText, 0, nullText.length);
+    }
+
+    private void append(byte[] bytes, int start, int end) {
+        int length = end - start;
+        room(length);
+        System.arraycopy(bytes, start, buffer, size, length);
+        size += length;
+    }
+
+    private void room(int more) {
+        if (size + more > buffer.length) {
+            buffer = Arrays.copyOf(buffer, Math.max(buffer.length * 2, size + more));
+        }
+    }
+
+    private void drain() {
+        try {
+            out.write(buffer, 0, size);
+        } catch (IOException e) {
+            throw failed(e);
+        }
+        size = 0;
+        if (buffer.length > 4 * BUFFER) {
+            buffer = new byte[BUFFER];
+        }
+    }
+
+    private PlaceException failed(IOException e) {
+        return new PlaceException("file of table " + table.name(), "can't be written: " + e.getMessage(), e);
+    }
+
+    @Override
+    public void finish() {
+        header();
+        drain();
+        try {
+            out.flush();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    @Override
+    public void close() {
+        try {
+            out.close();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+}

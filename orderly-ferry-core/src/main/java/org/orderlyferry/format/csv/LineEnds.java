@@ -1,0 +1,31 @@
+package org.orderlyferry.format.csv;
+
+import java.util.Optional;
+
+/** Which line ends a file has, and where the first one stands that isn't like those before it. */
+final class LineEnds {
+
+    private LineEnd first;
+    private LineEnd other;
+    private long otherLine;
+
+    void saw(LineEnd end, long line) {
+        if (end == first || other != null) {
+            return;
+        }
+        if (first == null) {
+            first = end;
+        } else {
+            other = end;
+            otherLine = line;
+        }
+    }
+
+    /** What is odd about them, in a sentence. */
+    Optional<String> oddity() {
+        return other == null
+                ? Optional.empty()
+                : Optional.of("line ends are mixed: " + first + " at first, " + other + " on line " + otherLine
+                        + "; each was taken as the end of a record");
+    }
+}

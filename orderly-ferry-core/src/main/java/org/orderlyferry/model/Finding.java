@@ -1,0 +1,20 @@
+package org.orderlyferry.model;
+
+/**
+ * Something that a person should know about a table although the work goes on: a value or definition that arrives in
+ * another form.
+ *
+ * @param table where
+ * @param column which column; empty where the whole table is meant
+ * @param text one sentence, with an example value where there is one
+ */
+public record Finding(TableName table, String column, String text) {
+    public static Finding of(TableName table, String text) {
+        return new Finding(table, "", text);
+    }
+
+    @Override
+    public String toString() {
+        return (column.isEmpty() ? table.toString() : table + "." + column) + ": " + text;
+    }
+}

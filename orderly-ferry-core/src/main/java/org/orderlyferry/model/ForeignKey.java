@@ -1,0 +1,27 @@
+package org.orderlyferry.model;
+
+import java.util.List;
+
+/**
+ * A reference from one table's columns to a key of another table, or of the same one.
+ *
+ * @param name the constraint's name; empty where the system gave none
+ * @param columns the referring columns
+ * @param target the table referred to
+ * @param targetColumns the columns referred to, in the order of {@code columns}
+ */
+public record ForeignKey(
+        String name,
+        List<String> columns,
+        TableName target,
+        List<String> targetColumns,
+        ReferentialAction onUpdate,
+        ReferentialAction onDelete) {
+    public ForeignKey {
+        columns = List.copyOf(columns);
+        targetColumns = List.copyOf(targetColumns);
+        if (columns.isEmpty() || columns.size() != targetColumns.size()) {
+            throw new IllegalArgumentException("a reference has as many columns on one side as on the other");
+        }
+    }
+}

@@ -1,0 +1,21 @@
+package org.orderlyferry.model;
+
+import java.util.Locale;
+
+/** What happens to a referring row when the row it refers to goes or changes (ISO/IEC 9075-2). */
+public enum ReferentialAction {
+    NO_ACTION,
+    RESTRICT,
+    CASCADE,
+    SET_NULL,
+    SET_DEFAULT;
+
+    public String sql() {
+        return name().replace('_', ' ');
+    }
+
+    /** Reads the SQL words, such as {@code SET NULL}. */
+    public static ReferentialAction ofSql(String sql) {
+        return valueOf(sql.strip().toUpperCase(Locale.ROOT).replace(' ', '_'));
+    }
+}

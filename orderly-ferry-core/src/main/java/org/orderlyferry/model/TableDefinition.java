@@ -1,0 +1,132 @@
+package org.orderlyferry.model;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+
+/**
+ * A table: its columns in order, its keys, and what else its system holds about it.
+ *
+ * @param comment empty for none
+ */
+public record TableDefinition(
+        TableName name,
+        List<ColumnDefinition> columns,
+        Optional<Key> primaryKey,
+        List<Key> uniqueKeys,
+        List<ForeignKey> foreignKeys,
+        List<CheckConstraint> checks,
+        List<IndexDefinition> indexes,
+        String comment) {
+
+    public TableDefinition {
+        Objects.requireNonNull(name, "name");
+        columns = List.copyOf(columns);
+        uniqueKeys = List.copyOf(uniqueKeys);
+        foreignKeys = List.copyOf(foreignKeys);
+        checks = List.copyOf(checks);
+        indexes = List.copyOf(indexes);
+    }
+
+    public static Builder named(TableName name) {
+        return new Builder(name);
+    }
+
+    public static Builder named(String name) {
+        return new Builder(TableName.of(name));
+    }
+
+    /** A builder that starts with all that this definition holds. */
+    public Builder toBuilder() {
+        Builder builder = new Builder(name);
+        builder.columns.addAll(columns);
+        builder.primaryKey = primaryKey.orElse(null);
+        builder.uniqueKeys.addAll(uniqueKeys);
+        builder.foreignKeys.addAll(foreignKeys);
+        builder.checks.addAll(checks);
+        builder.indexes.addAll(indexes);
+        builder.comment = comment;
+        return builder;
+    }
+
+    public List<String> columnNames() {
+        return columns.stream().map(ColumnDefinition::name).toList();
+    }
+
+    public Optional<ColumnDefinition> column(String wanted) {
+        return columns.stream().filter(c -> c.name().equals(wanted)).findFirst();
+    }
+
+    /** The same table with only these columns, in this order; keys are kept as they are. */
+    public TableDefinition withColumns(List<String> wanted) {
+        List<ColumnDefinition> chosen = wanted.stream()
+                .map(n -> column(n).orElseThrow(() -> new IllegalArgumentException("no column " + n + " in " + name)))
+                .toList();
+        return new TableDefinition(name, chosen, primaryKey, uniqueKeys, foreignKeys, checks, indexes, comment);
+    }
+
+    /** Not safe for use by several threads. */
+    public static final class Builder {
+        private final TableName name;
+        private final List<ColumnDefinition> columns = new ArrayList<>();
+        private final List<Key> uniqueKeys = new ArrayList<>();
+        private final List<ForeignKey> foreignKeys = new ArrayList<>();
+        private final List<CheckConstraint> checks = new ArrayList<>();
+        private final List<IndexDefinition> indexes = new ArrayList<>();
+        private Key primaryKey;
+        private String comment = "";
+
+        private Builder(TableName name) {
+            this.name = name;
+        }
+
+        public Builder column(ColumnDefinition column) {
+            columns.add(column);
+            return this;
+        }
+
+        public Builder column(String columnName, LogicalType type) {
+            return column(ColumnDefinition.of(columnName, type));
+        }
+
+        public Builder primaryKey(Key key) {
+            primaryKey = key;
+            return this;
+        }
+
+        public Builder primaryKey(String... keyColumns) {
+            return primaryKey(new Key("", List.of(keyColumns)));
+        }
+
+        public Builder unique(Key key) {
+            uniqueKeys.add(key);
+            return this;
+        }
+
+        public Builder foreignKey(ForeignKey key) {
+            foreignKeys.add(key);
+            return this;
+        }
+
+        public Builder check(CheckConstraint check) {
+            checks.add(check);
+            return this;
+        }
+
+        public Builder index(IndexDefinition index) {
+            indexes.add(index);
+            return this;
+        }
+
+        public Builder comment(String text) {
+            comment = text;
+            return this;
+        }
+
+        public TableDefinition build() {
+            return new TableDefinition(
+                    name, columns, Optional.ofNullable(primaryKey), uniqueKeys, foreignKeys, checks, indexes, comment);
+        }
+    }
+}

@@ -1,0 +1,60 @@
+package org.orderlyferry.place;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.tally.Tally;
+
+/**
+ * Anything records live in: a database, an export set, a single file. All methods throw
+ * {@link org.orderlyferry.problem.FerryException} when the place fails. Not safe for use by several threads at once.
+ */
+public interface Place extends AutoCloseable {
+
+    /** The address, free of secrets, fit to be shown. */
+    String address();
+
+    /** What kind of place it is, with its version, for example {@code H2 2.3.232}. */
+    String system();
+
+    /** All tables, in order of their names. */
+    List<TableName> tables();
+
+    /**
+     * A table's definition.
+     *
+     * @throws org.orderlyferry.problem.UsageException if the table isn't there
+     */
+    TableDefinition define(TableName table);
+
+    /** How many records a table has, counted now. A file's header is no record. */
+    long count(TableName table);
+
+    /** How much room a table takes, in bytes, where the place can tell without reading it. */
+    OptionalLong bytes(TableName table);
+
+    /** The tally that was taken of a table when the place was made, where it keeps one. */
+    default Optional<Tally> keptTally(TableName table) {
+        return Optional.empty();
+    }
+
+    /** What is here but can't be carried. */
+    List<LeftBehind> leftBehind();
+
+    /**
+     * Sees to it that the place is whole before anything is read of it.
+     *
+     * @throws org.orderlyferry.problem.BrokenSetException if it isn't
+     */
+    default void verify() {}
+
+    /** Reads records. Only one reader is open at a time. */
+    RecordReader read(Slice slice);
+
+    @Override
+    void close();
+}

@@ -1,0 +1,59 @@
+package org.orderlyferry.place;
+
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.util.regex.Pattern;
+import org.orderlyferry.problem.UsageException;
+
+/**
+ * Where a place is: a path, or a JDBC URL. It may hold {@code ${env:NAME}}, {@code ${file:path}} and {@code ${ask}}
+ * where a secret belongs; these are filled in when the place is opened, and never shown.
+ */
+public final class PlaceAddress {
+
+    private static final Pattern PASSWORD = Pattern.compile("(?i)(password|passwd|pwd|cipher_?key)=[^;&]*");
+    private static final Pattern USER_INFO = Pattern.compile("//([^/@:]*):[^/@]*@");
+
+    private final String text;
+
+    private PlaceAddress(String text) {
+        this.text = text;
+    }
+
+    /** Takes an address as a person wrote it. */
+    public static PlaceAddress of(String text) {
+        if (text.isBlank()) {
+            throw new UsageException("a place's address can't be empty: give a path or a JDBC URL");
+        }
+        return new PlaceAddress(text);
+    }
+
+    public static PlaceAddress of(Path path) {
+        return new PlaceAddress(path.toString());
+    }
+
+    public boolean isJdbc() {
+        return text.regionMatches(true, 0, "jdbc:", 0, 5);
+    }
+
+    /** The address with its secrets filled in; for drivers only. */
+    public String opened(Secrets secrets) {
+        return secrets.fillIn(text);
+    }
+
+    /** The address as a path. */
+    public Path path() {
+        try {
+            return Path.of(text);
+        } catch (InvalidPathException e) {
+            throw new UsageException("not a path: " + text, e);
+        }
+    }
+
+    /** The address with any secret that stands in it struck out. */
+    @Override
+    public String toString() {
+        String masked = PASSWORD.matcher(text).replaceAll("$1=***");
+        return USER_INFO.matcher(masked).replaceAll("//$1:***@");
+    }
+}

@@ -1,0 +1,18 @@
+package org.orderlyferry.place;
+
+import java.util.Optional;
+
+/**
+ * Opens places of one kind. Found by {@link java.util.ServiceLoader}, so that a new kind of place needs no change
+ * anywhere else.
+ */
+public interface PlaceProvider {
+
+    /** Opens a place to read from, or gives nothing if the address isn't one of its kind. */
+    Optional<Place> open(PlaceAddress address, OpenOptions options);
+
+    /** Opens a place to write to, making it where it isn't there yet, or gives nothing if it isn't one of its kind. */
+    default Optional<TargetPlace> openTarget(PlaceAddress address, OpenOptions options) {
+        return Optional.empty();
+    }
+}

@@ -1,0 +1,62 @@
+package org.orderlyferry.place;
+
+import java.nio.file.Files;
+import java.util.Optional;
+import java.util.ServiceLoader;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+
+/** The way to places: finds out what an address is and opens it. */
+public final class Places {
+
+    private Places() {}
+
+    /** Opens a place to read from. */
+    public static Place open(String address) {
+        return open(PlaceAddress.of(address), OpenOptions.DEFAULT);
+    }
+
+    /**
+     * Opens a place to read from.
+     *
+     * @throws UsageException if no kind of place has such an address
+     * @throws PlaceException if the place is there but can't be opened
+     */
+    public static Place open(PlaceAddress address, OpenOptions options) {
+        for (PlaceProvider provider : ServiceLoader.load(PlaceProvider.class)) {
+            Optional<Place> place = provider.open(address, options);
+            if (place.isPresent()) {
+                return place.get();
+            }
+        }
+        throw unknown(address);
+    }
+
+    /** Opens a place to write to, making it where it isn't there yet. */
+    public static TargetPlace openTarget(String address) {
+        return openTarget(PlaceAddress.of(address), OpenOptions.DEFAULT);
+    }
+
+    /** Opens a place to write to, making it where it isn't there yet. */
+    public static TargetPlace openTarget(PlaceAddress address, OpenOptions options) {
+        for (PlaceProvider provider : ServiceLoader.load(PlaceProvider.class)) {
+            Optional<TargetPlace> place = provider.openTarget(address, options);
+            if (place.isPresent()) {
+                return place.get();
+            }
+        }
+        throw unknown(address);
+    }
+
+    private static RuntimeException unknown(PlaceAddress address) {
+        if (address.isJdbc()) {
+            return new UsageException("there is no driver for " + address
+                    + "; the URL begins with jdbc: and one of the systems that ferry --help names");
+        }
+        if (!Files.exists(address.path())) {
+            return new PlaceException(address.toString(), "there is no such file or folder", null);
+        }
+        return new UsageException(address + " is neither an export set, nor a CSV file, nor a database that is known"
+                + " here; a database file can be given as a JDBC URL");
+    }
+}

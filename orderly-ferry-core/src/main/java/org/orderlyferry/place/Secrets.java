@@ -1,0 +1,70 @@
+package org.orderlyferry.place;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.function.Function;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.orderlyferry.problem.UsageException;
+
+/**
+ * Where secrets come from: {@code ${env:NAME}} from the environment, {@code ${file:path}} from a file's first line,
+ * {@code ${ask}} from the person at the terminal.
+ */
+public final class Secrets {
+
+    private static final Pattern MARK = Pattern.compile("\\$\\{(ask|env:([^}]+)|file:([^}]+))}");
+
+    private final Function<String, String> environment;
+    private final Function<String, String> asking;
+
+    /**
+     * Secrets from chosen sources.
+     *
+     * @param environment gives a variable's value, or null
+     * @param asking asks a person, given the prompt; gives null where nobody can be asked
+     */
+    public Secrets(Function<String, String> environment, Function<String, String> asking) {
+        this.environment = environment;
+        this.asking = asking;
+    }
+
+    /** Secrets from this process's environment and from files; nobody is asked. */
+    public static Secrets unattended() {
+        return new Secrets(System::getenv, prompt -> null);
+    }
+
+    String fillIn(String text) {
+        Matcher matcher = MARK.matcher(text);
+        StringBuilder filled = new StringBuilder();
+        while (matcher.find()) {
+            matcher.appendReplacement(filled, Matcher.quoteReplacement(secret(matcher)));
+        }
+        return matcher.appendTail(filled).toString();
+    }
+
+    private String secret(Matcher mark) {
+        if (mark.group(2) != null) {
+            return given(environment.apply(mark.group(2)), "the environment has no variable " + mark.group(2));
+        }
+        if (mark.group(3) != null) {
+            Path file = Path.of(mark.group(3));
+            try {
+                return Files.readString(file).lines().findFirst().orElse("");
+            } catch (IOException e) {
+                throw new UsageException("the secret's file " + file + " can't be read: " + e.getMessage(), e);
+            }
+        }
+        return given(
+                asking.apply("Password: "),
+                "there is no terminal to ask for the password at; use ${env:NAME} or ${file:path} in the address");
+    }
+
+    private static String given(String value, String otherwise) {
+        if (value == null) {
+            throw new UsageException(otherwise);
+        }
+        return value;
+    }
+}

@@ -1,0 +1,76 @@
+package org.orderlyferry.place;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import org.apache.commons.text.similarity.LevenshteinDistance;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.UsageException;
+
+/** Chooses among a place's tables by names, in which {@code *} stands for any characters. */
+public final class TableChoice {
+
+    private TableChoice() {}
+
+    /**
+     * The tables that the patterns name, in the place's order; all of them where there are no patterns. A name fits as
+     * it is written; if none does, in any case.
+     *
+     * @throws UsageException if a pattern fits no table; the message has the nearest name
+     */
+    public static List<TableName> of(Place place, List<String> patterns) {
+        List<TableName> all = place.tables();
+        if (patterns.isEmpty()) {
+            return all;
+        }
+        List<TableName> chosen = new ArrayList<>();
+        for (String pattern : patterns) {
+            List<TableName> fitting = fitting(all, pattern);
+            if (fitting.isEmpty()) {
+                throw missing(place, all, pattern);
+            }
+            chosen.addAll(fitting);
+        }
+        return all.stream().filter(chosen::contains).toList();
+    }
+
+    /** The one table of this name. */
+    public static TableName one(Place place, String name) {
+        List<TableName> found = of(place, List.of(name));
+        if (found.size() > 1) {
+            throw new UsageException(name + " fits " + found.size() + " tables: " + joined(found) + "; name one");
+        }
+        return found.get(0);
+    }
+
+    private static List<TableName> fitting(List<TableName> all, String pattern) {
+        List<TableName> exact = fitting(all, pattern, 0);
+        return exact.isEmpty() ? fitting(all, pattern, Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE) : exact;
+    }
+
+    private static List<TableName> fitting(List<TableName> all, String pattern, int flags) {
+        String regex = java.util.Arrays.stream(pattern.split("\\*", -1))
+                .map(Pattern::quote)
+                .collect(Collectors.joining(".*"));
+        Pattern compiled = Pattern.compile(regex, flags | Pattern.DOTALL);
+        return all.stream()
+                .filter(t -> compiled.matcher(t.toString()).matches()
+                        || compiled.matcher(t.name()).matches())
+                .toList();
+    }
+
+    private static UsageException missing(Place place, List<TableName> all, String pattern) {
+        Optional<TableName> nearest = all.stream()
+                .min(java.util.Comparator.comparingInt(t -> LevenshteinDistance.getDefaultInstance()
+                        .apply(t.name().toLowerCase(Locale.ROOT), pattern.toLowerCase(Locale.ROOT))));
+        String hint = nearest.map(t -> "; the nearest name is " + t).orElse("; it has no tables at all");
+        return new UsageException("there is no table " + pattern + " in " + place.address() + hint);
+    }
+
+    private static String joined(List<TableName> names) {
+        return names.stream().map(TableName::toString).collect(Collectors.joining(", "));
+    }
+}

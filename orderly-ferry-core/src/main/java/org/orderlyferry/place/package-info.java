@@ -1,0 +1,2 @@
+/** What every place offers in which records live: to list, define, count and read tables, and to take new ones. */
+package org.orderlyferry.place;

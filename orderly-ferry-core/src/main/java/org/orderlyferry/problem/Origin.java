@@ -1,0 +1,32 @@
+package org.orderlyferry.problem;
+
+/**
+ * Where a record came from, for messages.
+ *
+ * @param table the table's name; empty where none is known yet
+ * @param source the file, or the place, that it was read from
+ * @param line the line in the file on which the record starts, from 1; for a database the number of the record; 0 where
+ *     it isn't known
+ * @param isFile whether {@code line} counts lines of a file
+ */
+public record Origin(String table, String source, long line, boolean isFile) {
+    @Override
+    public String toString() {
+        StringBuilder text = new StringBuilder();
+        if (isFile) {
+            text.append(source);
+            if (line > 0) {
+                text.append(", line ").append(line);
+            }
+            if (!table.isEmpty()) {
+                text.append(", table ").append(table);
+            }
+        } else {
+            text.append("table ").append(table);
+            if (line > 0) {
+                text.append(", record ").append(line);
+            }
+        }
+        return text.toString();
+    }
+}

@@ -1,0 +1,8 @@
+package org.orderlyferry.problem;
+
+/** The work was told to stop, by Ctrl-C or by the program that runs it. Nothing half-made is left. */
+public final class StoppedException extends FerryException {
+    public StoppedException() {
+        super("stopped; nothing half-made is left", null);
+    }
+}

@@ -1,0 +1,2 @@
+/** What can go wrong, as a small closed family: the facts as fields, the message made in one place. */
+package org.orderlyferry.problem;

@@ -1,0 +1,2 @@
+/** How running work is heard of and stopped. */
+package org.orderlyferry.progress;

@@ -1,0 +1,206 @@
+package org.orderlyferry.reconcile;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.OptionalLong;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.place.TableChoice;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.tally.ColumnTally;
+import org.orderlyferry.tally.ComparisonForm;
+import org.orderlyferry.tally.Tally;
+import org.orderlyferry.tally.TallyTaker;
+
+/**
+ * Compares two places, table by table, by what they hold now: nothing that was counted before is trusted. Not safe for
+ * use by several threads.
+ *
+ * <pre>{@code
+ * ReconcileResult result = Reconcile.between(source, target).depth(Depth.DIGESTS).compare();
+ * }</pre>
+ */
+public final class Reconcile {
+
+    private final Place source;
+    private final Place target;
+    private final List<String> patterns = new ArrayList<>();
+    private Depth depth = Depth.DIGESTS;
+    private ProgressListener listener = ProgressListener.NONE;
+    private StopSignal stop = new StopSignal();
+
+    private Reconcile(Place source, Place target) {
+        this.source = source;
+        this.target = target;
+    }
+
+    public static Reconcile between(Place source, Place target) {
+        return new Reconcile(source, target);
+    }
+
+    /** How deeply; {@link Depth#DIGESTS} unless told otherwise. */
+    public Reconcile depth(Depth value) {
+        depth = value;
+        return this;
+    }
+
+    /** Only these tables of the source; {@code *} in a name stands for any characters. */
+    public Reconcile tables(String... names) {
+        patterns.addAll(List.of(names));
+        return this;
+    }
+
+    public Reconcile listener(ProgressListener value) {
+        listener = value;
+        return this;
+    }
+
+    public Reconcile stopSignal(StopSignal value) {
+        stop = value;
+        return this;
+    }
+
+    /** Does it. */
+    public ReconcileResult compare() {
+        List<TablePair> pairs = TablePair.of(TableChoice.of(source, patterns), target.tables(), patterns.isEmpty());
+        if (pairs.isEmpty()) {
+            throw new UsageException(
+                    "neither " + source.address() + " nor " + target.address() + " has any table to compare");
+        }
+        listener.planned(pairs.stream().map(TablePair::shown).toList(), 0);
+        listener.stage(ProgressListener.Stage.MOVING);
+        List<ComparedTable> compared = new ArrayList<>();
+        List<Finding> findings = new ArrayList<>();
+        for (TablePair pair : pairs) {
+            stop.check();
+            compared.add(compare(pair, findings));
+        }
+        return new ReconcileResult(depth, compared, findings);
+    }
+
+    private ComparedTable compare(TablePair pair, List<Finding> findings) {
+        if (pair.target() == null) {
+            return alone(pair.source(), OptionalLong.of(source.count(pair.source())), OptionalLong.empty());
+        }
+        if (pair.source() == null) {
+            return alone(pair.target(), OptionalLong.empty(), OptionalLong.of(target.count(pair.target())));
+        }
+        ColumnPairs columns = ColumnPairs.of(source.define(pair.source()), target.define(pair.target()));
+        return depth == Depth.COUNTS ? counts(pair, columns) : digests(pair, columns, findings);
+    }
+
+    private static ComparedTable alone(TableName table, OptionalLong sourceRows, OptionalLong targetRows) {
+        Verdict verdict = sourceRows.isPresent() ? Verdict.MISSING_IN_TARGET : Verdict.MISSING_IN_SOURCE;
+        return new ComparedTable(table, sourceRows, targetRows, verdict, List.of(), List.of(), List.of(), "", "");
+    }
+
+    private ComparedTable counts(TablePair pair, ColumnPairs columns) {
+        long sourceRows = source.count(pair.source());
+        long targetRows = target.count(pair.target());
+        boolean equal = sourceRows == targetRows && columns.areComplete();
+        return new ComparedTable(
+                pair.source(),
+                OptionalLong.of(sourceRows),
+                OptionalLong.of(targetRows),
+                equal ? Verdict.EQUAL : Verdict.DIFFERENT,
+                List.of(),
+                columns.onlyAtSource(),
+                columns.onlyAtTarget(),
+                "",
+                "");
+    }
+
+    private ComparedTable digests(TablePair pair, ColumnPairs columns, List<Finding> findings) {
+        Tally at = tally(source, pair.source(), columns.sourceNames(), columns.forms(), findings);
+        Tally to = tally(target, pair.target(), columns.targetNames(), columns.forms(), findings);
+        List<String> differing = new ArrayList<>();
+        for (int i = 0; i < at.columns().size(); i++) {
+            ColumnTally one = at.columns().get(i);
+            ColumnTally other = to.columns().get(i);
+            if (!one.digest().equals(other.digest())) {
+                differing.add(one.name());
+            }
+        }
+        boolean equal = at.rows() == to.rows() && at.digest().equals(to.digest()) && columns.areComplete();
+        return new ComparedTable(
+                pair.source(),
+                OptionalLong.of(at.rows()),
+                OptionalLong.of(to.rows()),
+                equal ? Verdict.EQUAL : Verdict.DIFFERENT,
+                differing,
+                columns.onlyAtSource(),
+                columns.onlyAtTarget(),
+                at.digest().toString(),
+                to.digest().toString());
+    }
+
+    private Tally tally(
+            Place place, TableName table, List<String> columns, List<ComparisonForm> forms, List<Finding> findings) {
+        TallyTaker taker = new TallyTaker(columns, forms);
+        RecordBatch batch = new RecordBatch();
+        listener.tableStarted(table, 0);
+        try (RecordReader reader = place.read(new Slice(table, columns))) {
+            while (reader.read(batch)) {
+                stop.check();
+                taker.add(batch);
+                listener.moved(table, batch.rows(), batch.size());
+            }
+            findings.addAll(reader.findings());
+        }
+        listener.tableFinished(table, taker.rows());
+        Tally tally = taker.tally();
+        place.keptTally(table)
+                .filter(kept -> kept.isComparableTo(tally) && !kept.equals(tally))
+                .ifPresent(kept -> findings.add(Finding.of(
+                        table,
+                        place.address() + " was changed after it was made: it was tallied with " + kept.rows()
+                                + " records, digest " + kept.digest())));
+        return tally;
+    }
+
+    /** The columns of both sides that have each other's name. */
+    private record ColumnPairs(
+            List<String> sourceNames,
+            List<String> targetNames,
+            List<ComparisonForm> forms,
+            List<String> onlyAtSource,
+            List<String> onlyAtTarget) {
+
+        static ColumnPairs of(TableDefinition source, TableDefinition target) {
+            List<String> sourceNames = new ArrayList<>();
+            List<String> targetNames = new ArrayList<>();
+            List<ComparisonForm> forms = new ArrayList<>();
+            List<String> onlyAtSource = new ArrayList<>();
+            for (ColumnDefinition column : source.columns()) {
+                ColumnDefinition other = target.column(column.name())
+                        .or(() -> target.columns().stream()
+                                .filter(c -> c.name().equalsIgnoreCase(column.name()))
+                                .findFirst())
+                        .orElse(null);
+                if (other == null || targetNames.contains(other.name())) {
+                    onlyAtSource.add(column.name());
+                } else {
+                    sourceNames.add(column.name());
+                    targetNames.add(other.name());
+                    forms.add(ComparisonForm.between(column.type(), other.type()));
+                }
+            }
+            List<String> onlyAtTarget = target.columnNames().stream()
+                    .filter(n -> !targetNames.contains(n))
+                    .toList();
+            return new ColumnPairs(sourceNames, targetNames, forms, onlyAtSource, onlyAtTarget);
+        }
+
+        boolean areComplete() {
+            return onlyAtSource.isEmpty() && onlyAtTarget.isEmpty();
+        }
+    }
+}

@@ -1,0 +1,52 @@
+package org.orderlyferry.reconcile;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.orderlyferry.model.TableName;
+
+/**
+ * A table of the source and the one of the target that is compared with it; one of them may be null, for missing.
+ *
+ * @param source the source's table
+ * @param target the target's table
+ */
+record TablePair(TableName source, TableName target) {
+
+    /**
+     * Pairs tables by name: as written first, then without the schema, then in any case. Each table has one partner.
+     *
+     * @param withExtra whether tables that only the target has count too
+     */
+    static List<TablePair> of(List<TableName> sources, List<TableName> targets, boolean withExtra) {
+        List<TableName> left = new ArrayList<>(targets);
+        List<TablePair> pairs = new ArrayList<>();
+        for (TableName source : sources) {
+            TableName partner = partner(source, left);
+            left.remove(partner);
+            pairs.add(new TablePair(source, partner));
+        }
+        if (withExtra) {
+            left.forEach(extra -> pairs.add(new TablePair(null, extra)));
+        }
+        return pairs;
+    }
+
+    private static TableName partner(TableName source, List<TableName> targets) {
+        if (targets.contains(source)) {
+            return source;
+        }
+        List<TableName> sameName =
+                targets.stream().filter(t -> t.name().equals(source.name())).toList();
+        if (sameName.size() == 1) {
+            return sameName.get(0);
+        }
+        List<TableName> anyCase = targets.stream()
+                .filter(t -> t.name().equalsIgnoreCase(source.name()))
+                .toList();
+        return sameName.isEmpty() && anyCase.size() == 1 ? anyCase.get(0) : null;
+    }
+
+    TableName shown() {
+        return source == null ? target : source;
+    }
+}

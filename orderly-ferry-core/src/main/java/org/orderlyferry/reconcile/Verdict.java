@@ -1,0 +1,11 @@
+package org.orderlyferry.reconcile;
+
+/** What comparing one table came to. */
+public enum Verdict {
+    EQUAL,
+    DIFFERENT,
+    /** The source has the table and the target doesn't. */
+    MISSING_IN_TARGET,
+    /** The target has the table and the source doesn't. */
+    MISSING_IN_SOURCE
+}

@@ -1,0 +1,2 @@
+/** Comparing two places: counts, and digests of every value. */
+package org.orderlyferry.reconcile;

@@ -1,0 +1,220 @@
+package org.orderlyferry.record;
+
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import org.orderlyferry.problem.Origin;
+
+/**
+ * A run of records, row-major, as ranges of one array of bytes. Every value is the UTF-8 value text of its logical type
+ * (binary values: the raw bytes), or null. A batch is filled by a reader, handed on, cleared and filled again, so that
+ * moving records makes no garbage.
+ *
+ * <p>Values may stand anywhere in {@link #bytes()}, in any order and with gaps: a text format's reader fills the array
+ * straight from its file and only notes where each value is.
+ *
+ * <p>A batch is bounded by bytes, not rows: a reader stops when {@link #isFull()}. One value larger than that makes the
+ * array grow to its size. Not safe for use by several threads at once.
+ */
+public final class RecordBatch {
+
+    /** Extra room behind the values, so that eight bytes can be read at any of them. */
+    public static final int SLACK = 8;
+
+    /** Bytes after which a batch counts as full: large enough for few hand-overs, small enough for a core's cache. */
+    public static final int TARGET_BYTES = 256 * 1024;
+
+    private static final int TARGET_CELLS = 64 * 1024;
+    private static final int NULL = -1;
+
+    private byte[] bytes = new byte[TARGET_BYTES + SLACK];
+    private int size;
+    private int[] starts = new int[4096];
+    private int[] ends = new int[4096];
+    private long[] lines = new long[256];
+    private int columns;
+    private int rows;
+    private int cell;
+    private String table = "";
+    private String source = "";
+    private boolean fromFile;
+
+    /**
+     * Empties the batch and says what it will hold.
+     *
+     * @param columnCount values per record
+     * @param tableName for messages
+     * @param sourceName the file or place, for messages
+     * @param sourceIsFile whether the numbers given to {@link #endRow} count lines of a file
+     */
+    public void start(int columnCount, String tableName, String sourceName, boolean sourceIsFile) {
+        columns = columnCount;
+        table = tableName;
+        source = sourceName;
+        fromFile = sourceIsFile;
+        rows = 0;
+        cell = 0;
+        size = 0;
+    }
+
+    public int rows() {
+        return rows;
+    }
+
+    public int columns() {
+        return columns;
+    }
+
+    /** Whether a reader should hand the batch on before it adds another record. */
+    public boolean isFull() {
+        return size >= TARGET_BYTES - TARGET_BYTES / 8 || cell >= TARGET_CELLS;
+    }
+
+    /** The values' bytes. The array is another one after the batch has grown. */
+    public byte[] bytes() {
+        return bytes;
+    }
+
+    /** Bytes of {@link #bytes()} that are in use. */
+    public int size() {
+        return size;
+    }
+
+    /** Says how much of {@link #bytes()} is in use, for a reader that fills the array itself. */
+    public void size(int used) {
+        size = used;
+    }
+
+    public boolean isNull(int row, int column) {
+        return ends[row * columns + column] == NULL;
+    }
+
+    /** Where a value begins in {@link #bytes()}; meaningless for a null. */
+    public int start(int row, int column) {
+        return starts[row * columns + column];
+    }
+
+    /** Where a value ends in {@link #bytes()}, exclusive; negative for a null. */
+    public int end(int row, int column) {
+        return ends[row * columns + column];
+    }
+
+    /** A value as text, or null; for messages and edges, not for the way in between. */
+    public String text(int row, int column) {
+        int at = row * columns + column;
+        return ends[at] == NULL ? null : new String(bytes, starts[at], ends[at] - starts[at], StandardCharsets.UTF_8);
+    }
+
+    /** A copy of a value's bytes, or null. */
+    public byte[] copy(int row, int column) {
+        int at = row * columns + column;
+        return ends[at] == NULL ? null : Arrays.copyOfRange(bytes, starts[at], ends[at]);
+    }
+
+    /** Where a record came from. */
+    public Origin origin(int row) {
+        return new Origin(table, source, lines[row], fromFile);
+    }
+
+    /** Where the record that is being added comes from. */
+    public Origin originOf(long line) {
+        return new Origin(table, source, line, fromFile);
+    }
+
+    // ---- filling -------------------------------------------------------------------------------------------------
+
+    /** Makes room for so many more bytes behind those in use. */
+    public void reserve(int more) {
+        long needed = (long) size + more + SLACK;
+        if (needed > bytes.length) {
+            if (needed > Integer.MAX_VALUE - SLACK) {
+                throw new IllegalStateException("a record of more than 2 GB can't be held");
+            }
+            bytes = Arrays.copyOf(
+                    bytes, (int) Math.min(Integer.MAX_VALUE - SLACK, Math.max(needed, bytes.length * 2L)));
+        }
+    }
+
+    /** Adds the next value of the current record: a copy of these bytes. */
+    public void add(byte[] from, int start, int end) {
+        int length = end - start;
+        reserve(length);
+        System.arraycopy(from, start, bytes, size, length);
+        addRange(size, size + length);
+        size += length;
+    }
+
+    /** Adds the next value of the current record: these bytes. */
+    public void add(byte[] value) {
+        add(value, 0, value.length);
+    }
+
+    /**
+     * Adds the next value of the current record: this text in UTF-8.
+     *
+     * @return false, with nothing added, if the text holds half of a surrogate pair and so has no UTF-8
+     */
+    public boolean add(CharSequence text) {
+        reserve(text.length() * 3);
+        int end = Utf8.encode(text, bytes, size);
+        if (end < 0) {
+            return false;
+        }
+        addRange(size, end);
+        size = end;
+        return true;
+    }
+
+    /** Adds the next value of the current record: a whole number's digits. */
+    public void add(long number) {
+        reserve(20);
+        int end = Digits.write(number, bytes, size);
+        addRange(size, end);
+        size = end;
+    }
+
+    /** Adds the next value of the current record: bytes that are in {@link #bytes()} already. */
+    public void addRange(int start, int end) {
+        if (cell == ends.length) {
+            starts = Arrays.copyOf(starts, cell * 2);
+            ends = Arrays.copyOf(ends, cell * 2);
+        }
+        starts[cell] = start;
+        ends[cell] = end;
+        cell++;
+    }
+
+    /** Adds a null as the next value of the current record. */
+    public void addNull() {
+        addRange(0, NULL);
+    }
+
+    /**
+     * Ends the current record.
+     *
+     * @param line its line in the file, or its number
+     */
+    public void endRow(long line) {
+        if (cell != (rows + 1) * columns) {
+            throw new IllegalStateException("a record has " + (cell - rows * columns) + " of " + columns + " values");
+        }
+        if (rows == lines.length) {
+            lines = Arrays.copyOf(lines, rows * 2);
+        }
+        lines[rows++] = line;
+    }
+
+    /** Forgets the values of the record that was not ended. */
+    public void dropRow() {
+        cell = rows * columns;
+    }
+
+    /** Puts another value in a finished record's place: bytes that are in {@link #bytes()} already. */
+    void replace(int row, int column, byte[] value) {
+        reserve(value.length);
+        System.arraycopy(value, 0, bytes, size, value.length);
+        int at = row * columns + column;
+        starts[at] = size;
+        size += value.length;
+        ends[at] = size;
+    }
+}

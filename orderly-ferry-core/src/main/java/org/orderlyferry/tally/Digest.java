@@ -1,0 +1,33 @@
+package org.orderlyferry.tally;
+
+/**
+ * A sum of 128-bit hashes modulo 2^128: it doesn't depend on their order, adds up across parts, and changes when
+ * something is there twice.
+ *
+ * @param high the upper 64 bits
+ * @param low the lower 64 bits
+ */
+public record Digest(long high, long low) {
+
+    public static final Digest ZERO = new Digest(0, 0);
+
+    /** Reads what {@link #toString()} writes. */
+    public static Digest parse(String hex) {
+        if (hex.length() != 32) {
+            throw new IllegalArgumentException("not a digest: " + hex);
+        }
+        return new Digest(Long.parseUnsignedLong(hex, 0, 16, 16), Long.parseUnsignedLong(hex, 16, 32, 16));
+    }
+
+    public Digest plus(Digest other) {
+        long sum = low + other.low;
+        long carry = Long.compareUnsigned(sum, low) < 0 ? 1 : 0;
+        return new Digest(high + other.high + carry, sum);
+    }
+
+    /** 32 hexadecimal digits. */
+    @Override
+    public String toString() {
+        return String.format("%016x%016x", high, low);
+    }
+}

@@ -1,0 +1,30 @@
+package org.orderlyferry.transfer;
+
+import java.util.List;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+
+/**
+ * What became of an export or a load.
+ *
+ * @param tables in the order in which they moved
+ * @param findings what arrived in another form than it left
+ * @param leftBehind what couldn't be carried
+ */
+public record TransferResult(List<MovedTable> tables, List<Finding> findings, List<LeftBehind> leftBehind) {
+    public TransferResult {
+        tables = List.copyOf(tables);
+        findings = List.copyOf(findings);
+        leftBehind = List.copyOf(leftBehind);
+    }
+
+    /** All records written. */
+    public long rows() {
+        return tables.stream().mapToLong(MovedTable::written).sum();
+    }
+
+    /** All bytes written. */
+    public long bytes() {
+        return tables.stream().mapToLong(MovedTable::bytes).sum();
+    }
+}
