@@ -1,0 +1,43 @@
+package org.orderlyferry.databases;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.Optional;
+import java.util.ServiceLoader;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.PlaceProvider;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.PlaceException;
+
+/** Opens databases, by the dialect that knows the address. */
+public final class DatabaseProvider implements PlaceProvider {
+
+    @Override
+    public Optional<Place> open(PlaceAddress address, OpenOptions options) {
+        return connect(address, options, false).map(place -> place);
+    }
+
+    @Override
+    public Optional<TargetPlace> openTarget(PlaceAddress address, OpenOptions options) {
+        return connect(address, options, true).map(place -> place);
+    }
+
+    private static Optional<DatabasePlace> connect(PlaceAddress address, OpenOptions options, boolean write) {
+        for (Dialect dialect : ServiceLoader.load(Dialect.class)) {
+            try {
+                Optional<Connection> connection = dialect.connect(address, options, write);
+                if (connection.isPresent()) {
+                    return Optional.of(new DatabasePlace(address.toString(), dialect, connection.get(), write));
+                }
+            } catch (SQLException e) {
+                throw new PlaceException(
+                        address.toString(),
+                        "can't be opened: " + dialect.explain(e).orElseGet(e::getMessage),
+                        e);
+            }
+        }
+        return Optional.empty();
+    }
+}

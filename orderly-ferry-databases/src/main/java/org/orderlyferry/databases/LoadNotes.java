@@ -1,0 +1,44 @@
+package org.orderlyferry.databases;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableName;
+
+/** Gathers what a load changes and what it can't take. */
+public final class LoadNotes {
+
+    private record Repeated(TableName table, String column, String text) {}
+
+    private final List<Finding> findings = new ArrayList<>();
+    private final List<LeftBehind> leftBehind = new ArrayList<>();
+    private final Map<Repeated, Long> counts = new LinkedHashMap<>();
+
+    /** Something that a person should know about a column. */
+    public void finding(TableName table, String column, String text) {
+        findings.add(new Finding(table, column, text));
+    }
+
+    /** Something that happens to single values; it is told once, with how often it happened. */
+    public void value(TableName table, String column, String text) {
+        counts.merge(new Repeated(table, column, text), 1L, Long::sum);
+    }
+
+    public void leftBehind(String kind, String name, String reason) {
+        leftBehind.add(new LeftBehind(kind, name, reason));
+    }
+
+    List<Finding> findings() {
+        List<Finding> all = new ArrayList<>(findings);
+        counts.forEach((what, count) -> all.add(
+                new Finding(what.table(), what.column(), count + (count == 1 ? " value " : " values ") + what.text())));
+        return all;
+    }
+
+    List<LeftBehind> leftBehind() {
+        return List.copyOf(leftBehind);
+    }
+}

@@ -1,0 +1,37 @@
+package org.orderlyferry.databases.h2;
+
+import java.util.Optional;
+import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+
+/** Brings a definition to what H2 can hold. */
+final class H2Adapting extends Adapting {
+
+    H2Adapting(H2Dialect dialect, LoadNotes notes) {
+        super(dialect, notes);
+    }
+
+    @Override
+    protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
+        String as = H2Types.sql(column.type());
+        switch (column.type().name()) {
+            case INTERVAL, XML, ARRAY ->
+                notes().finding(
+                                table.name(),
+                                column.name(),
+                                column.type() + " is held as " + as + ", which H2 has for it");
+            default -> {
+                // the same type is there
+            }
+        }
+        return column;
+    }
+
+    @Override
+    protected Optional<ColumnDefault> expression(ColumnDefault.Expression expression) {
+        return Optional.of(expression);
+    }
+}

@@ -1,0 +1,246 @@
+package org.orderlyferry.databases.h2;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.orderlyferry.databases.Catalogue;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/** H2's own catalogue: its INFORMATION_SCHEMA, which goes well beyond what JDBC's metadata offers. */
+final class H2Catalogue implements Catalogue {
+
+    private static final String DEFAULT_SCHEMA = "PUBLIC";
+
+    private final Connection connection;
+
+    H2Catalogue(Connection connection) {
+        this.connection = connection;
+    }
+
+    private interface Row {
+        void take(ResultSet row) throws SQLException;
+    }
+
+    private void query(String sql, Row each, String... parameters) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+            for (int i = 0; i < parameters.length; i++) {
+                statement.setString(i + 1, parameters[i]);
+            }
+            try (ResultSet row = statement.executeQuery()) {
+                while (row.next()) {
+                    each.take(row);
+                }
+            }
+        }
+    }
+
+    private static TableName name(String schema, String table) {
+        return new TableName(schema.equals(DEFAULT_SCHEMA) ? "" : schema, table);
+    }
+
+    private static String schema(TableName table) {
+        return table.schema().isEmpty() ? DEFAULT_SCHEMA : table.schema();
+    }
+
+    @Override
+    public List<TableName> tables() throws SQLException {
+        List<TableName> tables = new ArrayList<>();
+        query(
+                "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_TYPE = 'BASE TABLE'"
+                        + " AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
+                row -> tables.add(name(row.getString(1), row.getString(2))));
+        return tables;
+    }
+
+    @Override
+    public TableDefinition define(TableName table) throws SQLException {
+        String[] place = {schema(table), table.name()};
+        TableDefinition.Builder builder = TableDefinition.named(table);
+        query(
+                "SELECT COLUMN_NAME, DATA_TYPE, CHARACTER_MAXIMUM_LENGTH, NUMERIC_PRECISION, NUMERIC_SCALE,"
+                        + " DATETIME_PRECISION, IS_NULLABLE, COLUMN_DEFAULT, IS_IDENTITY, IDENTITY_GENERATION,"
+                        + " IDENTITY_START, IDENTITY_INCREMENT, IDENTITY_BASE, IS_GENERATED, GENERATION_EXPRESSION,"
+                        + " REMARKS, INTERVAL_TYPE"
+                        + " FROM INFORMATION_SCHEMA.COLUMNS WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ?"
+                        + " ORDER BY ORDINAL_POSITION",
+                row -> builder.column(column(row)),
+                place);
+        query(
+                "SELECT REMARKS FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ?",
+                row -> builder.comment(Optional.ofNullable(row.getString(1)).orElse("")),
+                place);
+        keys(builder, place);
+        foreignKeys(builder, place);
+        query(
+                "SELECT c.CONSTRAINT_NAME, k.CHECK_CLAUSE FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c"
+                        + " JOIN INFORMATION_SCHEMA.CHECK_CONSTRAINTS k ON k.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA"
+                        + " AND k.CONSTRAINT_NAME = c.CONSTRAINT_NAME"
+                        + " WHERE c.CONSTRAINT_TYPE = 'CHECK' AND c.TABLE_SCHEMA = ? AND c.TABLE_NAME = ? ORDER BY 1",
+                row -> builder.check(new CheckConstraint(given(row.getString(1)), row.getString(2), H2Dialect.SYSTEM)),
+                place);
+        indexes(builder, place);
+        return builder.build();
+    }
+
+    private static ColumnDefinition column(ResultSet row) throws SQLException {
+        String dataType = row.getString(2);
+        long length = row.getLong(3);
+        long size = length != 0 ? length : row.getLong(4);
+        int scale = row.getInt(5);
+        int fraction = row.getInt(6);
+        LogicalType type = H2Types.logical(dataType, size, scale, fraction);
+        boolean identity = "YES".equals(row.getString(9));
+        boolean generated = "ALWAYS".equals(row.getString(14));
+        String intervalType = row.getString(17);
+        return new ColumnDefinition(
+                row.getString(1),
+                type,
+                "YES".equals(row.getString(7)),
+                identity || generated ? Optional.empty() : H2Defaults.read(row.getString(8), type),
+                identity
+                        ? Optional.of(new Identity(
+                                "ALWAYS".equals(row.getString(10)), row.getLong(11), row.getLong(12), row.getLong(13)))
+                        : Optional.empty(),
+                generated ? Optional.ofNullable(row.getString(15)) : Optional.empty(),
+                intervalType == null ? dataType : dataType + " " + intervalType,
+                Optional.ofNullable(row.getString(16)).orElse(""));
+    }
+
+    /** A constraint's name where a person gave one; H2's own are made up anew by each database. */
+    private static String given(String name) {
+        return name.matches("CONSTRAINT_[0-9A-F]+(_\\d+)?") ? "" : name;
+    }
+
+    private void keys(TableDefinition.Builder builder, String... place) throws SQLException {
+        Map<String, List<String>> columns = new LinkedHashMap<>();
+        Map<String, Boolean> primary = new LinkedHashMap<>();
+        query(
+                "SELECT c.CONSTRAINT_NAME, c.CONSTRAINT_TYPE, u.COLUMN_NAME"
+                        + " FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE u"
+                        + " ON u.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA AND u.CONSTRAINT_NAME = c.CONSTRAINT_NAME"
+                        + " WHERE c.CONSTRAINT_TYPE IN ('PRIMARY KEY', 'UNIQUE') AND c.TABLE_SCHEMA = ?"
+                        + " AND c.TABLE_NAME = ? ORDER BY c.CONSTRAINT_NAME, u.ORDINAL_POSITION",
+                row -> {
+                    columns.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
+                            .add(row.getString(3));
+                    primary.put(row.getString(1), row.getString(2).startsWith("PRIMARY"));
+                },
+                place);
+        columns.forEach((name, key) -> {
+            if (primary.get(name)) {
+                builder.primaryKey(new Key(given(name), key));
+            } else {
+                builder.unique(new Key(given(name), key));
+            }
+        });
+    }
+
+    private void foreignKeys(TableDefinition.Builder builder, String... place) throws SQLException {
+        Map<String, ForeignKey> keys = new LinkedHashMap<>();
+        query(
+                "SELECT r.CONSTRAINT_NAME, u.COLUMN_NAME, t.TABLE_SCHEMA, t.TABLE_NAME, t.COLUMN_NAME, r.UPDATE_RULE,"
+                        + " r.DELETE_RULE FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS r"
+                        + " JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE u ON u.CONSTRAINT_SCHEMA = r.CONSTRAINT_SCHEMA"
+                        + " AND u.CONSTRAINT_NAME = r.CONSTRAINT_NAME"
+                        + " JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE t"
+                        + " ON t.CONSTRAINT_SCHEMA = r.UNIQUE_CONSTRAINT_SCHEMA"
+                        + " AND t.CONSTRAINT_NAME = r.UNIQUE_CONSTRAINT_NAME"
+                        + " AND t.ORDINAL_POSITION = u.POSITION_IN_UNIQUE_CONSTRAINT"
+                        + " WHERE u.TABLE_SCHEMA = ? AND u.TABLE_NAME = ?"
+                        + " ORDER BY r.CONSTRAINT_NAME, u.ORDINAL_POSITION",
+                row -> {
+                    ForeignKey part = new ForeignKey(
+                            row.getString(1),
+                            List.of(row.getString(2)),
+                            name(row.getString(3), row.getString(4)),
+                            List.of(row.getString(5)),
+                            ReferentialAction.ofSql(row.getString(6)),
+                            ReferentialAction.ofSql(row.getString(7)));
+                    keys.merge(part.name(), part, H2Catalogue::joined);
+                },
+                place);
+        keys.values()
+                .forEach(k -> builder.foreignKey(new ForeignKey(
+                        given(k.name()), k.columns(), k.target(), k.targetColumns(), k.onUpdate(), k.onDelete())));
+    }
+
+    private static ForeignKey joined(ForeignKey first, ForeignKey more) {
+        List<String> columns = new ArrayList<>(first.columns());
+        columns.addAll(more.columns());
+        List<String> targets = new ArrayList<>(first.targetColumns());
+        targets.addAll(more.targetColumns());
+        return new ForeignKey(first.name(), columns, first.target(), targets, first.onUpdate(), first.onDelete());
+    }
+
+    private void indexes(TableDefinition.Builder builder, String... place) throws SQLException {
+        Map<String, IndexDefinition> indexes = new LinkedHashMap<>();
+        query(
+                "SELECT i.INDEX_NAME, i.INDEX_TYPE_NAME, c.COLUMN_NAME, c.ORDERING_SPECIFICATION"
+                        + " FROM INFORMATION_SCHEMA.INDEXES i JOIN INFORMATION_SCHEMA.INDEX_COLUMNS c"
+                        + " ON c.INDEX_SCHEMA = i.INDEX_SCHEMA AND c.INDEX_NAME = i.INDEX_NAME"
+                        + " AND c.TABLE_NAME = i.TABLE_NAME"
+                        + " WHERE i.IS_GENERATED = FALSE AND i.TABLE_SCHEMA = ? AND i.TABLE_NAME = ?"
+                        + " ORDER BY i.INDEX_NAME, c.ORDINAL_POSITION",
+                row -> {
+                    IndexDefinition.Part part =
+                            new IndexDefinition.Part(row.getString(3), "DESC".equals(row.getString(4)));
+                    IndexDefinition index = new IndexDefinition(
+                            row.getString(1), row.getString(2).startsWith("UNIQUE"), List.of(part));
+                    indexes.merge(index.name(), index, (a, b) -> {
+                        List<IndexDefinition.Part> parts = new ArrayList<>(a.parts());
+                        parts.addAll(b.parts());
+                        return new IndexDefinition(a.name(), a.unique(), parts);
+                    });
+                },
+                place);
+        indexes.values().forEach(builder::index);
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() throws SQLException {
+        List<LeftBehind> all = new ArrayList<>();
+        String reason = "its SQL is H2's own; make it anew at the target";
+        query(
+                "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.VIEWS"
+                        + " WHERE TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "view", name(row.getString(1), row.getString(2)).toString(), reason)));
+        query(
+                "SELECT TRIGGER_NAME, EVENT_OBJECT_TABLE FROM INFORMATION_SCHEMA.TRIGGERS ORDER BY 1",
+                row -> all.add(new LeftBehind("trigger", row.getString(2) + "." + row.getString(1), reason)));
+        query(
+                "SELECT ROUTINE_NAME FROM INFORMATION_SCHEMA.ROUTINES"
+                        + " WHERE ROUTINE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1",
+                row -> all.add(new LeftBehind("routine", row.getString(1), reason)));
+        query(
+                "SELECT SEQUENCE_NAME FROM INFORMATION_SCHEMA.SEQUENCES WHERE SEQUENCE_NAME NOT LIKE"
+                        + " 'SYSTEM\\_SEQUENCE%' ORDER BY 1",
+                row -> all.add(new LeftBehind(
+                        "sequence", row.getString(1), "it belongs to no column; make it anew at the target")));
+        query(
+                "SELECT TABLE_NAME, COLUMN_NAME, DATA_TYPE FROM INFORMATION_SCHEMA.COLUMNS WHERE DATA_TYPE IN"
+                        + " ('ENUM', 'GEOMETRY', 'TIME WITH TIME ZONE', 'ROW', 'ARRAY', 'INTERVAL', 'JAVA_OBJECT')"
+                        + " AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "type",
+                        row.getString(1) + "." + row.getString(2),
+                        "values of " + row.getString(3) + " are carried as text, as H2 writes them")));
+        return all;
+    }
+}

@@ -1,0 +1,108 @@
+package org.orderlyferry.databases.h2;
+
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.OffsetDateTime;
+import java.util.UUID;
+import org.orderlyferry.databases.CellBinder;
+import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.record.JavaValues;
+
+/** How H2's driver gives and takes values of each type. */
+final class H2Cells {
+
+    private H2Cells() {}
+
+    static CellReader reader(LogicalType type) {
+        return switch (type.name()) {
+            case BOOLEAN ->
+                (row, i, batch) -> {
+                    boolean value = row.getBoolean(i);
+                    CellReader.text(row.wasNull() ? null : Boolean.toString(value), batch);
+                };
+            case SMALLINT, INTEGER, BIGINT ->
+                (row, i, batch) -> {
+                    long value = row.getLong(i);
+                    if (row.wasNull()) {
+                        batch.addNull();
+                    } else {
+                        batch.add(value);
+                    }
+                };
+            case DECIMAL ->
+                (row, i, batch) -> {
+                    BigDecimal value = row.getBigDecimal(i);
+                    CellReader.text(value == null ? null : value.toPlainString(), batch);
+                };
+            case REAL ->
+                (row, i, batch) -> {
+                    float value = row.getFloat(i);
+                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
+                };
+            case DOUBLE ->
+                (row, i, batch) -> {
+                    double value = row.getDouble(i);
+                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
+                };
+            case BINARY, VARBINARY, BLOB -> (row, i, batch) -> CellReader.bytes(row.getBytes(i), batch);
+            case DATE ->
+                (row, i, batch) -> {
+                    LocalDate value = row.getObject(i, LocalDate.class);
+                    CellReader.text(value == null ? null : JavaValues.text(value), batch);
+                };
+            case TIME ->
+                (row, i, batch) -> {
+                    LocalTime value = row.getObject(i, LocalTime.class);
+                    CellReader.text(value == null ? null : JavaValues.text(value), batch);
+                };
+            case TIMESTAMP ->
+                (row, i, batch) -> {
+                    LocalDateTime value = row.getObject(i, LocalDateTime.class);
+                    CellReader.text(value == null ? null : JavaValues.text(value), batch);
+                };
+            case TIMESTAMP_WITH_TIME_ZONE ->
+                (row, i, batch) -> {
+                    OffsetDateTime value = row.getObject(i, OffsetDateTime.class);
+                    CellReader.text(value == null ? null : JavaValues.text(value), batch);
+                };
+            default -> (row, i, batch) -> CellReader.text(row.getString(i), batch);
+        };
+    }
+
+    static CellBinder binder(LogicalType type) {
+        return switch (type.name()) {
+            case BOOLEAN ->
+                (statement, i, batch, row, column) ->
+                        statement.setBoolean(i, batch.bytes()[batch.start(row, column)] == 't');
+            case SMALLINT, INTEGER, BIGINT ->
+                (statement, i, batch, row, column) -> statement.setLong(i, Long.parseLong(batch.text(row, column)));
+            case DECIMAL ->
+                (statement, i, batch, row, column) ->
+                        statement.setBigDecimal(i, new BigDecimal(batch.text(row, column)));
+            case REAL ->
+                (statement, i, batch, row, column) ->
+                        statement.setFloat(i, JavaValues.floatOf(batch.text(row, column)));
+            case DOUBLE ->
+                (statement, i, batch, row, column) ->
+                        statement.setDouble(i, JavaValues.doubleOf(batch.text(row, column)));
+            case BINARY, VARBINARY, BLOB ->
+                (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
+            case DATE ->
+                (statement, i, batch, row, column) -> statement.setObject(i, JavaValues.date(batch.text(row, column)));
+            case TIME ->
+                (statement, i, batch, row, column) -> statement.setObject(i, LocalTime.parse(batch.text(row, column)));
+            case TIMESTAMP ->
+                (statement, i, batch, row, column) ->
+                        statement.setObject(i, JavaValues.timestamp(batch.text(row, column)));
+            case TIMESTAMP_WITH_TIME_ZONE ->
+                (statement, i, batch, row, column) ->
+                        statement.setObject(i, JavaValues.instant(batch.text(row, column)));
+            case UUID ->
+                (statement, i, batch, row, column) -> statement.setObject(i, UUID.fromString(batch.text(row, column)));
+            default -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
+        };
+    }
+}

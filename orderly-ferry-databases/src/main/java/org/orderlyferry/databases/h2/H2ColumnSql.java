@@ -1,0 +1,65 @@
+package org.orderlyferry.databases.h2;
+
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.LogicalType;
+
+/** A column's part of CREATE TABLE, and its default both ways. */
+final class H2ColumnSql {
+
+    private H2ColumnSql() {}
+
+    static String of(H2Dialect dialect, ColumnDefinition column) {
+        StringBuilder text =
+                new StringBuilder(dialect.quote(column.name())).append(' ').append(H2Types.sql(column.type()));
+        column.generatedAs()
+                .ifPresent(
+                        sql -> text.append(" GENERATED ALWAYS AS (").append(sql).append(')'));
+        column.identity().ifPresent(identity -> text.append(identity(identity)));
+        column.defaultValue().ifPresent(value -> text.append(" DEFAULT ").append(defaultSql(value, column.type())));
+        if (!column.nullable()) {
+            text.append(" NOT NULL");
+        }
+        return text.toString();
+    }
+
+    private static String identity(Identity identity) {
+        return " GENERATED " + (identity.always() ? "ALWAYS" : "BY DEFAULT") + " AS IDENTITY (START WITH "
+                + identity.start() + " INCREMENT BY " + identity.increment() + ")";
+    }
+
+    private static String defaultSql(ColumnDefault value, LogicalType type) {
+        if (value instanceof ColumnDefault.Expression expression) {
+            return expression.sql();
+        }
+        return literal(((ColumnDefault.Literal) value).text(), type);
+    }
+
+    private static String literal(String text, LogicalType type) {
+        return switch (type.name()) {
+            case BOOLEAN -> text.toUpperCase(java.util.Locale.ROOT);
+            case SMALLINT, INTEGER, BIGINT, DECIMAL -> text;
+            case REAL, DOUBLE ->
+                switch (text) {
+                    case "NaN" -> "'NaN'";
+                    case "INF" -> "'Infinity'";
+                    case "-INF" -> "'-Infinity'";
+                    default -> text;
+                };
+            case BINARY, VARBINARY, BLOB ->
+                "X'"
+                        + java.util.HexFormat.of()
+                                .formatHex(java.util.Base64.getDecoder().decode(text)) + "'";
+            case DATE -> "DATE " + H2Dialect.string(text);
+            case TIME -> "TIME " + H2Dialect.string(text);
+            case TIMESTAMP -> "TIMESTAMP " + H2Dialect.string(text.replace('T', ' '));
+            case TIMESTAMP_WITH_TIME_ZONE ->
+                "TIMESTAMP WITH TIME ZONE "
+                        + H2Dialect.string(text.replace('T', ' ').replace("Z", "+00"));
+            case UUID -> "UUID " + H2Dialect.string(text);
+            case JSON, ARRAY -> "JSON " + H2Dialect.string(text);
+            default -> H2Dialect.string(text);
+        };
+    }
+}

@@ -1,0 +1,74 @@
+package org.orderlyferry.databases.h2;
+
+import java.util.Set;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
+
+/** H2's types as logical types, and back. */
+final class H2Types {
+
+    /** Above this, H2 means that no length was declared. */
+    private static final long LONGEST = 1_048_576;
+
+    private static final int LARGEST_PRECISION = 100_000;
+
+    /** Types with no logical type of their own: their values are carried as H2 writes them. */
+    private static final Set<String> AS_TEXT = Set.of("ENUM", "GEOMETRY", "TIME WITH TIME ZONE", "ROW", "INTERVAL");
+
+    private H2Types() {}
+
+    /**
+     * The logical type of a column.
+     *
+     * @param name the type's name, such as {@code CHARACTER VARYING}
+     * @param size length or precision
+     * @param scale digits behind the point
+     * @param fraction digits of a second's fraction
+     */
+    static LogicalType logical(String name, long size, int scale, int fraction) {
+        return switch (name) {
+            case "BOOLEAN" -> LogicalType.BOOLEAN;
+            case "TINYINT", "SMALLINT" -> LogicalType.SMALLINT;
+            case "INTEGER" -> LogicalType.INTEGER;
+            case "BIGINT" -> LogicalType.BIGINT;
+            case "NUMERIC", "DECIMAL" -> LogicalType.decimal((int) size, scale);
+            case "DECFLOAT" -> LogicalType.of(TypeName.DECIMAL);
+            case "REAL" -> LogicalType.REAL;
+            case "DOUBLE PRECISION", "FLOAT" -> LogicalType.DOUBLE;
+            case "CHARACTER" -> LogicalType.of(TypeName.CHARACTER, (int) size);
+            case "CHARACTER VARYING", "VARCHAR_IGNORECASE" -> sized(TypeName.VARCHAR, size);
+            case "CHARACTER LARGE OBJECT" -> LogicalType.CLOB;
+            case "BINARY" -> LogicalType.of(TypeName.BINARY, (int) size);
+            case "BINARY VARYING" -> sized(TypeName.VARBINARY, size);
+            case "BINARY LARGE OBJECT", "JAVA_OBJECT" -> LogicalType.BLOB;
+            case "DATE" -> LogicalType.DATE;
+            case "TIME" -> LogicalType.of(TypeName.TIME, fraction);
+            case "TIMESTAMP" -> LogicalType.of(TypeName.TIMESTAMP, fraction);
+            case "TIMESTAMP WITH TIME ZONE" -> LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, fraction);
+            case "UUID" -> LogicalType.UUID;
+            case "JSON" -> LogicalType.JSON;
+            default -> LogicalType.of(TypeName.VARCHAR);
+        };
+    }
+
+    private static LogicalType sized(TypeName name, long size) {
+        return size >= LONGEST ? LogicalType.of(name) : LogicalType.of(name, (int) size);
+    }
+
+    static boolean isCarriedAsText(String sourceType) {
+        return AS_TEXT.stream().anyMatch(sourceType::startsWith);
+    }
+
+    /** The type as H2's SQL has it. */
+    static String sql(LogicalType type) {
+        return switch (type.name()) {
+            case DECIMAL ->
+                type.isSized() && type.size() <= LARGEST_PRECISION
+                        ? "NUMERIC(" + type.size() + ", " + Math.max(0, type.scale()) + ")"
+                        : "DECFLOAT";
+            case INTERVAL, XML -> "CHARACTER LARGE OBJECT";
+            case ARRAY -> "JSON";
+            default -> type.toString();
+        };
+    }
+}

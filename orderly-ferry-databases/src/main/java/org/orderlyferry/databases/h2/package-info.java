@@ -1,0 +1,2 @@
+/** H2: its types, its catalogue, its definitions. */
+package org.orderlyferry.databases.h2;

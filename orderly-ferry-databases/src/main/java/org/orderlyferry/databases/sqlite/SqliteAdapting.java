@@ -1,0 +1,114 @@
+package org.orderlyferry.databases.sqlite;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+
+/** Brings a definition to what SQLite can hold. */
+final class SqliteAdapting extends Adapting {
+
+    /** The functions that SQLite has under the same names with the same meaning. */
+    private static final Set<String> SAME = Set.of("CURRENT_DATE", "CURRENT_TIME", "CURRENT_TIMESTAMP");
+
+    SqliteAdapting(SqliteDialect dialect, LoadNotes notes) {
+        super(dialect, notes);
+    }
+
+    @Override
+    public TableDefinition adapt(TableDefinition table) {
+        TableDefinition adapted = super.adapt(table);
+        if (!table.comment().isEmpty()
+                || table.columns().stream().anyMatch(c -> !c.comment().isEmpty())) {
+            notes().leftBehind("comments", table.name().toString(), "SQLite has none");
+        }
+        if (table.name().schema().isEmpty()) {
+            return adapted;
+        }
+        notes().finding(
+                        table.name(),
+                        "",
+                        "SQLite has no schemas; the table becomes "
+                                + table.name().name());
+        return new TableDefinition(
+                TableName.of(table.name().name()),
+                adapted.columns(),
+                adapted.primaryKey(),
+                adapted.uniqueKeys(),
+                adapted.foreignKeys().stream()
+                        .map(k -> new org.orderlyferry.model.ForeignKey(
+                                k.name(),
+                                k.columns(),
+                                TableName.of(k.target().name()),
+                                k.targetColumns(),
+                                k.onUpdate(),
+                                k.onDelete()))
+                        .toList(),
+                adapted.checks(),
+                adapted.indexes(),
+                adapted.comment());
+    }
+
+    @Override
+    protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
+        if (column.identity().isEmpty()) {
+            return column;
+        }
+        boolean isKey = table.primaryKey().isPresent()
+                && table.primaryKey().get().columns().equals(List.of(column.name()));
+        if (!isKey) {
+            notes().leftBehind(
+                            "identity",
+                            table.name() + "." + column.name(),
+                            "SQLite counts only in a single-column primary key");
+            return new ColumnDefinition(
+                    column.name(),
+                    column.type(),
+                    column.nullable(),
+                    column.defaultValue(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    column.sourceType(),
+                    column.comment());
+        }
+        var identity = column.identity().get();
+        if (identity.always() || identity.increment() != 1) {
+            notes().finding(
+                            table.name(),
+                            column.name(),
+                            "SQLite's counter goes up by 1 and lets an insert give a value of its own; at the source it is"
+                                    + " GENERATED " + (identity.always() ? "ALWAYS" : "BY DEFAULT") + ", increment "
+                                    + identity.increment());
+        }
+        if (column.type().name() != TypeName.BIGINT) {
+            notes().finding(
+                            table.name(),
+                            column.name(),
+                            "a counter is a 64-bit INTEGER in SQLite; at the source it is " + column.type());
+        }
+        return column.withType(LogicalType.BIGINT);
+    }
+
+    @Override
+    protected Optional<ColumnDefault> expression(ColumnDefault.Expression expression) {
+        return SAME.contains(expression.sql()) ? Optional.of(expression) : Optional.empty();
+    }
+
+    @Override
+    public String lengthFunction() {
+        return "LENGTH";
+    }
+
+    /** Dates are texts in SQLite, and the proper form orders as dates do. */
+    @Override
+    public String typedLiteral(String type, String quoted) {
+        return quoted;
+    }
+}

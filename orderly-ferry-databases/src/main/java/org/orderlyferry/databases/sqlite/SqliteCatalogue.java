@@ -1,0 +1,244 @@
+package org.orderlyferry.databases.sqlite;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.orderlyferry.databases.Catalogue;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/**
+ * SQLite's catalogue: its pragmas as table-valued functions, and, for what they don't tell, the text of CREATE TABLE
+ * that SQLite keeps.
+ */
+final class SqliteCatalogue implements Catalogue {
+
+    private final Connection connection;
+
+    SqliteCatalogue(Connection connection) {
+        this.connection = connection;
+    }
+
+    private interface Row {
+        void take(ResultSet row) throws SQLException;
+    }
+
+    private void query(String sql, Row each, String... parameters) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement(sql)) {
+            for (int i = 0; i < parameters.length; i++) {
+                statement.setString(i + 1, parameters[i]);
+            }
+            try (ResultSet row = statement.executeQuery()) {
+                while (row.next()) {
+                    each.take(row);
+                }
+            }
+        }
+    }
+
+    @Override
+    public List<TableName> tables() throws SQLException {
+        List<TableName> tables = new ArrayList<>();
+        // 'virtual' tables have no rows of their own, 'shadow' tables belong to them
+        query(
+                "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'table'"
+                        + " AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY name",
+                row -> tables.add(TableName.of(row.getString(1))));
+        return tables;
+    }
+
+    @Override
+    public TableDefinition define(TableName table) throws SQLException {
+        String name = table.name();
+        CreateTableText text = createText(name);
+        TableDefinition.Builder builder = TableDefinition.named(table);
+        Map<Integer, String> key = new TreeMap<>();
+        List<Object[]> columns = new ArrayList<>();
+        query(
+                "SELECT name, type, \"notnull\", dflt_value, pk, hidden FROM pragma_table_xinfo(?) ORDER BY cid",
+                row -> {
+                    columns.add(new Object[] {
+                        row.getString(1), row.getString(2), row.getBoolean(3), row.getString(4), row.getInt(6)
+                    });
+                    if (row.getInt(5) > 0) {
+                        key.put(row.getInt(5), row.getString(1));
+                    }
+                },
+                name);
+        for (Object[] c : columns) {
+            String columnName = (String) c[0];
+            String declared = (String) c[1];
+            boolean counter = key.size() == 1
+                    && key.containsValue(columnName)
+                    && declared.equalsIgnoreCase("INTEGER")
+                    && !text.isWithoutRowid();
+            builder.column(column(name, columnName, declared, (boolean) c[2], (String) c[3], (int) c[4], counter));
+        }
+        if (!key.isEmpty()) {
+            builder.primaryKey(new Key(text.primaryKeyName(), List.copyOf(key.values())));
+        }
+        foreignKeys(builder, name, text);
+        uniqueKeysAndIndexes(builder, name, text);
+        text.checks().forEach(builder::check);
+        return builder.build();
+    }
+
+    private ColumnDefinition column(
+            String table, String name, String declared, boolean notNull, String defaultSql, int hidden, boolean counter)
+            throws SQLException {
+        LogicalType type = counter ? LogicalType.BIGINT : SqliteTypes.logical(declared);
+        Optional<Identity> identity =
+                counter ? Optional.of(new Identity(false, 1, 1, nextOf(table, name))) : Optional.empty();
+        Optional<ColumnDefault> value = hidden == 0 ? SqliteDefaults.read(defaultSql, type) : Optional.empty();
+        return new ColumnDefinition(
+                name,
+                type,
+                !notNull && !counter,
+                value,
+                identity,
+                hidden == 2 || hidden == 3 ? Optional.of("(as in the source's CREATE TABLE)") : Optional.empty(),
+                declared,
+                "");
+    }
+
+    private long nextOf(String table, String column) throws SQLException {
+        long[] last = {0};
+        query(
+                "SELECT MAX(\"" + column.replace("\"", "\"\"") + "\") FROM \"" + table.replace("\"", "\"\"") + "\"",
+                row -> last[0] = row.getLong(1));
+        boolean[] counted = {false};
+        query("SELECT 1 FROM sqlite_schema WHERE name = 'sqlite_sequence'", row -> counted[0] = true);
+        if (counted[0]) {
+            query(
+                    "SELECT seq FROM sqlite_sequence WHERE name = ?",
+                    row -> last[0] = Math.max(last[0], row.getLong(1)),
+                    table);
+        }
+        return last[0] == Long.MAX_VALUE ? last[0] : last[0] + 1;
+    }
+
+    private CreateTableText createText(String table) throws SQLException {
+        String[] sql = {""};
+        query(
+                "SELECT sql FROM sqlite_schema WHERE type = 'table' AND name = ?",
+                row -> sql[0] = row.getString(1),
+                table);
+        return CreateTableText.of(sql[0]);
+    }
+
+    private void foreignKeys(TableDefinition.Builder builder, String table, CreateTableText text) throws SQLException {
+        Map<Integer, List<String[]>> parts = new TreeMap<>(java.util.Comparator.reverseOrder());
+        query(
+                "SELECT id, \"table\", \"from\", \"to\", on_update, on_delete FROM pragma_foreign_key_list(?)"
+                        + " ORDER BY id, seq",
+                row -> parts.computeIfAbsent(row.getInt(1), id -> new ArrayList<>())
+                        .add(new String[] {
+                            row.getString(2), row.getString(3), row.getString(4), row.getString(5), row.getString(6)
+                        }),
+                table);
+        List<String> allTables = tables().stream().map(TableName::name).toList();
+        for (List<String[]> key : parts.values()) {
+            String[] first = key.get(0);
+            List<String> columns = key.stream().map(p -> p[1]).toList();
+            String target = allTables.stream()
+                    .filter(t -> t.equalsIgnoreCase(first[0]))
+                    .findFirst()
+                    .orElse(first[0]);
+            // REFERENCES without columns means the other table's primary key
+            List<String> targetColumns = first[2] == null
+                    ? primaryKeyOf(target)
+                    : key.stream().map(p -> p[2]).toList();
+            if (targetColumns.size() == columns.size()) {
+                builder.foreignKey(new ForeignKey(
+                        text.foreignKeyName(columns),
+                        columns,
+                        TableName.of(target),
+                        targetColumns,
+                        ReferentialAction.ofSql(first[3]),
+                        ReferentialAction.ofSql(first[4])));
+            }
+        }
+    }
+
+    private List<String> primaryKeyOf(String table) throws SQLException {
+        List<String> columns = new ArrayList<>();
+        query(
+                "SELECT name FROM pragma_table_xinfo(?) WHERE pk > 0 ORDER BY pk",
+                row -> columns.add(row.getString(1)),
+                table);
+        return columns;
+    }
+
+    private void uniqueKeysAndIndexes(TableDefinition.Builder builder, String table, CreateTableText text)
+            throws SQLException {
+        Map<String, String> origins = new LinkedHashMap<>();
+        Map<String, Boolean> unique = new LinkedHashMap<>();
+        query(
+                "SELECT name, origin, \"unique\", partial FROM pragma_index_list(?) ORDER BY seq DESC",
+                row -> {
+                    if (!row.getBoolean(4)) {
+                        origins.put(row.getString(1), row.getString(2));
+                        unique.put(row.getString(1), row.getBoolean(3));
+                    }
+                },
+                table);
+        for (Map.Entry<String, String> index : origins.entrySet()) {
+            List<IndexDefinition.Part> parts = new ArrayList<>();
+            query(
+                    "SELECT name, \"desc\" FROM pragma_index_xinfo(?) WHERE key = 1 ORDER BY seqno",
+                    row -> parts.add(
+                            row.getString(1) == null
+                                    ? null
+                                    : new IndexDefinition.Part(row.getString(1), row.getBoolean(2))),
+                    index.getKey());
+            List<String> columns =
+                    parts.stream().map(p -> p == null ? null : p.column()).toList();
+            if (index.getValue().equals("u")) {
+                builder.unique(new Key(text.uniqueName(columns), columns));
+            } else if (index.getValue().equals("c") && !parts.contains(null)) {
+                builder.index(new IndexDefinition(index.getKey(), unique.get(index.getKey()), parts));
+            }
+        }
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() throws SQLException {
+        List<LeftBehind> all = new ArrayList<>();
+        query(
+                "SELECT type, name, tbl_name FROM sqlite_schema WHERE type IN ('view', 'trigger') ORDER BY 1 DESC, 2",
+                row -> all.add(new LeftBehind(
+                        row.getString(1),
+                        row.getString(1).equals("trigger")
+                                ? row.getString(3) + "." + row.getString(2)
+                                : row.getString(2),
+                        "its SQL is SQLite's own; make it anew at the target")));
+        query(
+                "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'virtual' ORDER BY 1",
+                row -> all.add(new LeftBehind("virtual table", row.getString(1), "its rows come from a module")));
+        for (TableName table : tables()) {
+            query(
+                    "SELECT l.name FROM pragma_index_list(?) l WHERE l.origin = 'c' AND (l.partial OR EXISTS"
+                            + " (SELECT 1 FROM pragma_index_xinfo(l.name) x WHERE x.key = 1 AND x.name IS NULL))",
+                    row -> all.add(new LeftBehind(
+                            "index", table + "." + row.getString(1), "it is partial or by an expression")),
+                    table.name());
+        }
+        return all;
+    }
+}

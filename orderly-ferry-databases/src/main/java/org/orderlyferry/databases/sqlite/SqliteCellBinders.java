@@ -1,0 +1,46 @@
+package org.orderlyferry.databases.sqlite;
+
+import org.orderlyferry.databases.CellBinder;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.JavaValues;
+
+/** How SQLite takes values of each type. */
+final class SqliteCellBinders {
+
+    private SqliteCellBinders() {}
+
+    static CellBinder of(TableName table, ColumnDefinition to, LoadNotes notes) {
+        return switch (to.type().name()) {
+            case BOOLEAN ->
+                (statement, i, batch, row, column) ->
+                        statement.setInt(i, batch.bytes()[batch.start(row, column)] == 't' ? 1 : 0);
+            case SMALLINT, INTEGER, BIGINT ->
+                (statement, i, batch, row, column) -> statement.setLong(i, Long.parseLong(batch.text(row, column)));
+            case REAL, DOUBLE ->
+                (statement, i, batch, row, column) ->
+                        statement.setDouble(i, floating(batch.text(row, column), table, to, notes));
+            case BINARY, VARBINARY, BLOB ->
+                (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
+            // SQLite's own functions write a blank between date and time, and order by text needs one way for all
+            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
+                (statement, i, batch, row, column) ->
+                        statement.setString(i, batch.text(row, column).replace('T', ' '));
+            default -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
+        };
+    }
+
+    private static double floating(String text, TableName table, ColumnDefinition column, LoadNotes notes)
+            throws InvalidValueException {
+        double value = JavaValues.doubleOf(text);
+        if (Double.isNaN(value)) {
+            throw new InvalidValueException("can't be held: SQLite would make a null of it");
+        }
+        if (value == 0 && 1 / value < 0) {
+            notes.value(table, column.name(), "of -0.0 arrived as 0.0: SQLite keeps no sign of zero");
+        }
+        return value;
+    }
+}

@@ -1,0 +1,91 @@
+package org.orderlyferry.databases.sqlite;
+
+import java.nio.charset.StandardCharsets;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.JavaValues;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.ValueText;
+
+/** Reads a value of SQLite, which may be of any kind whatever its column was declared as. */
+final class SqliteCellReader implements CellReader {
+
+    private final LogicalType type;
+    private final ValueText text;
+
+    SqliteCellReader(LogicalType type) {
+        this.type = type;
+        this.text = ValueText.of(type);
+    }
+
+    @Override
+    public void read(ResultSet row, int index, RecordBatch batch) throws SQLException, InvalidValueException {
+        Object value = row.getObject(index);
+        if (value == null) {
+            batch.addNull();
+        } else if (value instanceof byte[] bytes) {
+            blob(bytes, batch);
+        } else if (value instanceof String string) {
+            if (type.name().isBinary()) {
+                throw new InvalidValueException("is text, the column is " + type);
+            }
+            proper(string, batch);
+        } else if (value instanceof Double number) {
+            real(number, batch);
+        } else {
+            integer(((Number) value).longValue(), batch);
+        }
+    }
+
+    private void blob(byte[] bytes, RecordBatch batch) throws InvalidValueException {
+        if (!type.name().isBinary()) {
+            throw new InvalidValueException("is a BLOB, the column is " + type);
+        }
+        batch.add(bytes);
+    }
+
+    private void integer(long number, RecordBatch batch) throws InvalidValueException {
+        switch (type.name()) {
+            case BIGINT -> batch.add(number);
+            case REAL, DOUBLE -> proper(JavaValues.text((double) number), batch);
+            case BINARY, VARBINARY, BLOB, DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
+                throw new InvalidValueException("is a number, the column is " + type);
+            default -> proper(Long.toString(number), batch);
+        }
+    }
+
+    private void real(double number, RecordBatch batch) throws InvalidValueException {
+        switch (type.name()) {
+            case DOUBLE, CHARACTER, VARCHAR, CLOB -> CellReader.text(JavaValues.text(number), batch);
+            case REAL -> CellReader.text(JavaValues.text((float) number), batch);
+            case SMALLINT, INTEGER, BIGINT, DECIMAL, BOOLEAN -> proper(JavaValues.text(number), batch);
+            default -> throw new InvalidValueException("is a number, the column is " + type);
+        }
+    }
+
+    private void proper(String value, RecordBatch batch) throws InvalidValueException {
+        String iso = value;
+        if ((type.name() == TypeName.TIMESTAMP || type.name() == TypeName.TIMESTAMP_WITH_TIME_ZONE)
+                && value.indexOf(' ') > 0) {
+            iso = value.replace(' ', 'T');
+        }
+        if (type.name().isText()) {
+            byte[] bytes = iso.getBytes(StandardCharsets.UTF_8);
+            if (!text.isProper(bytes, 0, bytes.length)) {
+                text.toProper(iso);
+            }
+            CellReader.text(iso, batch);
+            return;
+        }
+        byte[] bytes = iso.getBytes(StandardCharsets.UTF_8);
+        if (text.isProper(bytes, 0, bytes.length)) {
+            batch.add(bytes);
+        } else {
+            CellReader.text(text.toProper(iso), batch);
+        }
+    }
+}

@@ -1,0 +1,2 @@
+/** SQLite: its types, its catalogue, its definitions. */
+package org.orderlyferry.databases.sqlite;
