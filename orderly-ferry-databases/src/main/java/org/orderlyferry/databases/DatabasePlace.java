@@ -70,7 +70,8 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     public String system() {
         return work(
                 "the version can't be read",
-                () -> dialect.system() + " " + connection.getMetaData().getDatabaseProductVersion());
+                () -> dialect.system() + " "
+                        + connection.getMetaData().getDatabaseProductVersion().split(" ")[0]);
     }
 
     @Override

@@ -8,7 +8,11 @@ import java.time.OffsetDateTime;
 import java.util.UUID;
 import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.SignedZero;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.JavaValues;
 
 /** How H2's driver gives and takes values of each type. */
@@ -72,8 +76,8 @@ final class H2Cells {
         };
     }
 
-    static CellBinder binder(LogicalType type) {
-        return switch (type.name()) {
+    static CellBinder binder(TableName table, ColumnDefinition to, LoadNotes notes) {
+        return switch (to.type().name()) {
             case BOOLEAN ->
                 (statement, i, batch, row, column) ->
                         statement.setBoolean(i, batch.bytes()[batch.start(row, column)] == 't');
@@ -83,11 +87,17 @@ final class H2Cells {
                 (statement, i, batch, row, column) ->
                         statement.setBigDecimal(i, new BigDecimal(batch.text(row, column)));
             case REAL ->
-                (statement, i, batch, row, column) ->
-                        statement.setFloat(i, JavaValues.floatOf(batch.text(row, column)));
+                (statement, i, batch, row, column) -> {
+                    float value = JavaValues.floatOf(batch.text(row, column));
+                    SignedZero.note(value, table, to.name(), H2Dialect.SYSTEM, notes);
+                    statement.setFloat(i, value);
+                };
             case DOUBLE ->
-                (statement, i, batch, row, column) ->
-                        statement.setDouble(i, JavaValues.doubleOf(batch.text(row, column)));
+                (statement, i, batch, row, column) -> {
+                    double value = JavaValues.doubleOf(batch.text(row, column));
+                    SignedZero.note(value, table, to.name(), H2Dialect.SYSTEM, notes);
+                    statement.setDouble(i, value);
+                };
             case BINARY, VARBINARY, BLOB ->
                 (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
             case DATE ->

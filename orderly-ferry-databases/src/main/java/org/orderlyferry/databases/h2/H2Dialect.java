@@ -168,7 +168,7 @@ public final class H2Dialect implements Dialect {
 
     @Override
     public CellBinder binder(TableName table, ColumnDefinition column, LoadNotes notes) {
-        return H2Cells.binder(column.type());
+        return H2Cells.binder(table, column, notes);
     }
 
     @Override

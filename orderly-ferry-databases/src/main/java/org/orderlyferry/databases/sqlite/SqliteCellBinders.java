@@ -2,6 +2,7 @@ package org.orderlyferry.databases.sqlite;
 
 import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.SignedZero;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.InvalidValueException;
@@ -38,9 +39,7 @@ final class SqliteCellBinders {
         if (Double.isNaN(value)) {
             throw new InvalidValueException("can't be held: SQLite would make a null of it");
         }
-        if (value == 0 && 1 / value < 0) {
-            notes.value(table, column.name(), "of -0.0 arrived as 0.0: SQLite keeps no sign of zero");
-        }
+        SignedZero.note(value, table, column.name(), SqliteDialect.SYSTEM, notes);
         return value;
     }
 }

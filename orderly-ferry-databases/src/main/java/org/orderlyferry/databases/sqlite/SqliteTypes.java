@@ -19,7 +19,7 @@ final class SqliteTypes {
     private static final int SAFE_DIGITS = 15;
 
     private static final Pattern DECLARED =
-            Pattern.compile("([A-Z0-9_ ]+?)\\s*(?:\\(\\s*(\\d+)\\s*(?:,\\s*(\\d+)\\s*)?\\))?(\\s+WITH TIME ZONE)?");
+            Pattern.compile("([A-Z0-9_ ]+?)\\s*(?:\\(\\s*(\\d+)\\s*(?:,\\s*(\\d+)\\s*)?\\))?");
 
     private SqliteTypes() {}
 
@@ -40,6 +40,10 @@ final class SqliteTypes {
             case UUID -> "UUID_TEXT";
             case JSON -> "JSON_TEXT";
             case XML -> "XML_TEXT";
+            // WITH is a keyword where SQLite reads types, and parentheses can stand only at the end
+            case TIMESTAMP_WITH_TIME_ZONE ->
+                "TIMESTAMP_WITH_TIME_ZONE" + (type.isSized() ? "(" + type.size() + ")" : "");
+            case ARRAY -> '"' + type.toString() + '"';
             default -> type.toString();
         };
     }
@@ -56,8 +60,7 @@ final class SqliteTypes {
         }
         int size = number(matcher.group(2));
         int scale = number(matcher.group(3));
-        String name = matcher.group(4) == null ? matcher.group(1) : matcher.group(1) + " WITH TIME ZONE";
-        return switch (name) {
+        return switch (matcher.group(1)) {
             case "BOOLEAN", "BOOL" -> LogicalType.BOOLEAN;
             case "SMALLINT", "INT2", "TINYINT" -> LogicalType.SMALLINT;
             case "INT4" -> LogicalType.INTEGER;
@@ -74,7 +77,7 @@ final class SqliteTypes {
             case "DATE" -> LogicalType.DATE;
             case "TIME" -> LogicalType.of(TypeName.TIME, size);
             case "TIMESTAMP", "DATETIME" -> LogicalType.of(TypeName.TIMESTAMP, size);
-            case "TIMESTAMP WITH TIME ZONE" -> LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, size);
+            case "TIMESTAMP_WITH_TIME_ZONE", "TIMESTAMPTZ" -> LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, size);
             case "DURATION_TEXT" -> LogicalType.INTERVAL;
             case "UUID_TEXT", "UUID" -> LogicalType.UUID;
             case "JSON_TEXT", "JSON" -> LogicalType.JSON;

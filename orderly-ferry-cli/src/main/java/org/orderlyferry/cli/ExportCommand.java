@@ -1,0 +1,87 @@
+package org.orderlyferry.cli;
+
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.transfer.Export;
+import org.orderlyferry.transfer.TransferResult;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "export",
+        mixinStandardHelpOptions = true,
+        description =
+                "Export tables to an export set: a folder of files with their definitions, tallies and checksums.",
+        footer = {"", "Example: ferry export herbarium.mv.db set specimen 'loan*'"})
+final class ExportCommand implements Callable<Integer> {
+
+    private final Console console;
+
+    @Parameters(index = "0", paramLabel = "PLACE", description = "Where the records are.")
+    private String place;
+
+    @Parameters(index = "1", paramLabel = "SET", description = "The folder that is to become the export set.")
+    private Path set;
+
+    @Parameters(
+            index = "2..*",
+            arity = "0..*",
+            paramLabel = "TABLE",
+            description = "Only these tables; * stands for any characters. Default: all.")
+    private List<String> tables = List.of();
+
+    @Option(
+            names = "--query",
+            paramLabel = "NAME=SQL",
+            description = "Export what a query gives, as a table of this name. May be given several times.")
+    private Map<String, String> queries = new LinkedHashMap<>();
+
+    @Option(names = "--overwrite", description = "Replace an export set that is there, once the new one is complete.")
+    private boolean overwrite;
+
+    @Mixin
+    private FileOptions files;
+
+    @Mixin
+    private JsonOption json;
+
+    ExportCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        try (Place source = Places.open(PlaceAddress.of(place), PlaceOptions.of());
+                ProgressLine progress = new ProgressLine(console)) {
+            Export export = Export.from(source)
+                    .tables(tables.toArray(String[]::new))
+                    .dialect(files.dialect())
+                    .overwrite(overwrite)
+                    .listener(progress)
+                    .stopSignal(console.stop());
+            queries.forEach(export::query);
+            TransferResult result = export.to(set);
+            progress.end();
+            if (json.isOn()) {
+                console.json(Report.json(result, progress.elapsed()).put("set", set.toString()));
+            } else {
+                console.line(console.style()
+                        .strong("Exported " + source.address() + " (" + source.system() + ") to " + set));
+                console.line("");
+                new Report(console).transfer(result, progress.elapsed());
+                console.line("");
+                console.line(console.style().good("The set is complete")
+                        + ", with definitions, tallies and a SHA-256 checksum for each file.");
+            }
+            return ExitCode.DONE;
+        }
+    }
+}

@@ -1,0 +1,101 @@
+package org.orderlyferry.cli;
+
+import java.util.ServiceLoader;
+import org.orderlyferry.problem.FerryException;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+
+/** The command that all others stand under. */
+@Command(
+        name = "ferry",
+        mixinStandardHelpOptions = true,
+        version = "Orderly Ferry 0.1.0",
+        description = "Moves records between database systems by way of export files, and proves that all arrived.",
+        synopsisSubcommandLabel = "COMMAND",
+        footer = {
+            "",
+            "A PLACE is a database file (H2, SQLite), a JDBC URL, an export set (a folder), or a CSV file.",
+            "Where a URL needs a secret, write $${env:NAME}, $${file:path} or $${ask}, in single quotes.",
+            "",
+            "Exit codes: 0 done; 1 done, with differences; 2 wrong usage; 3 a place failed.",
+            "",
+            "Example: ferry look herbarium.mv.db"
+        })
+public final class FerryCommand implements Runnable {
+
+    @Option(
+            names = "--verbose",
+            scope = CommandLine.ScopeType.INHERIT,
+            description = "Show the whole stack of an error, and what the tool logs.")
+    private boolean verbose;
+
+    @Spec
+    private CommandSpec spec;
+
+    private FerryCommand() {}
+
+    /**
+     * Runs one command.
+     *
+     * @return the exit code
+     */
+    public static int run(Console console, String... arguments) {
+        FerryCommand ferry = new FerryCommand();
+        CommandLine line = new CommandLine(ferry);
+        line.addSubcommand("look", new LookCommand(console));
+        line.addSubcommand("export", new ExportCommand(console));
+        line.addSubcommand("load", new LoadCommand(console));
+        line.addSubcommand("reconcile", new ReconcileCommand(console));
+        ServiceLoader.load(CommandPlugin.class).forEach(plugin -> line.addSubcommand(plugin.command(console)));
+        line.setOut(console.out());
+        line.setErr(console.err());
+        line.setColorScheme(CommandLine.Help.defaultColorScheme(
+                console.style().on() ? CommandLine.Help.Ansi.ON : CommandLine.Help.Ansi.OFF));
+        line.setUsageHelpWidth(Math.min(120, console.terminal().columns()));
+        line.setCaseInsensitiveEnumValuesAllowed(true);
+        line.setExecutionExceptionHandler((e, command, result) -> ferry.failed(console, e));
+        line.setParameterExceptionHandler((e, args) -> wrongUsage(console, e));
+        line.setExecutionStrategy(result -> {
+            if (ferry.verbose) {
+                Logging.verbose();
+            }
+            return new CommandLine.RunLast().execute(result);
+        });
+        int code = line.execute(arguments);
+        console.out().flush();
+        console.err().flush();
+        return code;
+    }
+
+    private int failed(Console console, Exception e) {
+        console.out().flush();
+        if (e instanceof FerryException failure) {
+            console.err().println("ferry: " + failure.getMessage());
+        } else {
+            console.err().println("ferry: something unexpected happened: " + e + "; --verbose shows where");
+        }
+        if (verbose) {
+            e.printStackTrace(console.err());
+        }
+        return e instanceof FerryException failure ? ExitCode.of(failure) : ExitCode.FAILED;
+    }
+
+    private static int wrongUsage(Console console, ParameterException e) {
+        CommandLine command = e.getCommandLine();
+        console.err().println("ferry: " + e.getMessage());
+        if (!CommandLine.UnmatchedArgumentException.printSuggestions(e, console.err())) {
+            console.err().println("Try '" + command.getCommandSpec().qualifiedName() + " --help'.");
+        }
+        return ExitCode.USAGE;
+    }
+
+    /** Without a command there is nothing to do but to tell which there are. */
+    @Override
+    public void run() {
+        throw new ParameterException(spec.commandLine(), "a command is missing");
+    }
+}

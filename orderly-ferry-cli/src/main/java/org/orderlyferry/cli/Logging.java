@@ -1,0 +1,17 @@
+package org.orderlyferry.cli;
+
+import ch.qos.logback.classic.Level;
+import ch.qos.logback.classic.Logger;
+import org.slf4j.LoggerFactory;
+
+/** How much of the log a person sees. */
+final class Logging {
+
+    private Logging() {}
+
+    static void verbose() {
+        if (LoggerFactory.getLogger("org.orderlyferry") instanceof Logger logger) {
+            logger.setLevel(Level.DEBUG);
+        }
+    }
+}

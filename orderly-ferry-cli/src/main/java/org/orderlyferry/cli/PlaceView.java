@@ -1,0 +1,88 @@
+package org.orderlyferry.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.stream.Collectors;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+
+/** All of a place's tables, as {@code look} shows them. */
+record PlaceView(String address, String system, List<Line> lines, List<LeftBehind> leftBehind) {
+
+    /** One table. */
+    record Line(TableDefinition table, long rows, OptionalLong bytes) {
+        String primaryKey() {
+            return table.primaryKey().map(k -> String.join(", ", k.columns())).orElse("–");
+        }
+
+        String refersTo() {
+            return table.foreignKeys().stream()
+                    .map(k -> k.target().equals(table.name())
+                            ? "itself"
+                            : k.target().toString())
+                    .distinct()
+                    .collect(Collectors.joining(", "));
+        }
+    }
+
+    static PlaceView of(Place place) {
+        List<Line> lines = new ArrayList<>();
+        for (TableName name : place.tables()) {
+            long rows = place.keptTally(name).map(t -> t.rows()).orElseGet(() -> place.count(name));
+            lines.add(new Line(place.define(name), rows, place.bytes(name)));
+        }
+        return new PlaceView(place.address(), place.system(), lines, place.leftBehind());
+    }
+
+    void show(Console console) {
+        long rows = lines.stream().mapToLong(Line::rows).sum();
+        long bytes = lines.stream().mapToLong(l -> l.bytes().orElse(0)).sum();
+        console.line(console.style().strong(address) + "  " + system);
+        console.line("");
+        TextTable table = new TextTable()
+                .left("table")
+                .right("rows")
+                .right("size")
+                .right("columns")
+                .left("primary key")
+                .left("refers to");
+        for (Line line : lines) {
+            table.row(
+                    line.table().name().toString(),
+                    Amounts.count(line.rows()),
+                    line.bytes().isPresent() ? Amounts.bytes(line.bytes().getAsLong()) : "–",
+                    Amounts.count(line.table().columns().size()),
+                    line.primaryKey(),
+                    line.refersTo());
+        }
+        table.sums().row(Amounts.count(lines.size(), "table"), Amounts.count(rows), Amounts.bytes(bytes), "", "", "");
+        table.lines(console.style()).forEach(console::line);
+        new Report(console).notes("Can't be carried", leftBehind);
+    }
+
+    ObjectNode json() {
+        ObjectNode root = JsonNodeFactory.instance.objectNode();
+        root.put("place", address);
+        root.put("system", system);
+        ArrayNode tables = root.putArray("tables");
+        for (Line line : lines) {
+            ObjectNode node = tables.addObject();
+            node.put("table", line.table().name().toString());
+            node.put("rows", line.rows());
+            line.bytes().ifPresent(b -> node.put("bytes", b));
+            node.put("columns", line.table().columns().size());
+            ArrayNode key = node.putArray("primaryKey");
+            line.table().primaryKey().ifPresent(k -> k.columns().forEach(key::add));
+            ArrayNode references = node.putArray("refersTo");
+            line.table().foreignKeys().forEach(k -> references.add(k.target().toString()));
+        }
+        root.set("leftBehind", Report.leftBehind(leftBehind));
+        return root;
+    }
+}

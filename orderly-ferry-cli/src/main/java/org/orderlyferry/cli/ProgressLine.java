@@ -1,0 +1,136 @@
+package org.orderlyferry.cli;
+
+import java.io.PrintWriter;
+import java.time.Duration;
+import java.util.List;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.progress.ProgressListener;
+
+/** Shows on standard error how the work goes on: one line drawn anew at a terminal, a line now and then in a log. */
+final class ProgressLine implements ProgressListener, AutoCloseable {
+
+    private static final long REDRAW = 100_000_000L;
+    private static final long LOG = 10_000_000_000L;
+    private static final int BAR = 24;
+
+    private final PrintWriter err;
+    private final Terminal terminal;
+    private final Style style;
+    private final long started = System.nanoTime();
+    private long movingSince = started;
+    private long shownAt = started;
+    private long plannedRows;
+    private long rows;
+    private long bytes;
+    private int tables;
+    private int tablesDone;
+    private String doing = "";
+    private boolean drawn;
+
+    ProgressLine(Console console) {
+        this.err = console.err();
+        this.terminal = console.terminal();
+        this.style = new Style(terminal.err() && terminal.colour());
+    }
+
+    @Override
+    public void planned(List<TableName> names, long count) {
+        tables = names.size();
+        plannedRows = count;
+    }
+
+    @Override
+    public void stage(Stage stage) {
+        doing = switch (stage) {
+            case CHECKING -> "checking checksums";
+            case MOVING -> "";
+            case FINISHING -> "finishing";
+        };
+        movingSince = stage == Stage.MOVING ? System.nanoTime() : movingSince;
+        show(true);
+    }
+
+    @Override
+    public void tableStarted(TableName table, long count) {
+        doing = table.toString();
+        show(false);
+    }
+
+    @Override
+    public void moved(TableName table, long count, long size) {
+        rows += count;
+        bytes += size;
+        show(false);
+    }
+
+    @Override
+    public void tableFinished(TableName table, long count) {
+        tablesDone++;
+        show(false);
+    }
+
+    private void show(boolean now) {
+        long time = System.nanoTime();
+        if (terminal.err()) {
+            if (now || time - shownAt >= REDRAW) {
+                shownAt = time;
+                drawn = true;
+                err.print("\r\u001b[K" + TextTable.cut(text(time), terminal.columns() - 1));
+                err.flush();
+            }
+        } else if (time - shownAt >= LOG) {
+            shownAt = time;
+            err.println(text(time));
+        }
+    }
+
+    private String text(long time) {
+        double seconds = Math.max(0.001, (time - movingSince) / 1e9);
+        double rate = rows / seconds;
+        StringBuilder line = new StringBuilder();
+        if (plannedRows > 0) {
+            double share = Math.min(1, (double) rows / plannedRows);
+            int full = (int) Math.round(share * BAR);
+            if (terminal.err()) {
+                line.append("━".repeat(full)).append("·".repeat(BAR - full)).append("  ");
+            }
+            line.append(String.format("%3.0f %%  ", share * 100));
+        }
+        line.append(Amounts.count(rows, "row")).append("  ").append(Amounts.bytes(bytes));
+        if (rows > 0) {
+            line.append("  ").append(Amounts.count(Math.round(rate))).append(" rows/s");
+        }
+        if (plannedRows > rows && rate > 0) {
+            long left = (long) ((plannedRows - rows) / rate * 1000);
+            line.append("  ").append(Amounts.time(Duration.ofMillis(left))).append(" left");
+        }
+        if (tables > 0) {
+            line.append("  table ")
+                    .append(Math.min(tables, tablesDone + 1))
+                    .append(" of ")
+                    .append(tables);
+        }
+        return doing.isEmpty()
+                ? line.toString()
+                : line.append("  ").append(doing).toString();
+    }
+
+    /** How long the work took so far. */
+    Duration elapsed() {
+        return Duration.ofNanos(System.nanoTime() - started);
+    }
+
+    /** Wipes the line, so that what comes next begins at the margin. */
+    void end() {
+        if (drawn) {
+            err.print("\r\u001b[K");
+            err.flush();
+            drawn = false;
+        }
+    }
+
+    @Override
+    public void close() {
+        end();
+    }
+}

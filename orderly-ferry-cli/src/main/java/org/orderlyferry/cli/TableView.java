@@ -1,0 +1,236 @@
+package org.orderlyferry.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.stream.Collectors;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+
+/**
+ * One table with all that is known of it, as {@code look} shows it.
+ *
+ * @param referring references of other tables to this one, as sentences
+ * @param samples each a record's values, in the order of the columns; null for null
+ */
+record TableView(
+        TableDefinition table, long rows, OptionalLong bytes, List<String> referring, List<List<String>> samples) {
+
+    private static final int MOST_BYTES_SHOWN = 16;
+    private static final int NARROWEST_SAMPLE = 12;
+
+    static TableView of(Place place, TableName name, int samples) {
+        TableDefinition table = place.define(name);
+        long rows = place.keptTally(name).map(t -> t.rows()).orElseGet(() -> place.count(name));
+        List<String> referring = new ArrayList<>();
+        for (TableName other : place.tables()) {
+            for (ForeignKey key : place.define(other).foreignKeys()) {
+                if (key.target().equals(name)) {
+                    referring.add(other + " (" + String.join(", ", key.columns()) + ") → ("
+                            + String.join(", ", key.targetColumns()) + ")");
+                }
+            }
+        }
+        return new TableView(table, rows, place.bytes(name), referring, samples(place, table, samples));
+    }
+
+    private static List<List<String>> samples(Place place, TableDefinition table, int most) {
+        List<List<String>> samples = new ArrayList<>();
+        RecordBatch batch = new RecordBatch();
+        try (RecordReader reader = place.read(Slice.whole(table))) {
+            if (most > 0 && reader.read(batch)) {
+                for (int row = 0; row < Math.min(most, batch.rows()); row++) {
+                    List<String> values = new ArrayList<>();
+                    for (int column = 0; column < batch.columns(); column++) {
+                        values.add(value(table.columns().get(column), batch, row, column));
+                    }
+                    samples.add(values);
+                }
+            }
+        }
+        return samples;
+    }
+
+    private static String value(ColumnDefinition column, RecordBatch batch, int row, int index) {
+        if (batch.isNull(row, index) || !column.type().name().isBinary()) {
+            return batch.text(row, index);
+        }
+        byte[] bytes = batch.copy(row, index);
+        String hex = HexFormat.of().formatHex(bytes, 0, Math.min(bytes.length, MOST_BYTES_SHOWN));
+        return hex + (bytes.length > MOST_BYTES_SHOWN ? "… " : " ") + "(" + Amounts.bytes(bytes.length) + ")";
+    }
+
+    void show(Console console) {
+        Style style = console.style();
+        console.line(style.strong(table.name().toString()) + "  " + Amounts.count(rows, "row")
+                + (bytes.isPresent() ? ", " + Amounts.bytes(bytes.getAsLong()) : ""));
+        if (!table.comment().isEmpty()) {
+            console.line(table.comment());
+        }
+        console.line("");
+        fields().lines(style).forEach(console::line);
+        list(
+                console,
+                "Primary key",
+                table.primaryKey().map(TableView::key).stream().toList());
+        list(console, "Unique", table.uniqueKeys().stream().map(TableView::key).toList());
+        list(
+                console,
+                "Refers to",
+                table.foreignKeys().stream().map(TableView::reference).toList());
+        list(console, "Referred to by", referring);
+        list(console, "Checks", table.checks().stream().map(c -> c.expression()).toList());
+        list(console, "Indexes", table.indexes().stream().map(TableView::index).toList());
+        if (!samples.isEmpty()) {
+            console.line("");
+            console.line(style.faint("Sample records"));
+            sampleTable(console).lines(style).forEach(console::line);
+        }
+    }
+
+    private TextTable fields() {
+        boolean commented = table.columns().stream().anyMatch(c -> !c.comment().isEmpty());
+        TextTable fields = new TextTable()
+                .right("#")
+                .left("field")
+                .left("type")
+                .left("null")
+                .left("key")
+                .left("default")
+                .left(commented ? "comment" : "");
+        int number = 1;
+        for (ColumnDefinition column : table.columns()) {
+            fields.row(
+                    String.valueOf(number++),
+                    column.name(),
+                    column.type().toString(),
+                    column.nullable() ? "yes" : "no",
+                    keys(column.name()),
+                    filling(column),
+                    column.comment());
+        }
+        return fields;
+    }
+
+    /** P for a part of the primary key, U of a unique key, F of a reference. */
+    private String keys(String column) {
+        List<String> kinds = new ArrayList<>();
+        if (table.primaryKey().isPresent() && table.primaryKey().get().columns().contains(column)) {
+            kinds.add("primary");
+        }
+        if (table.uniqueKeys().stream().anyMatch(k -> k.columns().contains(column))) {
+            kinds.add("unique");
+        }
+        if (table.foreignKeys().stream().anyMatch(k -> k.columns().contains(column))) {
+            kinds.add("foreign");
+        }
+        return String.join(", ", kinds);
+    }
+
+    private static String filling(ColumnDefinition column) {
+        if (column.identity().isPresent()) {
+            return "identity, next " + column.identity().get().next();
+        }
+        if (column.generatedAs().isPresent()) {
+            return "generated: " + column.generatedAs().get();
+        }
+        return column.defaultValue()
+                .map(value -> value instanceof ColumnDefault.Literal literal
+                        ? "'" + TextTable.cut(literal.text(), 40) + "'"
+                        : TextTable.cut(((ColumnDefault.Expression) value).sql(), 40))
+                .orElse("");
+    }
+
+    private static String key(Key key) {
+        return "(" + String.join(", ", key.columns()) + ")" + (key.name().isEmpty() ? "" : "  " + key.name());
+    }
+
+    private static String reference(ForeignKey key) {
+        return "(" + String.join(", ", key.columns()) + ") → " + key.target() + " ("
+                + String.join(", ", key.targetColumns()) + ")" + (key.name().isEmpty() ? "" : "  " + key.name());
+    }
+
+    private static String index(IndexDefinition index) {
+        return index.parts().stream()
+                        .map(p -> p.column() + (p.descending() ? " descending" : ""))
+                        .collect(Collectors.joining(", ", "(", ")"))
+                + (index.unique() ? " unique" : "") + "  " + index.name();
+    }
+
+    private static void list(Console console, String heading, List<String> items) {
+        if (!items.isEmpty()) {
+            console.line("");
+            console.line(console.style().faint(heading));
+            items.forEach(item -> console.line("  " + item));
+        }
+    }
+
+    /** A record a column: a table of many fields is too wide to stand the other way. */
+    private TextTable sampleTable(Console console) {
+        int names = table.columns().stream()
+                .mapToInt(c -> TextTable.width(c.name()))
+                .max()
+                .orElse(0);
+        int places = (console.terminal().columns() - names - 2) / samples.size() - 3;
+        TextTable shown = new TextTable().left("field");
+        for (int i = 1; i <= samples.size(); i++) {
+            shown.left("record " + i);
+        }
+        for (int column = 0; column < table.columns().size(); column++) {
+            String[] cells = new String[samples.size() + 1];
+            cells[0] = table.columns().get(column).name();
+            for (int i = 0; i < samples.size(); i++) {
+                String value = samples.get(i).get(column);
+                cells[i + 1] = value == null
+                        ? console.style().faint("null")
+                        : TextTable.cut(value.isEmpty() ? "''" : value, Math.max(NARROWEST_SAMPLE, places));
+            }
+            shown.row(cells);
+        }
+        return shown;
+    }
+
+    ObjectNode json() {
+        ObjectNode root = JsonNodeFactory.instance.objectNode();
+        root.put("table", table.name().toString());
+        root.put("rows", rows);
+        bytes.ifPresent(b -> root.put("bytes", b));
+        root.put("comment", table.comment());
+        ArrayNode columns = root.putArray("columns");
+        for (ColumnDefinition column : table.columns()) {
+            columns.addObject()
+                    .put("name", column.name())
+                    .put("type", column.type().toString())
+                    .put("nullable", column.nullable())
+                    .put("key", keys(column.name()))
+                    .put("default", filling(column))
+                    .put("comment", column.comment());
+        }
+        ArrayNode primary = root.putArray("primaryKey");
+        table.primaryKey().ifPresent(k -> k.columns().forEach(primary::add));
+        table.uniqueKeys().stream().map(TableView::key).forEach(root.putArray("unique")::add);
+        table.foreignKeys().stream().map(TableView::reference).forEach(root.putArray("refersTo")::add);
+        referring.forEach(root.putArray("referredToBy")::add);
+        table.checks().forEach(c -> root.withArray("checks").add(c.expression()));
+        table.indexes().stream().map(TableView::index).forEach(root.putArray("indexes")::add);
+        ArrayNode records = root.putArray("samples");
+        for (List<String> sample : samples) {
+            ArrayNode record = records.addArray();
+            sample.forEach(record::add);
+        }
+        return root;
+    }
+}

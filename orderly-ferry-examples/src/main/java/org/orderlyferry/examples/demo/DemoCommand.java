@@ -1,0 +1,95 @@
+package org.orderlyferry.examples.demo;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.SQLException;
+import java.util.concurrent.Callable;
+import org.orderlyferry.cli.Console;
+import org.orderlyferry.cli.FerryCommand;
+import org.orderlyferry.examples.herbarium.Herbarium;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+@Command(
+        name = "demo",
+        mixinStandardHelpOptions = true,
+        description =
+                "A whole crossing with made-up data: makes the Quillmoor Herbarium's old database (H2), looks at it,"
+                        + " exports it, loads the set into a new one (SQLite), and proves that all arrived.",
+        footer = {"", "Example: ferry demo --readings 1000000"})
+final class DemoCommand implements Callable<Integer> {
+
+    private final Console console;
+
+    @Option(
+            names = "--folder",
+            paramLabel = "FOLDER",
+            description = "Where to put everything; it must not be there yet. Default: ${DEFAULT-VALUE}.")
+    private Path folder = Path.of("ferry-demo");
+
+    @Option(
+            names = "--specimens",
+            paramLabel = "N",
+            description = "How many specimens the herbarium has. Default: ${DEFAULT-VALUE}.")
+    private int specimens = 1_000;
+
+    @Option(
+            names = "--readings",
+            paramLabel = "N",
+            description = "How many rows its large table has. Default: ${DEFAULT-VALUE}.")
+    private long readings = 2_000;
+
+    @Option(names = "--only-source", description = "Make the old database, and stop.")
+    private boolean onlySource;
+
+    DemoCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        Path source = folder.resolve("herbarium.mv.db");
+        String set = folder.resolve("set").toString();
+        String target = folder.resolve("herbarium.sqlite").toString();
+        make(source);
+        if (onlySource) {
+            return 0;
+        }
+        int worst = 0;
+        String[][] steps = {
+            {"look", source.toString()},
+            {"export", source.toString(), set},
+            {"load", set, target},
+            {"reconcile", source.toString(), target}
+        };
+        for (String[] step : steps) {
+            console.out().println();
+            console.out().println("$ ferry " + String.join(" ", step));
+            console.out().flush();
+            worst = FerryCommand.run(console, step);
+            if (worst != 0) {
+                return worst;
+            }
+        }
+        console.out().println();
+        console.out().println("All of it is in " + folder + ". To see more: ferry look " + target + " specimen");
+        return worst;
+    }
+
+    private void make(Path source) {
+        if (Files.exists(folder)) {
+            throw new UsageException(folder + " is there already; remove it, or give another with --folder");
+        }
+        try {
+            Files.createDirectories(folder);
+            console.out().println("Making the herbarium's old database, " + source);
+            console.out().flush();
+            new Herbarium().specimens(specimens).readings(readings).create(source);
+        } catch (IOException | SQLException e) {
+            throw new PlaceException(source.toString(), "can't be made: " + e.getMessage(), e);
+        }
+    }
+}

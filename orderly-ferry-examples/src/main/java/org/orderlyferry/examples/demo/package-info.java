@@ -1,0 +1,2 @@
+/** The command {@code ferry demo}. */
+package org.orderlyferry.examples.demo;

@@ -1,0 +1,2 @@
+/** Short programs that show how the library is used. */
+package org.orderlyferry.examples;
