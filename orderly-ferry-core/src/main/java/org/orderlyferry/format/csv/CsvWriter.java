@@ -142,7 +142,11 @@ final class CsvWriter implements RecordWriter {
     /** Writes text, with quotes around it where it could be taken for something else without. */
     private void text(byte[] bytes, int start, int end) {
         int quotes = 0;
-        boolean needed = start == end || bytes[start] == ' ' || bytes[end - 1] == ' ' || isNullText(bytes, start, end);
+        boolean needed = start == end
+                || bytes[start] == ' '
+                || bytes[end - 1] == ' '
+                || isNullText(bytes, start, end)
+                || beginsWithMark(bytes, start, end);
         for (int i = start; i < end; i++) {
             byte b = bytes[i];
             if (b == quote) {
@@ -169,6 +173,14 @@ final class CsvWriter implements RecordWriter {
         }
         room(1);
         buffer[size++] = quote;
+    }
+
+    /** At a file's very beginning, a reader would take it for a byte-order mark. */
+    private static boolean beginsWithMark(byte[] bytes, int start, int end) {
+        return bytes[start] == (byte) 0xEF
+                && end - start >= 3
+                && bytes[start + 1] == (byte) 0xBB
+                && bytes[start + 2] == (byte) 0xBF;
     }
 
     private boolean isNullText(byte[] bytes, int start, int end) {

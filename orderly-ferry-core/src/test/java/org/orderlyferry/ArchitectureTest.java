@@ -1,0 +1,89 @@
+package org.orderlyferry;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.importer.ClassFileImporter;
+import com.tngtech.archunit.core.importer.ImportOption;
+import org.junit.jupiter.api.Test;
+
+/** Holds the arrows between core's packages: a record meets them from the bottom up, and nothing points upward. */
+class ArchitectureTest {
+
+    private static final JavaClasses CORE = new ClassFileImporter()
+            .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
+            .importPackages("org.orderlyferry");
+
+    @Test
+    void nothingPointsUpward() {
+        layeredArchitecture()
+                .consideringOnlyDependenciesInLayers()
+                .layer("model")
+                .definedBy("org.orderlyferry.model..")
+                .layer("problem")
+                .definedBy("org.orderlyferry.problem..")
+                .layer("record")
+                .definedBy("org.orderlyferry.record..")
+                .layer("tally")
+                .definedBy("org.orderlyferry.tally..")
+                .layer("format")
+                .definedBy("org.orderlyferry.format..")
+                .layer("place")
+                .definedBy("org.orderlyferry.place..")
+                .layer("exportset")
+                .definedBy("org.orderlyferry.exportset..")
+                .layer("progress")
+                .definedBy("org.orderlyferry.progress..")
+                .layer("transfer")
+                .definedBy("org.orderlyferry.transfer..")
+                .layer("reconcile")
+                .definedBy("org.orderlyferry.reconcile..")
+                .whereLayer("model")
+                .mayNotAccessAnyLayer()
+                .whereLayer("problem")
+                .mayNotAccessAnyLayer()
+                .whereLayer("record")
+                .mayOnlyAccessLayers("model", "problem")
+                .whereLayer("tally")
+                .mayOnlyAccessLayers("model", "record")
+                .whereLayer("format")
+                .mayOnlyAccessLayers("model", "problem", "record")
+                .whereLayer("place")
+                .mayOnlyAccessLayers("model", "problem", "record", "tally", "format")
+                .whereLayer("exportset")
+                .mayOnlyAccessLayers("model", "problem", "record", "tally", "format", "place")
+                .whereLayer("progress")
+                .mayOnlyAccessLayers("model", "problem")
+                .whereLayer("transfer")
+                .mayOnlyAccessLayers("model", "problem", "record", "tally", "format", "place", "exportset", "progress")
+                .whereLayer("reconcile")
+                .mayOnlyAccessLayers("model", "problem", "record", "tally", "place", "progress")
+                .check(CORE);
+    }
+
+    @Test
+    void packagesHaveNoCircles() {
+        slices().matching("org.orderlyferry.(**)").should().beFreeOfCycles().check(CORE);
+    }
+
+    @Test
+    void coreKnowsNoDriverAndNoConsole() {
+        noClasses()
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("java.sql..", "javax.sql..", "picocli..", "ch.qos.logback..")
+                .orShould()
+                .accessField(System.class, "out")
+                .orShould()
+                .accessField(System.class, "err")
+                .check(CORE);
+    }
+
+    @Test
+    void namesSayWhatAThingIs() {
+        classes().should().haveNameNotMatching(".*(Utils?|Manager|Helper|Impl)").check(CORE);
+    }
+}

@@ -1,0 +1,322 @@
+package org.orderlyferry.exportset;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.google.common.jimfs.Configuration;
+import com.google.common.jimfs.Jimfs;
+import java.io.IOException;
+import java.nio.charset.Charset;
+import java.nio.file.FileSystem;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.orderlyferry.Rows;
+import org.orderlyferry.format.csv.CsvDialect;
+import org.orderlyferry.format.csv.LineEnd;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.BrokenSetException;
+import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+
+class ExportSetTest {
+
+    @TempDir
+    private Path folder;
+
+    private static final List<List<String>> ROWS =
+            List.of(List.of("1", "moss"), Arrays.asList("2", null), List.of("3", ""), List.of("4", "山, \"🌿\"\r\n"));
+
+    private static final TableDefinition LABEL = TableDefinition.named("label")
+            .column("number", LogicalType.INTEGER)
+            .column("text", LogicalType.varchar(200))
+            .primaryKey("number")
+            .build();
+
+    private static void write(Path set, boolean overwrite, CsvDialect dialect, List<List<String>> rows) {
+        try (ExportSetWriter writer = new ExportSetWriter(set, overwrite, dialect, "test", List.of(LABEL))) {
+            try (ExportSetWriter.TableFile file = writer.file(LABEL.name())) {
+                file.write(Rows.batch(rows, 2));
+                file.finish();
+            }
+            writer.complete(List.of(new LeftBehind("view", "labels_of_today", "a view")));
+        }
+    }
+
+    private Path written() {
+        Path set = folder.resolve("set");
+        write(set, false, CsvDialect.RFC_4180, ROWS);
+        return set;
+    }
+
+    private static List<List<String>> read(Path set) {
+        ExportSet opened = ExportSet.open(set);
+        opened.verify();
+        return Rows.all(opened.read(Slice.whole(opened.define(LABEL.name()))));
+    }
+
+    private static List<String> names(Path in) throws IOException {
+        try (Stream<Path> all = Files.list(in)) {
+            return all.map(p -> p.getFileName().toString()).sorted().toList();
+        }
+    }
+
+    @Test
+    void aSetKeepsRecordsDefinitionsTalliesAndWhatWasLeftBehind() {
+        Path set = written();
+        ExportSet opened = ExportSet.open(set);
+        assertThat(read(set)).isEqualTo(ROWS);
+        assertThat(opened.define(LABEL.name())).isEqualTo(LABEL);
+        assertThat(opened.count(LABEL.name())).isEqualTo(4);
+        assertThat(opened.keptTally(LABEL.name()).orElseThrow().rows()).isEqualTo(4);
+        assertThat(opened.leftBehind()).containsExactly(new LeftBehind("view", "labels_of_today", "a view"));
+    }
+
+    @Test
+    void everyDialectIsReadBackByWhatTheSetSaysOfIt() {
+        List<CsvDialect> dialects = List.of(
+                CsvDialect.RFC_4180.withDelimiter('\t').withLineEnd(LineEnd.LF).withNullText("\\N"),
+                CsvDialect.RFC_4180.withDelimiter(';').withQuote('\'').withHeader(false),
+                CsvDialect.RFC_4180.withEncoding(java.nio.charset.StandardCharsets.UTF_16),
+                CsvDialect.RFC_4180.withEncoding(Charset.forName("GB18030")).withLineEnd(LineEnd.CR));
+        for (CsvDialect dialect : dialects) {
+            Path set = folder.resolve("set" + dialects.indexOf(dialect));
+            write(set, false, dialect, ROWS);
+            assertThat(read(set)).as(dialect.toString()).isEqualTo(ROWS);
+        }
+    }
+
+    @Test
+    void aCharacterThatAnEncodingLacksIsToldOfAndNoSetIsLeft() throws IOException {
+        Path set = folder.resolve("narrow");
+        assertThatThrownBy(() ->
+                        write(set, false, CsvDialect.RFC_4180.withEncoding(Charset.forName("windows-1252")), ROWS))
+                .isInstanceOf(BadValueException.class)
+                .hasMessageContaining(
+                        "column text: '山, \"🌿\"\\r\\n' can't be written in windows-1252, which has no 山 (U+5C71)");
+        assertThat(names(folder)).isEmpty();
+    }
+
+    @Test
+    void allThatADefinitionHoldsComesBack() {
+        TableDefinition full = TableDefinition.named(new TableName("Old House", "Exchange \"Partner\"/1"))
+                .column(ColumnDefinition.of("id", LogicalType.BIGINT)
+                        .withNullable(false)
+                        .withIdentity(new Identity(true, 5, 2, 417)))
+                .column(ColumnDefinition.of("Größe in %", LogicalType.decimal(38, 10))
+                        .withDefault(new ColumnDefault.Literal("1.5000000000"))
+                        .withComment("a comment, with \"quotes\"\nand lines"))
+                .column(ColumnDefinition.of("_seen", LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, 6))
+                        .withDefault(new ColumnDefault.Expression("CURRENT_TIMESTAMP", ColumnDefault.Expression.ISO)))
+                .column("parts", LogicalType.arrayOf(LogicalType.INTEGER))
+                .primaryKey(new Key("the key", List.of("id", "Größe in %")))
+                .unique(new Key("", List.of("_seen")))
+                .unique(new Key("two", List.of("_seen", "id")))
+                .foreignKey(new ForeignKey(
+                        "to itself",
+                        List.of("id"),
+                        new TableName("Old House", "Exchange \"Partner\"/1"),
+                        List.of("id"),
+                        ReferentialAction.CASCADE,
+                        ReferentialAction.SET_NULL))
+                .foreignKey(new ForeignKey(
+                        "",
+                        List.of("id"),
+                        TableName.of("elsewhere"),
+                        List.of("x"),
+                        ReferentialAction.NO_ACTION,
+                        ReferentialAction.RESTRICT))
+                .check(new CheckConstraint("positive", "\"id\" > 0", "H2"))
+                .index(new IndexDefinition(
+                        "by size",
+                        true,
+                        List.of(new IndexDefinition.Part("Größe in %", true), new IndexDefinition.Part("id", false))))
+                .comment("the whole table")
+                .build();
+        TableDefinition other = TableDefinition.named(new TableName("Old House", "exchange \"partner\"?1"))
+                .column("a", LogicalType.CLOB)
+                .build();
+        Path set = folder.resolve("full");
+        try (ExportSetWriter writer =
+                new ExportSetWriter(set, false, CsvDialect.RFC_4180, "test", List.of(full, other))) {
+            for (TableDefinition table : List.of(full, other)) {
+                try (ExportSetWriter.TableFile file = writer.file(table.name())) {
+                    file.finish();
+                }
+            }
+            writer.complete(List.of());
+        }
+        ExportSet opened = ExportSet.open(set);
+        opened.verify();
+        assertThat(opened.define(full.name())).isEqualTo(full);
+        assertThat(opened.define(other.name())).isEqualTo(other);
+    }
+
+    @Test
+    void anExistingSetIsKeptUnlessToldAndUntilTheNewOneIsComplete() throws IOException {
+        Path set = written();
+        List<List<String>> other = List.of(List.of("9", "fern"));
+        assertThatThrownBy(() -> write(set, false, CsvDialect.RFC_4180, other))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("holds an export set already; it is kept unless --overwrite is given");
+        assertThatThrownBy(() -> {
+                    try (ExportSetWriter writer =
+                            new ExportSetWriter(set, true, CsvDialect.RFC_4180, "test", List.of(LABEL))) {
+                        try (ExportSetWriter.TableFile file = writer.file(LABEL.name())) {
+                            file.write(Rows.batch(other, 2));
+                        }
+                        throw new PlaceException("source", "the connection dropped", null);
+                    }
+                })
+                .hasMessage("source: the connection dropped");
+        assertThat(read(set)).isEqualTo(ROWS);
+        write(set, true, CsvDialect.RFC_4180, other);
+        assertThat(read(set)).isEqualTo(other);
+        assertThat(names(folder)).containsExactly("set");
+    }
+
+    @Test
+    void aFolderWithOtherThingsIsNeverTouched() throws IOException {
+        Path place = Files.createDirectory(folder.resolve("photos"));
+        Files.writeString(place.resolve("moss.txt"), "mine");
+        assertThatThrownBy(() -> write(place, true, CsvDialect.RFC_4180, ROWS))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("is a folder with other things in it");
+        assertThat(names(place)).containsExactly("moss.txt");
+    }
+
+    @Test
+    void aDiskThatFillsUpLeavesNothingAndKeepsTheOldSet() throws IOException {
+        Configuration small = Configuration.unix().toBuilder()
+                .setMaxSize(512 * 1024)
+                .setBlockSize(1024)
+                .build();
+        try (FileSystem disk = Jimfs.newFileSystem(small)) {
+            Path set = disk.getPath("/work/set");
+            write(set, false, CsvDialect.RFC_4180, ROWS);
+            List<List<String>> many = new ArrayList<>();
+            for (int i = 0; i < 40_000; i++) {
+                many.add(List.of(String.valueOf(i), "moss on wet ground"));
+            }
+            assertThatThrownBy(() -> write(set, true, CsvDialect.RFC_4180, many))
+                    .isInstanceOf(PlaceException.class)
+                    .hasMessageContaining("can't be written: out of disk space");
+            assertThat(read(set)).isEqualTo(ROWS);
+            assertThat(names(disk.getPath("/work"))).containsExactly("set");
+        }
+    }
+
+    @Test
+    void aChangedAMissingAndAnExtraFileAreEachToldOf() throws IOException {
+        Path set = written();
+        Path file = set.resolve("data/label.csv");
+        String original = Files.readString(file);
+        Files.writeString(file, original.replace("moss", "Moss"));
+        assertBroken(set, "the file data/label.csv was changed after the set was made: its SHA-256 is ");
+        Files.delete(file);
+        assertBroken(set, "the file data/label.csv is missing");
+        Files.writeString(file, original);
+        Files.writeString(set.resolve("data/more.csv"), "x");
+        assertBroken(set, "these files are in it but not in its manifest: data/more.csv");
+        Files.delete(set.resolve("data/more.csv"));
+        ExportSet.open(set).verify();
+        Path schema = set.resolve("definitions/label.json");
+        Files.writeString(schema, Files.readString(schema).replace("200", "300"));
+        assertBroken(set, "the file definitions/label.json was changed");
+        Files.delete(schema);
+        assertBroken(set, "the file definitions/label.json is missing");
+    }
+
+    @Test
+    void anUnknownVersionIsRefused() throws IOException {
+        Path set = written();
+        Path info = set.resolve("bag-info.txt");
+        Files.writeString(info, Files.readString(info).replace("Export-Set-Version: 1", "Export-Set-Version: 9"));
+        assertBroken(set, "it has the format version 9, and this program knows 1; use a newer Orderly Ferry");
+        Files.writeString(set.resolve("bagit.txt"), "BagIt-Version: 7.0\n");
+        assertBroken(set, "its bagit.txt begins with 'BagIt-Version: 7.0'");
+        Files.delete(set.resolve("bagit.txt"));
+        assertThatThrownBy(() -> org.orderlyferry.place.Places.open(set.toString()))
+                .hasMessageContaining("it is no export set, or one that was never completed");
+    }
+
+    @Test
+    void aPathThatLeavesTheSetIsRefusedWhereverItStands() throws IOException {
+        Path set = written();
+        Path outside = folder.resolve("outside.csv");
+        Files.writeString(outside, "number,text\r\n1,secret\r\n");
+        Path definitions = set.resolve("definitions.json");
+        String original = Files.readString(definitions);
+        for (String url :
+                List.of("../outside.csv", "data/../../outside.csv", "%2E%2E/outside.csv", outside.toString())) {
+            Files.writeString(definitions, original.replace("data/label.csv", url));
+            assertBroken(set, "leaves it");
+        }
+        Files.writeString(definitions, original);
+        Path manifest = set.resolve("manifest-sha256.txt");
+        Files.writeString(manifest, Files.readString(manifest).replace("data/label.csv", "../outside.csv"));
+        assertBroken(set, "");
+        Files.delete(set.resolve("data/label.csv"));
+        Files.createSymbolicLink(set.resolve("data/label.csv"), outside);
+        assertBroken(set, "the file data/label.csv is a link that leaves it");
+    }
+
+    private static void assertBroken(Path set, String message) {
+        assertThatThrownBy(() -> ExportSet.open(set).verify())
+                .isInstanceOf(BrokenSetException.class)
+                .hasMessageContaining(message)
+                .hasMessageStartingWith("export set " + set);
+    }
+
+    @Test
+    void anotherProgramsCsvwIsReadByItsOwnWords() throws IOException {
+        Path file = folder.resolve("moss.csv");
+        Files.writeString(file, "id;Name\n1;'a;b'\n");
+        Files.writeString(
+                folder.resolve("moss.csv-metadata.json"),
+                """
+                {"@context": "http://www.w3.org/ns/csvw", "url": "moss.csv",
+                 "dialect": {"delimiter": ";", "quoteChar": "'"},
+                 "tableSchema": {"primaryKey": "id", "columns": [
+                   {"name": "id", "titles": ["id"], "datatype": "integer", "required": true},
+                   {"name": "name", "titles": {"en": "Name"}, "datatype": {"base": "string", "maxLength": 9}}]}}
+                """);
+        var place = org.orderlyferry.place.Places.open(file.toString());
+        TableDefinition table = place.define(TableName.of("moss"));
+        assertThat(table.primaryKey().orElseThrow().columns()).containsExactly("id");
+        assertThat(table.column("Name").orElseThrow().type()).isEqualTo(LogicalType.varchar(9));
+        assertThat(Rows.all(place.read(Slice.whole(table)))).containsExactly(List.of("1", "a;b"));
+    }
+
+    @Test
+    void definitionsThatMakeNoSenseAreToldOf() throws IOException {
+        Path set = written();
+        Path schema = set.resolve("definitions/label.json");
+        Files.writeString(schema, Files.readString(schema).replace("\"INTEGER\"", "\"MOSSY\""));
+        assertThatThrownBy(() -> ExportSet.open(set))
+                .isInstanceOf(FerryException.class)
+                .hasMessageContaining("not a logical type: MOSSY");
+        Files.writeString(schema, "{ not json");
+        assertThatThrownBy(() -> ExportSet.open(set)).hasMessageContaining("definitions/label.json isn't JSON");
+    }
+}
