@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
+import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
@@ -59,11 +60,12 @@ final class ExportCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        CsvDialect dialect = files.dialect();
         try (Place source = Places.open(PlaceAddress.of(place), PlaceOptions.of());
                 ProgressLine progress = new ProgressLine(console)) {
             Export export = Export.from(source)
                     .tables(tables.toArray(String[]::new))
-                    .dialect(files.dialect())
+                    .dialect(dialect)
                     .overwrite(overwrite)
                     .listener(progress)
                     .stopSignal(console.stop());

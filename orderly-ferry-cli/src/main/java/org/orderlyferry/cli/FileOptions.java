@@ -31,6 +31,7 @@ final class FileOptions {
 
     @Option(
             names = "--header",
+            arity = "1",
             paramLabel = "true|false",
             description = "Whether the first record names the columns. Default: true.")
     private Boolean header;

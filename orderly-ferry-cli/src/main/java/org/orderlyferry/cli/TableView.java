@@ -196,11 +196,16 @@ record TableView(
                 String value = samples.get(i).get(column);
                 cells[i + 1] = value == null
                         ? console.style().faint("null")
-                        : TextTable.cut(value.isEmpty() ? "''" : value, Math.max(NARROWEST_SAMPLE, places));
+                        : TextTable.cut(unmistakable(value), Math.max(NARROWEST_SAMPLE, places));
             }
             shown.row(cells);
         }
         return shown;
+    }
+
+    /** A text in quotes where the eye would take it for something else: for nothing, for null, for one without blanks. */
+    private static String unmistakable(String value) {
+        return value.isBlank() || value.equals("null") || !value.strip().equals(value) ? "'" + value + "'" : value;
     }
 
     ObjectNode json() {

@@ -179,6 +179,7 @@ final class DatabaseLoading implements Loading {
             ledger.close();
             connection.commit();
             finished = true;
+            place.loaded();
         } catch (SQLException e) {
             throw place.failed("the load can't be finished; the target is as it was before", e);
         }

@@ -1,5 +1,8 @@
 package org.orderlyferry.databases;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
@@ -8,6 +11,7 @@ import java.sql.Statement;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
 import org.orderlyferry.model.ColumnDefinition;
@@ -31,10 +35,19 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     private final Connection connection;
     private final Ledger ledger;
     private final Map<TableName, TableDefinition> defined = new HashMap<>();
+    private final Optional<Path> newFile;
     private List<TableName> tables;
+    private boolean loaded;
 
-    DatabasePlace(String address, Dialect dialect, Connection connection, boolean write) throws SQLException {
+    /**
+     * A database behind an open connection.
+     *
+     * @param newFile the database's file, where opening it made it; it goes again if nothing is loaded
+     */
+    DatabasePlace(String address, Dialect dialect, Connection connection, boolean write, Optional<Path> newFile)
+            throws SQLException {
         this.address = address;
+        this.newFile = newFile;
         this.dialect = dialect;
         this.connection = connection;
         this.ledger = new Ledger(dialect, connection);
@@ -191,5 +204,17 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
             }
             return null;
         });
+        if (!loaded && newFile.isPresent()) {
+            try {
+                Files.deleteIfExists(newFile.get());
+            } catch (IOException e) {
+                throw new PlaceException(address, "was made for nothing and can't be removed: " + e.getMessage(), e);
+            }
+        }
+    }
+
+    /** Something was loaded to stay. */
+    void loaded() {
+        loaded = true;
     }
 }

@@ -1,5 +1,7 @@
 package org.orderlyferry.databases;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Optional;
@@ -25,11 +27,15 @@ public final class DatabaseProvider implements PlaceProvider {
     }
 
     private static Optional<DatabasePlace> connect(PlaceAddress address, OpenOptions options, boolean write) {
+        Optional<Path> newFile = write && !address.isJdbc() && Files.notExists(address.path())
+                ? Optional.of(address.path())
+                : Optional.empty();
         for (Dialect dialect : ServiceLoader.load(Dialect.class)) {
             try {
                 Optional<Connection> connection = dialect.connect(address, options, write);
                 if (connection.isPresent()) {
-                    return Optional.of(new DatabasePlace(address.toString(), dialect, connection.get(), write));
+                    return Optional.of(
+                            new DatabasePlace(address.toString(), dialect, connection.get(), write, newFile));
                 }
             } catch (SQLException e) {
                 throw new PlaceException(
