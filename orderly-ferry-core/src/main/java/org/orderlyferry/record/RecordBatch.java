@@ -17,8 +17,8 @@ import org.orderlyferry.problem.Origin;
  */
 public final class RecordBatch {
 
-    /** Extra room behind the values, so that eight bytes can be read at any of them. */
-    public static final int SLACK = 8;
+    /** Extra room behind the values, so that 64 bytes can be looked at from any of them on. */
+    public static final int SLACK = 64;
 
     /** Bytes after which a batch counts as full: large enough for few hand-overs, small enough for a core's cache. */
     public static final int TARGET_BYTES = 256 * 1024;
@@ -181,6 +181,25 @@ public final class RecordBatch {
         starts[cell] = start;
         ends[cell] = end;
         cell++;
+    }
+
+    /**
+     * Adds a whole record whose values are in {@link #bytes()} already.
+     *
+     * @param valueStarts where its values begin
+     * @param valueEnds where they end; negative for a null
+     * @param line its line in the file
+     */
+    public void addRow(int[] valueStarts, int[] valueEnds, long line) {
+        if (cell + columns > ends.length) {
+            int room = Math.max(ends.length * 2, cell + columns);
+            starts = Arrays.copyOf(starts, room);
+            ends = Arrays.copyOf(ends, room);
+        }
+        System.arraycopy(valueStarts, 0, starts, cell, columns);
+        System.arraycopy(valueEnds, 0, ends, cell, columns);
+        cell += columns;
+        endRow(line);
     }
 
     /** Adds a null as the next value of the current record. */

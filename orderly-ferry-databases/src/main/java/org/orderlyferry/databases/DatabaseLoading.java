@@ -181,7 +181,19 @@ final class DatabaseLoading implements Loading {
             finished = true;
             place.loaded();
         } catch (SQLException e) {
-            throw place.failed("the load can't be finished; the target is as it was before", e);
+            throw place.failed("the load can't be finished, and the target is as it was before", explained(e));
+        }
+    }
+
+    private SQLException explained(SQLException e) {
+        try {
+            return new MissingReference(dialect, connection)
+                    .find(tables.values())
+                    .map(text -> new SQLException(text, e))
+                    .orElse(e);
+        } catch (SQLException second) {
+            e.addSuppressed(second);
+            return e;
         }
     }
 

@@ -6,12 +6,10 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.Utf8;
 
 /**
  * A delimited file as UTF-8 bytes: takes off a byte-order mark, turns other encodings into UTF-8, and keeps the start of
@@ -31,7 +29,6 @@ final class CsvInput implements AutoCloseable {
     private final CsvScanner scanner;
     private byte[] carry = new byte[0];
     private int carried;
-    private int unchecked;
     private boolean ended;
     private boolean started;
 
@@ -68,8 +65,7 @@ final class CsvInput implements AutoCloseable {
         List<String> names = new ArrayList<>();
         fill(batch, 1, (record, bytes) -> {
             for (int field = 0; field < record.fields(); field++) {
-                record.unquote(bytes, field, (byte) dialect.quote());
-                names.add(record.text(bytes, field));
+                names.add(record.text(bytes, field, (byte) dialect.quote()));
             }
         });
         if (names.isEmpty()) {
@@ -89,13 +85,11 @@ final class CsvInput implements AutoCloseable {
         int length = carried;
         carried = 0;
         while (true) {
-            int from = length;
             length = readUpTo(batch.bytes(), length);
             if (!started) {
                 length = withoutMark(batch.bytes(), length);
                 started = true;
             }
-            checkEncoding(batch.bytes(), from, length);
             batch.size(length);
             int records = scanner.scan(batch.bytes(), length, ended, most, sink);
             if (records > 0 || ended) {
@@ -151,35 +145,6 @@ final class CsvInput implements AutoCloseable {
         }
         System.arraycopy(bytes, mark, bytes, 0, length - mark);
         return length - mark;
-    }
-
-    /** Checks what was newly read; a character that the end of the bytes cuts in two is looked at next time. */
-    private void checkEncoding(byte[] bytes, int from, int length) {
-        int start = Math.max(0, from - unchecked);
-        int end = ended ? length : Utf8.lastWhole(bytes, start, length);
-        unchecked = length - end;
-        int bad = Utf8.firstInvalid(bytes, start, end);
-        if (bad >= 0) {
-            long line = scanner.line();
-            for (int i = 0; i < bad; i++) {
-                line += bytes[i] == '\n' ? 1 : 0;
-            }
-            throw new MalformedFileException(
-                    origin(line),
-                    String.format(
-                            "the byte 0x%02X isn't valid UTF-8 here, after %s; if the file is in another encoding, give"
-                                    + " it",
-                            bytes[bad], before(bytes, bad)));
-        }
-    }
-
-    private static String before(byte[] bytes, int bad) {
-        int from = Math.max(0, bad - 20);
-        while (from < bad && (bytes[from] & 0xC0) == 0x80) {
-            from++;
-        }
-        String text = new String(bytes, from, bad - from, StandardCharsets.UTF_8);
-        return BadValueException.shown(text.substring(text.lastIndexOf('\n') + 1));
     }
 
     private void keep(byte[] bytes, int from, int length) {

@@ -4,6 +4,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
@@ -21,6 +22,9 @@ final class CsvReader implements RecordReader {
     private final boolean[] binary;
     private final byte[] nullText;
     private final byte quote;
+    /** Whether a record's fields are the batch's values as they stand: same order, empty for null, no base64. */
+    private final boolean asItStands;
+
     private RecordBatch batch;
 
     CsvReader(CsvInput input, TableDefinition table, int[] match, List<String> fileColumns) {
@@ -34,6 +38,9 @@ final class CsvReader implements RecordReader {
         }
         this.nullText = input.dialect().nullText().getBytes(StandardCharsets.UTF_8);
         this.quote = (byte) input.dialect().quote();
+        this.asItStands = nullText.length == 0
+                && match.length == fileColumns.size()
+                && IntStream.range(0, match.length).allMatch(i -> match[i] == i && !binary[i]);
     }
 
     @Override
@@ -53,6 +60,10 @@ final class CsvReader implements RecordReader {
         if (record.fields() != fileColumns.size()) {
             throw wrongCount(record, bytes);
         }
+        if (asItStands && !record.hasDoubledQuotes()) {
+            record.addTo(batch);
+            return;
+        }
         for (int column = 0; column < match.length; column++) {
             int field = match[column];
             int start = record.start(field);
@@ -63,14 +74,16 @@ final class CsvReader implements RecordReader {
                 batch.addNull();
                 continue;
             }
+            end = Math.max(start, end);
             batch.addRange(start, binary[column] ? decoded(record, bytes, start, end, column) : end);
         }
         batch.endRow(record.line());
     }
 
     private boolean isNull(byte[] bytes, int start, int end) {
-        int length = end - start;
-        return length == nullText.length && (length == 0 || Arrays.equals(bytes, start, end, nullText, 0, length));
+        return end == CsvRecord.NOTHING
+                ? nullText.length == 0
+                : end - start == nullText.length && Arrays.equals(bytes, start, end, nullText, 0, nullText.length);
     }
 
     /** Undoes base64 in place, where it always takes less room; returns the new end. */
@@ -95,7 +108,7 @@ final class CsvReader implements RecordReader {
                 + " columns; "
                 + (found < expected
                         ? "there is none for " + fileColumns.get(found)
-                        : "too many from " + BadValueException.shown(record.text(bytes, expected)) + " on");
+                        : "too many from " + BadValueException.shown(record.text(bytes, expected, quote)) + " on");
         return new MalformedFileException(input.origin(record.line()), text);
     }
 

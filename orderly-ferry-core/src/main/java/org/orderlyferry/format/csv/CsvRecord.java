@@ -2,21 +2,22 @@ package org.orderlyferry.format.csv;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import org.orderlyferry.record.RecordBatch;
 
 /** Where the fields of one record stand in the bytes; used again for each record. */
 final class CsvRecord {
 
-    /** The field has no quotes around it. */
-    static final byte PLAIN = 0;
-    /** The field has quotes around it and none inside. */
-    static final byte QUOTED = 1;
-    /** The field has quotes around it and doubled ones inside. */
-    static final byte QUOTED_WITH_QUOTES = 2;
+    /** The end of a field with nothing in it and no quotes around it. */
+    static final int NOTHING = -1;
 
-    private int[] starts = new int[32];
-    private int[] ends = new int[32];
-    private byte[] kinds = new byte[32];
+    private static final int ROOM = 32;
+
+    private int[] starts = new int[ROOM];
+    private int[] ends = new int[ROOM];
+    private boolean[] quoted = new boolean[ROOM];
     private int fields;
+    private boolean anyQuoted;
+    private boolean doubledQuotes;
     private long line;
     private long innerLines;
 
@@ -24,26 +25,54 @@ final class CsvRecord {
         fields = 0;
         innerLines = 0;
         line = firstLine;
+        if (anyQuoted) {
+            Arrays.fill(quoted, false);
+            anyQuoted = false;
+            doubledQuotes = false;
+        }
     }
 
-    void field(int start, int end, byte kind) {
+    /** Takes all plain fields that follow each other from here; returns where the next field begins. */
+    int plainRun(Marks marks, byte delimiter, int field) {
+        if (fields + 1 >= starts.length) {
+            grow();
+        }
+        int now = marks.fields(delimiter, field, starts, ends, fields, NOTHING);
+        if (now == fields) {
+            return field;
+        }
+        fields = now;
+        return Math.max(starts[now - 1], ends[now - 1]) + 1;
+    }
+
+    void plain(int start, int end) {
         if (fields == starts.length) {
-            starts = Arrays.copyOf(starts, fields * 2);
-            ends = Arrays.copyOf(ends, fields * 2);
-            kinds = Arrays.copyOf(kinds, fields * 2);
+            grow();
+        }
+        starts[fields] = start;
+        ends[fields++] = end == start ? NOTHING : end;
+    }
+
+    void quoted(int start, int end, boolean withQuotes) {
+        if (fields == starts.length) {
+            grow();
         }
         starts[fields] = start;
         ends[fields] = end;
-        kinds[fields] = kind;
-        fields++;
+        quoted[fields++] = true;
+        anyQuoted = true;
+        doubledQuotes |= withQuotes;
     }
 
-    void countLines(byte[] bytes, int start, int end) {
-        for (int i = start; i < end; i++) {
-            if (bytes[i] == '\n') {
-                innerLines++;
-            }
-        }
+    private void grow() {
+        starts = Arrays.copyOf(starts, starts.length * 2);
+        ends = Arrays.copyOf(ends, ends.length * 2);
+        quoted = Arrays.copyOf(quoted, quoted.length * 2);
+    }
+
+    /** Counts a line end inside a value. */
+    void innerLine(boolean isOne) {
+        innerLines += isOne ? 1 : 0;
     }
 
     int fields() {
@@ -60,38 +89,49 @@ final class CsvRecord {
         return innerLines;
     }
 
+    /** Whether some value has doubled quotes inside, which have to be taken out. */
+    boolean hasDoubledQuotes() {
+        return doubledQuotes;
+    }
+
     int start(int field) {
         return starts[field];
     }
 
+    /** The field's end; {@link #NOTHING} for one with nothing in it and no quotes around it. */
     int end(int field) {
         return ends[field];
     }
 
     boolean isQuoted(int field) {
-        return kinds[field] != PLAIN;
+        return quoted[field];
+    }
+
+    /** Hands all fields on as they stand. */
+    void addTo(RecordBatch batch) {
+        batch.addRow(starts, ends, line);
     }
 
     /** Takes one of each two quotes out of a value, in place; to be done once, when the whole record is there. */
     int unquote(byte[] bytes, int field, byte quote) {
-        if (kinds[field] == QUOTED_WITH_QUOTES) {
-            int to = starts[field];
-            int end = ends[field];
-            for (int from = to; from < end; from++) {
-                byte b = bytes[from];
-                bytes[to++] = b;
-                if (b == quote) {
-                    from++;
-                }
-            }
-            ends[field] = to;
-            kinds[field] = QUOTED;
+        int end = ends[field];
+        if (!doubledQuotes || !quoted[field]) {
+            return end;
         }
-        return ends[field];
+        int to = starts[field];
+        for (int from = to; from < end; from++) {
+            byte b = bytes[from];
+            bytes[to++] = b;
+            if (b == quote) {
+                from++;
+            }
+        }
+        return to;
     }
 
     /** A field as text; for names and messages. */
-    String text(byte[] bytes, int field) {
-        return new String(bytes, starts[field], ends[field] - starts[field], StandardCharsets.UTF_8);
+    String text(byte[] bytes, int field, byte quote) {
+        int end = unquote(bytes, field, quote);
+        return end == NOTHING ? "" : new String(bytes, starts[field], end - starts[field], StandardCharsets.UTF_8);
     }
 }

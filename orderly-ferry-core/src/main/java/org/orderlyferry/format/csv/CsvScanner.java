@@ -1,15 +1,14 @@
 package org.orderlyferry.format.csv;
 
-import java.lang.invoke.MethodHandles;
-import java.lang.invoke.VarHandle;
-import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
 import java.util.function.LongFunction;
+import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 
 /**
- * Finds records and their fields in bytes, eight bytes at a time. Delimiter, quote and line ends are ASCII, and no byte
- * of a longer UTF-8 sequence is, so bytes can be looked at without decoding them.
+ * Finds records and their fields in bytes, going from mark to mark. Delimiter, quote and line ends are ASCII, and no
+ * byte of a longer UTF-8 sequence is, so bytes can be looked at without decoding them.
  */
 final class CsvScanner {
 
@@ -18,28 +17,22 @@ final class CsvScanner {
         void record(CsvRecord record, byte[] bytes);
     }
 
-    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
-    private static final long ONES = 0x0101010101010101L;
-    private static final long HIGH_BITS = 0x8080808080808080L;
-    private static final long LF = ONES * '\n';
-    private static final long CR = ONES * '\r';
     private static final int UNFINISHED = -1;
+    private static final int SHOWN = 40;
 
     private final byte delimiter;
     private final byte quote;
-    private final long delimiters;
-    private final long quotes;
     private final LongFunction<Origin> origins;
     private final CsvRecord record = new CsvRecord();
     private final LineEnds lineEnds = new LineEnds();
+    private final Marks marks;
     private int consumed;
     private long line = 1;
 
     CsvScanner(CsvDialect dialect, LongFunction<Origin> origins) {
         this.delimiter = (byte) dialect.delimiter();
         this.quote = (byte) dialect.quote();
-        this.delimiters = ONES * delimiter;
-        this.quotes = ONES * quote;
+        this.marks = new Marks(delimiter, quote, this::badByte);
         this.origins = origins;
     }
 
@@ -67,6 +60,7 @@ final class CsvScanner {
     int scan(byte[] bytes, int length, boolean ended, int most, RecordSink sink) {
         int records = 0;
         consumed = 0;
+        marks.start(bytes, length, ended);
         while (consumed < length && records < most) {
             int end = record(bytes, consumed, length, ended);
             if (end == UNFINISHED) {
@@ -80,120 +74,109 @@ final class CsvScanner {
         return records;
     }
 
-    /** Finds the fields of the record that begins at p; returns where the next one begins. */
+    /** Finds the fields of the record that begins at start; returns where the next one begins. */
     private int record(byte[] bytes, int start, int length, boolean ended) {
         record.begin(line);
-        int p = start;
+        int field = start;
         while (true) {
-            int end;
+            field = record.plainRun(marks, delimiter, field);
+            int p = marks.next();
             if (p < length && bytes[p] == quote) {
-                end = quoted(bytes, p + 1, length, ended);
-                if (end == UNFINISHED) {
+                if (p != field) {
+                    throw malformed("a quote stands inside a value that doesn't begin with one", bytes, field, p);
+                }
+                p = quoted(bytes, field + 1, length, ended);
+                if (p == UNFINISHED) {
                     return UNFINISHED;
                 }
+            } else if (p == length && !ended) {
+                return UNFINISHED;
             } else {
-                end = special(bytes, p, length);
-                if (end == length && !ended) {
-                    return UNFINISHED;
-                }
-                if (end < length && bytes[end] == quote) {
-                    throw malformed("a quote stands inside a value that doesn't begin with one", bytes, p, end);
-                }
-                record.field(p, end, CsvRecord.PLAIN);
+                record.plain(field, p);
             }
-            if (end == length) {
+            if (p == length) {
                 return length;
             }
-            byte at = bytes[end];
+            byte at = bytes[p];
             if (at == delimiter) {
-                p = end + 1;
+                field = p + 1;
             } else if (at == '\n') {
                 lineEnds.saw(LineEnd.LF, line);
-                return end + 1;
-            } else if (end + 1 < length) {
-                boolean both = bytes[end + 1] == '\n';
-                lineEnds.saw(both ? LineEnd.CRLF : LineEnd.CR, line);
-                return both ? end + 2 : end + 1;
-            } else if (ended) {
-                lineEnds.saw(LineEnd.CR, line);
-                return end + 1;
-            } else {
+                return p + 1;
+            } else if (p + 1 == length && !ended) {
                 return UNFINISHED;
+            } else {
+                return afterReturn(bytes, p, length);
             }
         }
     }
 
-    /** Finds the end of a quoted value whose text begins at start; returns the place behind its closing quote. */
+    private int afterReturn(byte[] bytes, int p, int length) {
+        boolean both = p + 1 < length && bytes[p + 1] == '\n';
+        lineEnds.saw(both ? LineEnd.CRLF : LineEnd.CR, line);
+        return both ? marks.next() + 1 : p + 1;
+    }
+
+    /** Goes on from a quoted value's first byte to the mark behind its closing quote. */
     private int quoted(byte[] bytes, int start, int length, boolean ended) {
-        int p = start;
-        byte kind = CsvRecord.QUOTED;
+        boolean withQuotes = false;
         while (true) {
-            p = find(bytes, p, length, quotes);
+            int p = marks.next();
             if (p == length) {
-                if (ended) {
-                    throw malformed(
-                            "the file ends inside the quoted value that begins in this record",
-                            bytes,
-                            start,
-                            Math.min(length, start + 40));
+                if (!ended) {
+                    return UNFINISHED;
                 }
-                return UNFINISHED;
+                throw malformed(
+                        "the file ends inside the quoted value that begins in this record",
+                        bytes,
+                        start,
+                        Math.min(length, start + SHOWN));
             }
-            if (p + 1 == length && !ended) {
-                return UNFINISHED;
-            }
-            if (p + 1 < length && bytes[p + 1] == quote) {
-                kind = CsvRecord.QUOTED_WITH_QUOTES;
-                p += 2;
+            if (bytes[p] != quote) {
+                record.innerLine(bytes[p] == '\n');
                 continue;
             }
-            break;
+            int behind = marks.next();
+            if (behind == length && !ended) {
+                return UNFINISHED;
+            }
+            if (behind == p + 1 && behind < length && bytes[behind] == quote) {
+                withQuotes = true;
+                continue;
+            }
+            if (behind != p + 1) {
+                throw malformed("text follows the closing quote of a value", bytes, start, Math.min(behind, p + SHOWN));
+            }
+            record.quoted(start, p, withQuotes);
+            return behind;
         }
-        int behind = p + 1;
-        if (behind < length && bytes[behind] != delimiter && bytes[behind] != '\n' && bytes[behind] != '\r') {
-            throw malformed("text follows the closing quote of a value", bytes, start, behind);
+    }
+
+    private MalformedFileException badByte(byte[] bytes, int bad) {
+        long badLine = line;
+        for (int i = consumed; i < bad; i++) {
+            badLine += bytes[i] == '\n' ? 1 : 0;
         }
-        record.field(start, p, kind);
-        record.countLines(bytes, start, p);
-        return behind;
+        return new MalformedFileException(
+                origins.apply(badLine),
+                String.format(
+                        "the byte 0x%02X isn't valid UTF-8 here, after %s; if the file is in another encoding, give it",
+                        bytes[bad], before(bytes, bad)));
+    }
+
+    private static String before(byte[] bytes, int bad) {
+        int from = Math.max(0, bad - SHOWN / 2);
+        while (from < bad && (bytes[from] & 0xC0) == 0x80) {
+            from++;
+        }
+        String text = new String(bytes, from, bad - from, StandardCharsets.UTF_8);
+        return BadValueException.shown(text.substring(text.lastIndexOf('\n') + 1));
     }
 
     private MalformedFileException malformed(String what, byte[] bytes, int start, int end) {
-        String value = new String(bytes, start, end - start, java.nio.charset.StandardCharsets.UTF_8);
+        String value = new String(bytes, start, end - start, StandardCharsets.UTF_8);
         return new MalformedFileException(
                 origins.apply(line),
-                what + " (value " + (record.fields() + 1) + ": "
-                        + org.orderlyferry.problem.BadValueException.shown(value) + ")");
-    }
-
-    /** The first delimiter, quote or line end at or behind p. */
-    private int special(byte[] bytes, int from, int length) {
-        int p = from;
-        while (p < length) {
-            long word = (long) LONGS.get(bytes, p);
-            long found = zeros(word ^ delimiters) | zeros(word ^ LF) | zeros(word ^ CR) | zeros(word ^ quotes);
-            if (found != 0) {
-                return Math.min(p + (Long.numberOfTrailingZeros(found) >>> 3), length);
-            }
-            p += Long.BYTES;
-        }
-        return length;
-    }
-
-    private static int find(byte[] bytes, int from, int length, long wanted) {
-        int p = from;
-        while (p < length) {
-            long found = zeros((long) LONGS.get(bytes, p) ^ wanted);
-            if (found != 0) {
-                return Math.min(p + (Long.numberOfTrailingZeros(found) >>> 3), length);
-            }
-            p += Long.BYTES;
-        }
-        return length;
-    }
-
-    /** Marks the zero bytes of a word; the lowest mark is always right, which is all that is asked of it. */
-    private static long zeros(long word) {
-        return (word - ONES) & ~word & HIGH_BITS;
+                what + " (value " + (record.fields() + 1) + ": " + BadValueException.shown(value) + ")");
     }
 }

@@ -5,7 +5,9 @@ import org.orderlyferry.databases.Adapting;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
 
 /** Brings a definition to what H2 can hold. */
 final class H2Adapting extends Adapting {
@@ -16,6 +18,16 @@ final class H2Adapting extends Adapting {
 
     @Override
     protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
+        TypeName large = column.type().name();
+        if ((large == TypeName.CLOB || large == TypeName.BLOB) && isIndexed(table, column.name())) {
+            LogicalType small = LogicalType.of(large == TypeName.CLOB ? TypeName.VARCHAR : TypeName.VARBINARY);
+            notes().finding(
+                            table.name(),
+                            column.name(),
+                            "H2 can't index " + column.type() + ", so the column becomes " + small
+                                    + ", which holds up to 1,048,576");
+            return column.withType(small);
+        }
         String as = H2Types.sql(column.type());
         switch (column.type().name()) {
             case INTERVAL, XML, ARRAY ->
@@ -28,6 +40,14 @@ final class H2Adapting extends Adapting {
             }
         }
         return column;
+    }
+
+    private static boolean isIndexed(TableDefinition table, String column) {
+        return table.primaryKey().filter(k -> k.columns().contains(column)).isPresent()
+                || table.uniqueKeys().stream().anyMatch(k -> k.columns().contains(column))
+                || table.foreignKeys().stream().anyMatch(k -> k.columns().contains(column))
+                || table.indexes().stream().anyMatch(i -> i.parts().stream()
+                        .anyMatch(p -> p.column().equals(column)));
     }
 
     @Override
