@@ -87,7 +87,7 @@ final class ReconcileCommand implements Callable<Integer> {
                 .right("source rows")
                 .right("target rows")
                 .left("verdict")
-                .left("columns that differ");
+                .left(result.isEqual() ? "" : "columns that differ");
         for (ComparedTable compared : result.tables()) {
             table.row(
                     compared.table().toString(),

@@ -13,6 +13,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
+import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
@@ -82,21 +83,23 @@ record TableView(
         }
         console.line("");
         fields().lines(style).forEach(console::line);
+        console.line("");
+        TextTable rules = new TextTable().left("").left("keys, references, rules");
         list(
-                console,
-                "Primary key",
+                rules,
+                "primary key",
                 table.primaryKey().map(TableView::key).stream().toList());
-        list(console, "Unique", table.uniqueKeys().stream().map(TableView::key).toList());
+        list(rules, "unique", table.uniqueKeys().stream().map(TableView::key).toList());
         list(
-                console,
-                "Refers to",
+                rules,
+                "refers to",
                 table.foreignKeys().stream().map(TableView::reference).toList());
-        list(console, "Referred to by", referring);
-        list(console, "Checks", table.checks().stream().map(c -> c.expression()).toList());
-        list(console, "Indexes", table.indexes().stream().map(TableView::index).toList());
+        list(rules, "referred to by", referring);
+        list(rules, "check", table.checks().stream().map(c -> c.expression()).toList());
+        list(rules, "index", table.indexes().stream().map(TableView::index).toList());
+        rules.lines(style).forEach(console::line);
         if (!samples.isEmpty()) {
             console.line("");
-            console.line(style.faint("Sample records"));
             sampleTable(console).lines(style).forEach(console::line);
         }
     }
@@ -160,7 +163,13 @@ record TableView(
 
     private static String reference(ForeignKey key) {
         return "(" + String.join(", ", key.columns()) + ") → " + key.target() + " ("
-                + String.join(", ", key.targetColumns()) + ")" + (key.name().isEmpty() ? "" : "  " + key.name());
+                + String.join(", ", key.targetColumns()) + ")" + action(" on update ", key.onUpdate())
+                + action(" on delete ", key.onDelete()) + (key.name().isEmpty() ? "" : "  " + key.name());
+    }
+
+    private static String action(String words, ReferentialAction action) {
+        boolean worthSaying = action != ReferentialAction.NO_ACTION && action != ReferentialAction.RESTRICT;
+        return worthSaying ? words + action.sql() : "";
     }
 
     private static String index(IndexDefinition index) {
@@ -170,11 +179,11 @@ record TableView(
                 + (index.unique() ? " unique" : "") + "  " + index.name();
     }
 
-    private static void list(Console console, String heading, List<String> items) {
-        if (!items.isEmpty()) {
-            console.line("");
-            console.line(console.style().faint(heading));
-            items.forEach(item -> console.line("  " + item));
+    private static void list(TextTable rules, String heading, List<String> items) {
+        String label = heading;
+        for (String item : items) {
+            rules.row(label, item);
+            label = "";
         }
     }
 
@@ -185,7 +194,7 @@ record TableView(
                 .max()
                 .orElse(0);
         int places = (console.terminal().columns() - names - 2) / samples.size() - 3;
-        TextTable shown = new TextTable().left("field");
+        TextTable shown = new TextTable().left("sample");
         for (int i = 1; i <= samples.size(); i++) {
             shown.left("record " + i);
         }
