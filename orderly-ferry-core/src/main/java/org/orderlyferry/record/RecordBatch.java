@@ -79,9 +79,18 @@ public final class RecordBatch {
         return size;
     }
 
-    /** Says how much of {@link #bytes()} is in use, for a reader that fills the array itself. */
-    public void size(int used) {
+    /**
+     * Takes another array for its values, for a reader that fills arrays itself.
+     *
+     * @param filled with {@link #SLACK} bytes of room at its end
+     * @param used how much of it is in use
+     * @return the array that the batch had
+     */
+    public byte[] exchange(byte[] filled, int used) {
+        byte[] old = bytes;
+        bytes = filled;
         size = used;
+        return old;
     }
 
     public boolean isNull(int row, int column) {

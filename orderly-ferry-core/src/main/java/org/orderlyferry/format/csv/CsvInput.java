@@ -1,6 +1,5 @@
 package org.orderlyferry.format.csv;
 
-import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -8,12 +7,11 @@ import java.util.Arrays;
 import java.util.List;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
-import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 
 /**
- * A delimited file as UTF-8 bytes: takes off a byte-order mark, turns other encodings into UTF-8, and keeps the start of
- * a record that didn't end yet for the next batch.
+ * A delimited file as UTF-8 bytes, chunk by chunk: takes off a byte-order mark, turns other encodings into UTF-8, and
+ * puts the start of a record that didn't end yet in front of the next chunk.
  */
 final class CsvInput implements AutoCloseable {
 
@@ -22,23 +20,25 @@ final class CsvInput implements AutoCloseable {
     /** One record may take this share of the heap: beyond it, a quote was not closed, or the heap is too small. */
     private static final int HEAP_SHARE = 4;
 
-    private final InputStream in;
     private final String source;
     private final String table;
     private final CsvDialect dialect;
     private final CsvScanner scanner;
+    private final ReadAhead file;
     private byte[] carry = new byte[0];
     private int carried;
-    private boolean ended;
+    private Chunk chunk;
     private boolean started;
+    private boolean ended;
 
     CsvInput(InputStream in, String source, String table, CsvDialect dialect) {
         this.source = source;
         this.table = table;
         this.dialect = dialect;
-        this.in = dialect.encoding().equals(StandardCharsets.UTF_8)
+        InputStream utf8 = dialect.encoding().equals(StandardCharsets.UTF_8)
                 ? in
                 : new ToUtf8InputStream(in, dialect.encoding(), this::origin);
+        this.file = new ReadAhead(utf8, source, new MarkFinder((byte) dialect.delimiter(), (byte) dialect.quote()));
         this.scanner = new CsvScanner(dialect, this::origin);
     }
 
@@ -60,10 +60,8 @@ final class CsvInput implements AutoCloseable {
 
     /** Reads the first record as column names. */
     List<String> header() {
-        RecordBatch batch = new RecordBatch();
-        batch.start(1, table, source, true);
         List<String> names = new ArrayList<>();
-        fill(batch, 1, (record, bytes) -> {
+        fill(new RecordBatch(), 1, (record, bytes) -> {
             for (int field = 0; field < record.fields(); field++) {
                 names.add(record.text(bytes, field, (byte) dialect.quote()));
             }
@@ -75,92 +73,102 @@ final class CsvInput implements AutoCloseable {
     }
 
     /**
-     * Puts bytes into a batch until they hold at least one whole record, and hands each whole record on.
+     * Hands on the whole records of one chunk, or of as many as it takes to have one. The batch gets the chunk's bytes.
      *
-     * @param most how many records to hand on at most
+     * @param most how many records to hand on at most; the others come next time
      */
     void fill(RecordBatch batch, int most, CsvScanner.RecordSink sink) {
-        batch.reserve(Math.max(carried, RecordBatch.TARGET_BYTES));
-        System.arraycopy(carry, 0, batch.bytes(), 0, carried);
-        int length = carried;
-        carried = 0;
-        while (true) {
-            length = readUpTo(batch.bytes(), length);
-            if (!started) {
-                length = withoutMark(batch.bytes(), length);
-                started = true;
+        int records = 0;
+        while (records == 0 && !ended) {
+            if (chunk == null) {
+                chunk = nextChunk();
             }
-            batch.size(length);
-            int records = scanner.scan(batch.bytes(), length, ended, most, sink);
-            if (records > 0 || ended) {
-                keep(batch.bytes(), scanner.consumed(), length);
+            byte[] spare = batch.exchange(chunk.bytes, chunk.end);
+            records = scanner.scan(most, sink);
+            if (records == most && scanner.consumed() < chunk.end) {
                 return;
             }
-            grow(batch, length);
+            ended = chunk.last;
+            keep(chunk.bytes, scanner.consumed(), chunk.end);
+            chunk.bytes = spare;
+            file.release(chunk);
+            chunk = null;
         }
     }
 
-    private void grow(RecordBatch batch, int length) {
-        long most = Math.min(Integer.MAX_VALUE / 2, Runtime.getRuntime().maxMemory() / HEAP_SHARE);
-        if (length >= most) {
+    private Chunk nextChunk() {
+        Chunk next = file.next();
+        int from = next.start;
+        if (!started) {
+            started = true;
+            from += markLength(next);
+        }
+        if (carried > Chunk.HEADROOM) {
+            next = large(next);
+            from = 0;
+        } else {
+            from -= carried;
+            System.arraycopy(carry, 0, next.bytes, from, carried);
+        }
+        scanner.start(next, from);
+        return next;
+    }
+
+    /** An unfinished record that is too long for a chunk's headroom, together with at least as many bytes again. */
+    private Chunk large(Chunk first) {
+        long most = Math.min(Integer.MAX_VALUE / 4, Runtime.getRuntime().maxMemory() / HEAP_SHARE);
+        if (carried >= most) {
             throw new MalformedFileException(
                     origin(scanner.line()),
-                    "a record of more than " + (length >> 20) + " MB begins here: a quote isn't closed, or this process"
-                            + " needs more memory (-Xmx)");
+                    "a record of more than " + (carried >> 20)
+                            + " MB begins here: a quote isn't closed, or this process" + " needs more memory (-Xmx)");
         }
-        batch.size(length);
-        batch.reserve(length);
-    }
-
-    private int readUpTo(byte[] bytes, int from) {
-        int length = from;
-        int room = bytes.length - RecordBatch.SLACK;
-        try {
-            while (!ended && length < room) {
-                int count = in.read(bytes, length, room - length);
-                if (count < 0) {
-                    ended = true;
-                } else {
-                    length += count;
-                }
+        byte[] bytes = Arrays.copyOf(carry, carried * 2 + 2 * Chunk.SIZE + RecordBatch.SLACK);
+        Chunk whole = new Chunk(bytes, 0, carried);
+        Chunk next = first;
+        while (true) {
+            int length = next.end - next.start;
+            System.arraycopy(next.bytes, next.start, bytes, whole.end, length);
+            if (next.bad >= 0 && whole.bad < 0) {
+                whole.bad = whole.end + next.bad - next.start;
             }
-        } catch (IOException e) {
-            throw new PlaceException(source, "can't be read: " + e.getMessage(), e);
+            whole.end += length;
+            whole.last = next.last;
+            file.release(next);
+            if (whole.last || whole.end >= 2 * carried) {
+                return whole;
+            }
+            next = file.next();
         }
-        return length;
     }
 
-    private int withoutMark(byte[] bytes, int length) {
-        if (length >= 2
-                && (bytes[0] == (byte) 0xFF && bytes[1] == (byte) 0xFE
-                        || bytes[0] == (byte) 0xFE && bytes[1] == (byte) 0xFF)) {
+    private int markLength(Chunk first) {
+        byte[] bytes = first.bytes;
+        int start = first.start;
+        if (first.end - start >= 2
+                && (bytes[start] == (byte) 0xFF && bytes[start + 1] == (byte) 0xFE
+                        || bytes[start] == (byte) 0xFE && bytes[start + 1] == (byte) 0xFF)) {
             throw new MalformedFileException(
                     origin(1),
                     "the file begins with the byte-order mark of UTF-16, but is to be read as "
                             + dialect.encoding().name() + "; give its encoding");
         }
-        int mark = UTF_8_MARK.length;
-        if (length < mark || !Arrays.equals(bytes, 0, mark, UTF_8_MARK, 0, mark)) {
-            return length;
-        }
-        System.arraycopy(bytes, mark, bytes, 0, length - mark);
-        return length - mark;
+        int end = start + UTF_8_MARK.length;
+        return end <= first.end && Arrays.equals(bytes, start, end, UTF_8_MARK, 0, UTF_8_MARK.length)
+                ? UTF_8_MARK.length
+                : 0;
     }
 
-    private void keep(byte[] bytes, int from, int length) {
-        carried = length - from;
+    private void keep(byte[] bytes, int from, int end) {
+        carried = end - from;
         if (carry.length < carried) {
-            carry = new byte[carried + RecordBatch.SLACK];
+            carry = new byte[Math.max(carried, Chunk.HEADROOM)];
         }
         System.arraycopy(bytes, from, carry, 0, carried);
     }
 
     @Override
     public void close() {
-        try {
-            in.close();
-        } catch (IOException e) {
-            throw new PlaceException(source, "can't be closed: " + e.getMessage(), e);
-        }
+        file.close();
     }
 }

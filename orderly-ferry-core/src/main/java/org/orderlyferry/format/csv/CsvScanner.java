@@ -26,13 +26,14 @@ final class CsvScanner {
     private final CsvRecord record = new CsvRecord();
     private final LineEnds lineEnds = new LineEnds();
     private final Marks marks;
+    private Chunk chunk;
     private int consumed;
     private long line = 1;
 
     CsvScanner(CsvDialect dialect, LongFunction<Origin> origins) {
         this.delimiter = (byte) dialect.delimiter();
         this.quote = (byte) dialect.quote();
-        this.marks = new Marks(delimiter, quote, this::badByte);
+        this.marks = new Marks(new MarkFinder(delimiter, quote));
         this.origins = origins;
     }
 
@@ -51,18 +52,30 @@ final class CsvScanner {
     }
 
     /**
+     * Begins a chunk.
+     *
+     * @param from where the first record begins, in the chunk or in front of it
+     */
+    void start(Chunk newChunk, int from) {
+        chunk = newChunk;
+        consumed = from;
+        if (newChunk.bad >= 0) {
+            throw badByte(newChunk.bytes, newChunk.bad);
+        }
+        marks.start(newChunk, from);
+    }
+
+    /**
      * Hands on each whole record.
      *
-     * @param bytes with {@link org.orderlyferry.record.RecordBatch#SLACK} bytes of room behind {@code length}
-     * @param ended whether no bytes follow these
      * @return how many records
      */
-    int scan(byte[] bytes, int length, boolean ended, int most, RecordSink sink) {
+    int scan(int most, RecordSink sink) {
+        byte[] bytes = chunk.bytes;
+        int length = chunk.end;
         int records = 0;
-        consumed = 0;
-        marks.start(bytes, length, ended);
         while (consumed < length && records < most) {
-            int end = record(bytes, consumed, length, ended);
+            int end = record(bytes, consumed, length, chunk.last);
             if (end == UNFINISHED) {
                 break;
             }

@@ -1,70 +1,59 @@
 package org.orderlyferry.format.csv;
 
-import java.lang.invoke.MethodHandles;
-import java.lang.invoke.VarHandle;
-import java.nio.ByteOrder;
-import org.orderlyferry.record.Utf8;
-
-/**
- * Where delimiters, quotes and line ends stand in bytes. They are found 64 bytes at a time and with hardly a branch, a
- * block ahead of the one who asks for them; so reading costs about as much for short values as for long ones.
- */
+/** Goes through a chunk's marks in order: those of the unfinished record in front of it are found now, its own are known. */
 final class Marks {
 
-    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
-    private static final long ONES = 0x0101010101010101L;
-    private static final long HIGH_BITS = 0x8080808080808080L;
-    private static final long LF = ONES * '\n';
-    private static final long CR = ONES * '\r';
     private static final int BLOCK = 16 * 1024;
-    private static final int AT_ONCE = 8;
 
-    /** A multiplication by this brings the lowest bit of each byte into the highest byte. */
-    private static final long GATHER = 0x0102040810204080L;
-
-    /** Hears of the first byte that isn't valid UTF-8. */
-    interface BadByte {
-        RuntimeException at(byte[] bytes, int place);
-    }
-
-    private final BadByte badByte;
-    private final long delimiters;
-    private final long quotes;
-    private final int[] places = new int[BLOCK + 2 * Long.SIZE];
+    private final MarkFinder finder;
+    private final int[] found = new int[BLOCK + 2 * Long.SIZE];
+    private Chunk chunk;
     private byte[] bytes;
-    private int length;
+    private int[] places;
     private int marked;
+    private int findTo;
     private int count;
     private int next;
-    private boolean ended;
-    private int checked;
-    private long seenBits;
 
-    Marks(byte delimiter, byte quote, BadByte badByte) {
-        this.badByte = badByte;
-        this.delimiters = ONES * delimiter;
-        this.quotes = ONES * quote;
+    Marks(MarkFinder finder) {
+        this.finder = finder;
     }
 
     /**
-     * Begins anew.
+     * Begins a chunk.
      *
-     * @param newBytes with {@link org.orderlyferry.record.RecordBatch#SLACK} bytes of room behind {@code newLength}; they begin with a whole character
-     * @param newEnded whether no bytes follow these
+     * @param from where the first record begins, in the chunk or in front of it
      */
-    void start(byte[] newBytes, int newLength, boolean newEnded) {
-        bytes = newBytes;
-        length = newLength;
-        ended = newEnded;
-        checked = 0;
-        marked = 0;
+    void start(Chunk newChunk, int from) {
+        chunk = newChunk;
+        bytes = newChunk.bytes;
+        marked = from;
+        findTo = newChunk.marks == null ? newChunk.end : Math.max(from, newChunk.start);
+        places = found;
         count = 0;
         next = 0;
     }
 
-    /** The next mark's place, or the length where there are no more. */
+    /** The next mark's place, or the chunk's end where there are no more. */
     int next() {
-        return next < count || fill() ? places[next++] : length;
+        return next < count || more() ? places[next++] : chunk.end;
+    }
+
+    private boolean more() {
+        next = 0;
+        count = 0;
+        while (count == 0 && marked < findTo) {
+            int from = marked;
+            marked = Math.min(from + BLOCK, findTo);
+            count = finder.find(bytes, from, marked, found);
+        }
+        if (count == 0 && marked < chunk.end) {
+            places = chunk.marks;
+            count = chunk.count;
+            // a byte-order mark, which no record begins with, has none
+            marked = chunk.end;
+        }
+        return count > 0;
     }
 
     /**
@@ -96,80 +85,5 @@ final class Marks {
         }
         next = i;
         return n;
-    }
-
-    private boolean fill() {
-        next = 0;
-        count = 0;
-        while (count == 0 && marked < length) {
-            int from = marked;
-            marked = Math.min(from + BLOCK, length);
-            count = find(from, marked);
-            checkEncoding(from);
-        }
-        return count > 0;
-    }
-
-    /**
-     * Checks a block before any value of it is handed on. Most blocks are ASCII, which looking for marks has shown; a
-     * character that the block's end cuts in two is looked at with the next one.
-     */
-    private void checkEncoding(int from) {
-        int end = ended && marked == length ? length : Utf8.lastWhole(bytes, checked, marked);
-        if ((seenBits & HIGH_BITS) != 0 || checked < from) {
-            int bad = Utf8.firstInvalid(bytes, checked, end);
-            if (bad >= 0) {
-                throw badByte.at(bytes, bad);
-            }
-        }
-        checked = end;
-    }
-
-    /**
-     * Gathers a bit for each of 64 bytes, then writes the places of the set ones: eight at once, wanted or not, since
-     * hardly any 64 bytes hold more, and a branch that goes either way costs more than a store that is overwritten.
-     */
-    private int find(int from, int end) {
-        byte[] source = bytes;
-        int[] to = places;
-        int found = 0;
-        long seen = 0;
-        for (int p = from; p < end; p += Long.SIZE) {
-            long bits = 0;
-            for (int k = 0; k < Long.SIZE; k += Long.BYTES) {
-                long word = (long) LONGS.get(source, p + k);
-                seen |= word;
-                bits |= gathered(word) << k;
-            }
-            int count = Long.bitCount(bits);
-            for (int i = 0; i < AT_ONCE; i++) {
-                to[found + i] = p + Long.numberOfTrailingZeros(bits);
-                bits &= bits - 1;
-            }
-            for (int i = found + AT_ONCE; bits != 0; i++) {
-                to[i] = p + Long.numberOfTrailingZeros(bits);
-                bits &= bits - 1;
-            }
-            found += count;
-        }
-        seenBits = seen;
-        // the last 64 bytes may reach beyond the end, into bytes of an earlier time
-        while (found > 0 && to[found - 1] >= end) {
-            found--;
-        }
-        return found;
-    }
-
-    /** A word's marks as the lowest eight bits. */
-    private long gathered(long word) {
-        // 0x80 less a byte without its highest bit keeps that bit only where the byte is zero, and never borrows
-        long low = word & ~HIGH_BITS;
-        long hits = ((HIGH_BITS - (low ^ delimiters))
-                        | (HIGH_BITS - (low ^ quotes))
-                        | (HIGH_BITS - (low ^ LF))
-                        | (HIGH_BITS - (low ^ CR)))
-                & HIGH_BITS
-                & ~word;
-        return (hits >>> 7) * GATHER >>> 56;
     }
 }
