@@ -83,7 +83,6 @@ record TableView(
         }
         console.line("");
         fields().lines(style).forEach(console::line);
-        console.line("");
         TextTable rules = new TextTable().left("").left("keys, references, rules");
         list(
                 rules,
@@ -97,7 +96,10 @@ record TableView(
         list(rules, "referred to by", referring);
         list(rules, "check", table.checks().stream().map(c -> c.expression()).toList());
         list(rules, "index", table.indexes().stream().map(TableView::index).toList());
-        rules.lines(style).forEach(console::line);
+        if (!rules.isEmpty()) {
+            console.line("");
+            rules.lines(style).forEach(console::line);
+        }
         if (!samples.isEmpty()) {
             console.line("");
             sampleTable(console).lines(style).forEach(console::line);

@@ -30,6 +30,10 @@ final class TextTable {
         return this;
     }
 
+    boolean isEmpty() {
+        return rows.isEmpty();
+    }
+
     /** All rows added from now on are sums; a line sets them off. */
     TextTable sums() {
         sumsFrom = rows.size();

@@ -181,7 +181,11 @@ public final class ExportSetWriter implements AutoCloseable {
 
         @Override
         public void write(RecordBatch batch) {
-            writer.write(batch);
+            try {
+                writer.write(batch);
+            } catch (PlaceException e) {
+                throw e.getCause() instanceof IOException io ? failed(io) : e;
+            }
             taker.add(batch);
         }
 

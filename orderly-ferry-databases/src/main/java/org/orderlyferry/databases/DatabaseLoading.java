@@ -213,7 +213,7 @@ final class DatabaseLoading implements Loading {
             return;
         }
         try {
-            connection.rollback();
+            place.rollback();
             if (!dialect.rollsBackDefinitions() && !created.isEmpty()) {
                 for (TableName table : created) {
                     execute("DROP TABLE IF EXISTS " + dialect.quote(table) + " CASCADE");

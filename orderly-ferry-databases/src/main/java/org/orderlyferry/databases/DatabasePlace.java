@@ -26,6 +26,7 @@ import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
+import org.slf4j.LoggerFactory;
 
 /** A database as a place, over one connection. */
 final class DatabasePlace implements QueryPlace, TargetPlace {
@@ -199,7 +200,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     public void close() {
         work("the connection can't be closed", () -> {
             if (!connection.isClosed()) {
-                connection.rollback();
+                rollback();
                 connection.close();
             }
             return null;
@@ -210,6 +211,15 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
             } catch (IOException e) {
                 throw new PlaceException(address, "was made for nothing and can't be removed: " + e.getMessage(), e);
             }
+        }
+    }
+
+    /** Rolls back where there is something to: a system that has failed may have done so itself. */
+    void rollback() {
+        try {
+            connection.rollback();
+        } catch (SQLException e) {
+            LoggerFactory.getLogger(DatabasePlace.class).debug("nothing to roll back in {}", address, e);
         }
     }
 

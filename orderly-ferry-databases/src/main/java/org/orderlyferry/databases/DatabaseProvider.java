@@ -1,5 +1,6 @@
 package org.orderlyferry.databases;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -12,6 +13,7 @@ import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.PlaceException;
+import org.slf4j.LoggerFactory;
 
 /** Opens databases, by the dialect that knows the address. */
 public final class DatabaseProvider implements PlaceProvider {
@@ -26,6 +28,17 @@ public final class DatabaseProvider implements PlaceProvider {
         return connect(address, options, true).map(place -> place);
     }
 
+    /** A file that a driver made before it failed. */
+    private static void removeIfEmpty(Path file) {
+        try {
+            if (Files.exists(file) && Files.size(file) == 0) {
+                Files.delete(file);
+            }
+        } catch (IOException e) {
+            LoggerFactory.getLogger(DatabaseProvider.class).warn("{} is empty and can't be removed", file, e);
+        }
+    }
+
     private static Optional<DatabasePlace> connect(PlaceAddress address, OpenOptions options, boolean write) {
         Optional<Path> newFile = write && !address.isJdbc() && Files.notExists(address.path())
                 ? Optional.of(address.path())
@@ -38,6 +51,7 @@ public final class DatabaseProvider implements PlaceProvider {
                             new DatabasePlace(address.toString(), dialect, connection.get(), write, newFile));
                 }
             } catch (SQLException e) {
+                newFile.ifPresent(DatabaseProvider::removeIfEmpty);
                 throw new PlaceException(
                         address.toString(),
                         "can't be opened: " + dialect.explain(e).orElseGet(e::getMessage),

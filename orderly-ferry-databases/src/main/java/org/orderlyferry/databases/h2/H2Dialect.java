@@ -80,7 +80,10 @@ public final class H2Dialect implements Dialect {
             url = PREFIX + "file:" + name.substring(0, name.length() - FILE_ENDING.length());
         }
         // reading must not make a database; and Ctrl-C must leave it open until the work that it stops has been undone
-        return Optional.of(url + extra(url, "DB_CLOSE_ON_EXIT=FALSE") + (write ? "" : extra(url, "IFEXISTS=TRUE")));
+        return Optional.of(url
+                + extra(url, "DB_CLOSE_ON_EXIT=FALSE")
+                + extra(url, "TRACE_LEVEL_FILE=0")
+                + (write ? "" : extra(url, "IFEXISTS=TRUE")));
     }
 
     private static String extra(String url, String setting) {
