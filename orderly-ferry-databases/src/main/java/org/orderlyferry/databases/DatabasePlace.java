@@ -31,6 +31,9 @@ import org.slf4j.LoggerFactory;
 /** A database as a place, over one connection. */
 final class DatabasePlace implements QueryPlace, TargetPlace {
 
+    /** A database file and those that SQLite puts beside it; a journal left behind would spoil the next database. */
+    private static final List<String> FILE_ENDINGS = List.of("", "-journal", "-wal", "-shm");
+
     private final String address;
     private final Dialect dialect;
     private final Connection connection;
@@ -207,7 +210,10 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         });
         if (!loaded && newFile.isPresent()) {
             try {
-                Files.deleteIfExists(newFile.get());
+                for (String ending : FILE_ENDINGS) {
+                    Files.deleteIfExists(
+                            newFile.get().resolveSibling(newFile.get().getFileName() + ending));
+                }
             } catch (IOException e) {
                 throw new PlaceException(address, "was made for nothing and can't be removed: " + e.getMessage(), e);
             }
