@@ -3,11 +3,11 @@ package org.orderlyferry.record;
 import java.util.regex.Pattern;
 import org.orderlyferry.model.LogicalType;
 
-/** ISO 8601 durations, such as {@code P1Y2M} or {@code -P3DT4H5.5S}. */
+/** ISO 8601 durations, such as {@code P1Y2M} or {@code -P3DT4H5.5S}; each part may have a sign, as ISO 8601-2 has it. */
 final class IntervalText extends ValueText {
 
-    private static final Pattern DURATION =
-            Pattern.compile("-?P(?=.)(\\d+Y)?(\\d+M)?(\\d+D)?" + "(T(?=.)(\\d+H)?(\\d+M)?(\\d+(\\.\\d+)?S)?)?");
+    private static final Pattern DURATION = Pattern.compile(
+            "-?P(?=.)(-?\\d+Y)?(-?\\d+M)?(-?\\d+D)?" + "(T(?=.)(-?\\d+H)?(-?\\d+M)?(-?\\d+(\\.\\d+)?S)?)?");
 
     IntervalText(LogicalType type) {
         super(type);

@@ -1,7 +1,6 @@
 package org.orderlyferry.databases.h2;
 
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -10,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.Catalogue;
+import org.orderlyferry.databases.CatalogueQuery;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
@@ -27,27 +27,10 @@ final class H2Catalogue implements Catalogue {
 
     private static final String DEFAULT_SCHEMA = "PUBLIC";
 
-    private final Connection connection;
+    private final CatalogueQuery query;
 
     H2Catalogue(Connection connection) {
-        this.connection = connection;
-    }
-
-    private interface Row {
-        void take(ResultSet row) throws SQLException;
-    }
-
-    private void query(String sql, Row each, String... parameters) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
-            for (int i = 0; i < parameters.length; i++) {
-                statement.setString(i + 1, parameters[i]);
-            }
-            try (ResultSet row = statement.executeQuery()) {
-                while (row.next()) {
-                    each.take(row);
-                }
-            }
-        }
+        this.query = new CatalogueQuery(connection);
     }
 
     private static TableName name(String schema, String table) {
@@ -61,7 +44,7 @@ final class H2Catalogue implements Catalogue {
     @Override
     public List<TableName> tables() throws SQLException {
         List<TableName> tables = new ArrayList<>();
-        query(
+        query.each(
                 "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_TYPE = 'BASE TABLE'"
                         + " AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
                 row -> tables.add(name(row.getString(1), row.getString(2))));
@@ -72,7 +55,7 @@ final class H2Catalogue implements Catalogue {
     public TableDefinition define(TableName table) throws SQLException {
         String[] place = {schema(table), table.name()};
         TableDefinition.Builder builder = TableDefinition.named(table);
-        query(
+        query.each(
                 "SELECT COLUMN_NAME, DATA_TYPE, CHARACTER_MAXIMUM_LENGTH, NUMERIC_PRECISION, NUMERIC_SCALE,"
                         + " DATETIME_PRECISION, IS_NULLABLE, COLUMN_DEFAULT, IS_IDENTITY, IDENTITY_GENERATION,"
                         + " IDENTITY_START, IDENTITY_INCREMENT, IDENTITY_BASE, IS_GENERATED, GENERATION_EXPRESSION,"
@@ -81,13 +64,13 @@ final class H2Catalogue implements Catalogue {
                         + " ORDER BY ORDINAL_POSITION",
                 row -> builder.column(column(row)),
                 place);
-        query(
+        query.each(
                 "SELECT REMARKS FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ?",
                 row -> builder.comment(Optional.ofNullable(row.getString(1)).orElse("")),
                 place);
         keys(builder, place);
         foreignKeys(builder, place);
-        query(
+        query.each(
                 "SELECT c.CONSTRAINT_NAME, k.CHECK_CLAUSE FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c"
                         + " JOIN INFORMATION_SCHEMA.CHECK_CONSTRAINTS k ON k.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA"
                         + " AND k.CONSTRAINT_NAME = c.CONSTRAINT_NAME"
@@ -130,7 +113,7 @@ final class H2Catalogue implements Catalogue {
     private void keys(TableDefinition.Builder builder, String... place) throws SQLException {
         Map<String, List<String>> columns = new LinkedHashMap<>();
         Map<String, Boolean> primary = new LinkedHashMap<>();
-        query(
+        query.each(
                 "SELECT c.CONSTRAINT_NAME, c.CONSTRAINT_TYPE, u.COLUMN_NAME"
                         + " FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE u"
                         + " ON u.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA AND u.CONSTRAINT_NAME = c.CONSTRAINT_NAME"
@@ -153,7 +136,7 @@ final class H2Catalogue implements Catalogue {
 
     private void foreignKeys(TableDefinition.Builder builder, String... place) throws SQLException {
         Map<String, ForeignKey> keys = new LinkedHashMap<>();
-        query(
+        query.each(
                 "SELECT r.CONSTRAINT_NAME, u.COLUMN_NAME, t.TABLE_SCHEMA, t.TABLE_NAME, t.COLUMN_NAME, r.UPDATE_RULE,"
                         + " r.DELETE_RULE FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS r"
                         + " JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE u ON u.CONSTRAINT_SCHEMA = r.CONSTRAINT_SCHEMA"
@@ -190,7 +173,7 @@ final class H2Catalogue implements Catalogue {
 
     private void indexes(TableDefinition.Builder builder, String... place) throws SQLException {
         Map<String, IndexDefinition> indexes = new LinkedHashMap<>();
-        query(
+        query.each(
                 "SELECT i.INDEX_NAME, i.INDEX_TYPE_NAME, c.COLUMN_NAME, c.ORDERING_SPECIFICATION"
                         + " FROM INFORMATION_SCHEMA.INDEXES i JOIN INFORMATION_SCHEMA.INDEX_COLUMNS c"
                         + " ON c.INDEX_SCHEMA = i.INDEX_SCHEMA AND c.INDEX_NAME = i.INDEX_NAME"
@@ -216,24 +199,24 @@ final class H2Catalogue implements Catalogue {
     public List<LeftBehind> leftBehind() throws SQLException {
         List<LeftBehind> all = new ArrayList<>();
         String reason = "its SQL is H2's own; make it anew at the target";
-        query(
+        query.each(
                 "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.VIEWS"
                         + " WHERE TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
                 row -> all.add(new LeftBehind(
                         "view", name(row.getString(1), row.getString(2)).toString(), reason)));
-        query(
+        query.each(
                 "SELECT TRIGGER_NAME, EVENT_OBJECT_TABLE FROM INFORMATION_SCHEMA.TRIGGERS ORDER BY 1",
                 row -> all.add(new LeftBehind("trigger", row.getString(2) + "." + row.getString(1), reason)));
-        query(
+        query.each(
                 "SELECT ROUTINE_NAME FROM INFORMATION_SCHEMA.ROUTINES"
                         + " WHERE ROUTINE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1",
                 row -> all.add(new LeftBehind("routine", row.getString(1), reason)));
-        query(
+        query.each(
                 "SELECT SEQUENCE_NAME FROM INFORMATION_SCHEMA.SEQUENCES WHERE SEQUENCE_NAME NOT LIKE"
                         + " 'SYSTEM\\_SEQUENCE%' ORDER BY 1",
                 row -> all.add(new LeftBehind(
                         "sequence", row.getString(1), "it belongs to no column; make it anew at the target")));
-        query(
+        query.each(
                 "SELECT TABLE_NAME, COLUMN_NAME, DATA_TYPE FROM INFORMATION_SCHEMA.COLUMNS WHERE DATA_TYPE IN"
                         + " ('ENUM', 'GEOMETRY', 'TIME WITH TIME ZONE', 'ROW', 'ARRAY', 'INTERVAL', 'JAVA_OBJECT')"
                         + " AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",

@@ -20,6 +20,7 @@ import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.CellReader;
 import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.databases.IdentityRestart;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.IndexDefinition;
@@ -233,24 +234,7 @@ public final class H2Dialect implements Dialect {
 
     @Override
     public void advanceCounters(Connection connection, TableDefinition table) throws SQLException {
-        for (ColumnDefinition column : table.columns()) {
-            if (column.identity().isEmpty()) {
-                continue;
-            }
-            try (Statement statement = connection.createStatement()) {
-                long next = column.identity().get().next();
-                try (ResultSet result = statement.executeQuery(
-                        "SELECT MAX(" + quote(column.name()) + ") FROM " + quote(table.name()))) {
-                    result.next();
-                    long highest = result.getLong(1);
-                    if (!result.wasNull() && highest < Long.MAX_VALUE) {
-                        next = Math.max(next, highest + 1);
-                    }
-                }
-                statement.execute("ALTER TABLE " + quote(table.name()) + " ALTER COLUMN " + quote(column.name())
-                        + " RESTART WITH " + next);
-            }
-        }
+        IdentityRestart.advance(this, connection, table);
     }
 
     @Override

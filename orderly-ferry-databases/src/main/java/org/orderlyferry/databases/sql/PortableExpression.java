@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.regex.Pattern;
 
 /**
  * Carries a check's expression from one system's SQL to another's, where it is made only of what both know: the table's
@@ -19,6 +20,10 @@ public final class PortableExpression {
     private static final Set<String> LITERAL_TYPES = Set.of("DATE", "TIME", "TIMESTAMP");
     private static final Set<String> SYMBOLS =
             Set.of("(", ")", ",", "=", "<>", "!=", "<", "<=", ">", ">=", "+", "-", "*", "/", "||");
+
+    private static final Pattern ANY = Pattern.compile("= ANY \\(\\(?ARRAY\\[([^\\]]*)\\]\\)?(?:::[a-z ]+\\[\\])?\\)");
+    private static final Pattern CAST =
+            Pattern.compile("::[a-z]+(?: varying| precision| with(?:out)? time zone)?(?:\\([0-9,]+\\))?");
 
     /** What differs in the system that an expression is carried to. */
     public interface Target {
@@ -41,7 +46,7 @@ public final class PortableExpression {
      * @param fold how the source's system reads a name without quotes, for example to upper case
      */
     public static Optional<String> carry(String sql, List<String> columns, UnaryOperator<String> fold, Target target) {
-        List<SqlToken> tokens = SqlToken.of(sql);
+        List<SqlToken> tokens = SqlToken.of(plain(sql));
         StringBuilder carried = new StringBuilder();
         for (int i = 0; i < tokens.size(); i++) {
             SqlToken token = tokens.get(i);
@@ -63,6 +68,16 @@ public final class PortableExpression {
             carried.append(tight ? "" : " ").append(piece);
         }
         return Optional.of(carried.toString());
+    }
+
+    /** Undoes how PostgreSQL writes a list of values and the types of literals, where no text could be hit by that. */
+    private static String plain(String sql) {
+        boolean texts = SqlToken.of(sql).stream()
+                .anyMatch(t -> t.kind() == SqlToken.Kind.STRING && t.text().matches(".*(::|ANY|\\[|\\]).*"));
+        if (texts || !sql.contains("::")) {
+            return sql;
+        }
+        return CAST.matcher(ANY.matcher(sql).replaceAll("IN ($1)")).replaceAll("");
     }
 
     private static boolean isString(SqlToken token) {

@@ -1,8 +1,6 @@
 package org.orderlyferry.databases.sqlite;
 
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -11,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.orderlyferry.databases.Catalogue;
+import org.orderlyferry.databases.CatalogueQuery;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
@@ -29,34 +28,17 @@ import org.orderlyferry.model.TableName;
  */
 final class SqliteCatalogue implements Catalogue {
 
-    private final Connection connection;
+    private final CatalogueQuery query;
 
     SqliteCatalogue(Connection connection) {
-        this.connection = connection;
-    }
-
-    private interface Row {
-        void take(ResultSet row) throws SQLException;
-    }
-
-    private void query(String sql, Row each, String... parameters) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
-            for (int i = 0; i < parameters.length; i++) {
-                statement.setString(i + 1, parameters[i]);
-            }
-            try (ResultSet row = statement.executeQuery()) {
-                while (row.next()) {
-                    each.take(row);
-                }
-            }
-        }
+        this.query = new CatalogueQuery(connection);
     }
 
     @Override
     public List<TableName> tables() throws SQLException {
         List<TableName> tables = new ArrayList<>();
         // 'virtual' tables have no rows of their own, 'shadow' tables belong to them
-        query(
+        query.each(
                 "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'table'"
                         + " AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY name",
                 row -> tables.add(TableName.of(row.getString(1))));
@@ -70,7 +52,7 @@ final class SqliteCatalogue implements Catalogue {
         TableDefinition.Builder builder = TableDefinition.named(table);
         Map<Integer, String> key = new TreeMap<>();
         List<Object[]> columns = new ArrayList<>();
-        query(
+        query.each(
                 "SELECT name, type, \"notnull\", dflt_value, pk, hidden FROM pragma_table_xinfo(?) ORDER BY cid",
                 row -> {
                     columns.add(new Object[] {
@@ -119,13 +101,13 @@ final class SqliteCatalogue implements Catalogue {
 
     private long nextOf(String table, String column) throws SQLException {
         long[] last = {0};
-        query(
+        query.each(
                 "SELECT MAX(\"" + column.replace("\"", "\"\"") + "\") FROM \"" + table.replace("\"", "\"\"") + "\"",
                 row -> last[0] = row.getLong(1));
         boolean[] counted = {false};
-        query("SELECT 1 FROM sqlite_schema WHERE name = 'sqlite_sequence'", row -> counted[0] = true);
+        query.each("SELECT 1 FROM sqlite_schema WHERE name = 'sqlite_sequence'", row -> counted[0] = true);
         if (counted[0]) {
-            query(
+            query.each(
                     "SELECT seq FROM sqlite_sequence WHERE name = ?",
                     row -> last[0] = Math.max(last[0], row.getLong(1)),
                     table);
@@ -135,7 +117,7 @@ final class SqliteCatalogue implements Catalogue {
 
     private CreateTableText createText(String table) throws SQLException {
         String[] sql = {""};
-        query(
+        query.each(
                 "SELECT sql FROM sqlite_schema WHERE type = 'table' AND name = ?",
                 row -> sql[0] = row.getString(1),
                 table);
@@ -144,7 +126,7 @@ final class SqliteCatalogue implements Catalogue {
 
     private void foreignKeys(TableDefinition.Builder builder, String table, CreateTableText text) throws SQLException {
         Map<Integer, List<String[]>> parts = new TreeMap<>(java.util.Comparator.reverseOrder());
-        query(
+        query.each(
                 "SELECT id, \"table\", \"from\", \"to\", on_update, on_delete FROM pragma_foreign_key_list(?)"
                         + " ORDER BY id, seq",
                 row -> parts.computeIfAbsent(row.getInt(1), id -> new ArrayList<>())
@@ -178,7 +160,7 @@ final class SqliteCatalogue implements Catalogue {
 
     private List<String> primaryKeyOf(String table) throws SQLException {
         List<String> columns = new ArrayList<>();
-        query(
+        query.each(
                 "SELECT name FROM pragma_table_xinfo(?) WHERE pk > 0 ORDER BY pk",
                 row -> columns.add(row.getString(1)),
                 table);
@@ -189,7 +171,7 @@ final class SqliteCatalogue implements Catalogue {
             throws SQLException {
         Map<String, String> origins = new LinkedHashMap<>();
         Map<String, Boolean> unique = new LinkedHashMap<>();
-        query(
+        query.each(
                 "SELECT name, origin, \"unique\", partial FROM pragma_index_list(?) ORDER BY seq DESC",
                 row -> {
                     if (!row.getBoolean(4)) {
@@ -200,7 +182,7 @@ final class SqliteCatalogue implements Catalogue {
                 table);
         for (Map.Entry<String, String> index : origins.entrySet()) {
             List<IndexDefinition.Part> parts = new ArrayList<>();
-            query(
+            query.each(
                     "SELECT name, \"desc\" FROM pragma_index_xinfo(?) WHERE key = 1 ORDER BY seqno",
                     row -> parts.add(
                             row.getString(1) == null
@@ -220,7 +202,7 @@ final class SqliteCatalogue implements Catalogue {
     @Override
     public List<LeftBehind> leftBehind() throws SQLException {
         List<LeftBehind> all = new ArrayList<>();
-        query(
+        query.each(
                 "SELECT type, name, tbl_name FROM sqlite_schema WHERE type IN ('view', 'trigger') ORDER BY 1 DESC, 2",
                 row -> all.add(new LeftBehind(
                         row.getString(1),
@@ -228,11 +210,11 @@ final class SqliteCatalogue implements Catalogue {
                                 ? row.getString(3) + "." + row.getString(2)
                                 : row.getString(2),
                         "its SQL is SQLite's own; make it anew at the target")));
-        query(
+        query.each(
                 "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'virtual' ORDER BY 1",
                 row -> all.add(new LeftBehind("virtual table", row.getString(1), "its rows come from a module")));
         for (TableName table : tables()) {
-            query(
+            query.each(
                     "SELECT l.name FROM pragma_index_list(?) l WHERE l.origin = 'c' AND (l.partial OR EXISTS"
                             + " (SELECT 1 FROM pragma_index_xinfo(l.name) x WHERE x.key = 1 AND x.name IS NULL))",
                     row -> all.add(new LeftBehind(

@@ -1,0 +1,48 @@
+package org.orderlyferry.databases.postgresql;
+
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.LogicalType;
+
+/** A column's part of CREATE TABLE. */
+final class PostgresColumnSql {
+
+    private PostgresColumnSql() {}
+
+    static String of(PostgresDialect dialect, ColumnDefinition column) {
+        StringBuilder text =
+                new StringBuilder(dialect.quote(column.name())).append(' ').append(PostgresTypes.sql(column.type()));
+        column.identity().ifPresent(identity -> text.append(identity(identity)));
+        column.defaultValue().ifPresent(value -> text.append(" DEFAULT ").append(defaultSql(value, column.type())));
+        if (!column.nullable()) {
+            text.append(" NOT NULL");
+        }
+        return text.toString();
+    }
+
+    private static String identity(Identity identity) {
+        return " GENERATED " + (identity.always() ? "ALWAYS" : "BY DEFAULT") + " AS IDENTITY (START WITH "
+                + identity.start() + " INCREMENT BY " + identity.increment() + ")";
+    }
+
+    private static String defaultSql(ColumnDefault value, LogicalType type) {
+        if (value instanceof ColumnDefault.Expression expression) {
+            return expression.sql();
+        }
+        String text = ((ColumnDefault.Literal) value).text();
+        return switch (type.name()) {
+            case BOOLEAN, SMALLINT, INTEGER, BIGINT, DECIMAL -> text;
+            case REAL, DOUBLE -> string(text.replace("INF", "Infinity"));
+            case BINARY, VARBINARY, BLOB ->
+                "'\\x"
+                        + java.util.HexFormat.of()
+                                .formatHex(java.util.Base64.getDecoder().decode(text)) + "'";
+            default -> string(text);
+        };
+    }
+
+    static String string(String text) {
+        return "'" + text.replace("'", "''") + "'";
+    }
+}

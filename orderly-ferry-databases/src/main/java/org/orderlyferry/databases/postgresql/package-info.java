@@ -1,0 +1,2 @@
+/** PostgreSQL: its types, its catalogue, its definitions. */
+package org.orderlyferry.databases.postgresql;
