@@ -1,5 +1,6 @@
 package org.orderlyferry.model;
 
+import java.util.ArrayList;
 import java.util.List;
 
 /**
@@ -23,5 +24,14 @@ public record ForeignKey(
         if (columns.isEmpty() || columns.size() != targetColumns.size()) {
             throw new IllegalArgumentException("a reference has as many columns on one side as on the other");
         }
+    }
+
+    /** This reference with more columns, for a catalogue that gives one column a row. */
+    public ForeignKey and(ForeignKey more) {
+        List<String> allColumns = new ArrayList<>(columns);
+        allColumns.addAll(more.columns);
+        List<String> allTargets = new ArrayList<>(targetColumns);
+        allTargets.addAll(more.targetColumns);
+        return new ForeignKey(name, allColumns, target, allTargets, onUpdate, onDelete);
     }
 }

@@ -22,6 +22,11 @@ public record IndexDefinition(String name, boolean unique, List<Part> parts) {
      */
     public record Part(String column, boolean descending) {}
 
+    /** The names of its columns. */
+    public List<String> columns() {
+        return parts.stream().map(Part::column).toList();
+    }
+
     /** An ascending index. */
     public static IndexDefinition of(String name, boolean unique, List<String> columns) {
         return new IndexDefinition(

@@ -81,6 +81,7 @@ class TallyTest {
             BOOLEAN          | SMALLINT            | true    | 1        | true
             BOOLEAN          | DECIMAL(1,0)        | false   | 0        | true
             BOOLEAN          | SMALLINT            | true    | 0        | false
+            TIMESTAMP(6) WITH TIME ZONE | TIMESTAMP(6) | 2031-04-09T07:30:00.5Z | 2031-04-09T07:30:00.5 | true
             DOUBLE PRECISION | DOUBLE PRECISION    | -0.0    | 0.0      | true
             DOUBLE PRECISION | DOUBLE PRECISION    | -0.5    | 0.5      | false
             DOUBLE PRECISION | DECIMAL(20,10)      | 1.0E-4  | 0.0001000000 | true

@@ -34,6 +34,15 @@ public abstract class Adapting implements PortableExpression.Target {
     /** An expression that every system takes, as this one does it; nothing where it has another meaning here. */
     protected abstract Optional<ColumnDefault> expression(ColumnDefault.Expression expression);
 
+    /** Whether a column is part of a key, a reference or an index. */
+    protected static boolean isIndexed(TableDefinition table, String column) {
+        return table.primaryKey().filter(k -> k.columns().contains(column)).isPresent()
+                || table.uniqueKeys().stream().anyMatch(k -> k.columns().contains(column))
+                || table.foreignKeys().stream().anyMatch(k -> k.columns().contains(column))
+                || table.indexes().stream().anyMatch(i -> i.parts().stream()
+                        .anyMatch(p -> p.column().equals(column)));
+    }
+
     /** Adapts a whole table. */
     public TableDefinition adapt(TableDefinition table) {
         List<ColumnDefinition> columns = new ArrayList<>();

@@ -12,18 +12,18 @@ import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.TableDefinition;
 
 /** Finds a record that refers to one that isn't there: systems say that there is one, but often not which. */
-final class MissingReference {
+public final class MissingReference {
 
     private final Dialect dialect;
     private final Connection connection;
 
-    MissingReference(Dialect dialect, Connection connection) {
+    public MissingReference(Dialect dialect, Connection connection) {
         this.dialect = dialect;
         this.connection = connection;
     }
 
     /** The first one in any of the tables, as a sentence. */
-    Optional<String> find(Collection<TableDefinition> tables) throws SQLException {
+    public Optional<String> find(Collection<TableDefinition> tables) throws SQLException {
         for (TableDefinition table : tables) {
             for (ForeignKey key : table.foreignKeys()) {
                 Optional<String> found = find(table, key);

@@ -1,9 +1,9 @@
 package org.orderlyferry.databases;
 
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.InvalidValueException;
@@ -17,7 +17,7 @@ final class ResultReader implements RecordReader {
 
     private final DatabasePlace place;
     private final TableDefinition table;
-    private final Statement statement;
+    private final PreparedStatement statement;
     private final ResultSet result;
     private final CellReader[] cells;
     private long record;
@@ -28,10 +28,10 @@ final class ResultReader implements RecordReader {
         this.place = place;
         this.table = table;
         this.cells = table.columns().stream().map(dialect::reader).toArray(CellReader[]::new);
-        this.statement = connection.createStatement(ResultSet.TYPE_FORWARD_ONLY, ResultSet.CONCUR_READ_ONLY);
+        this.statement = connection.prepareStatement(sql, ResultSet.TYPE_FORWARD_ONLY, ResultSet.CONCUR_READ_ONLY);
         try {
             statement.setFetchSize(FETCH);
-            this.result = statement.executeQuery(sql);
+            this.result = statement.executeQuery();
         } catch (SQLException e) {
             statement.close();
             throw e;

@@ -42,14 +42,6 @@ final class H2Adapting extends Adapting {
         return column;
     }
 
-    private static boolean isIndexed(TableDefinition table, String column) {
-        return table.primaryKey().filter(k -> k.columns().contains(column)).isPresent()
-                || table.uniqueKeys().stream().anyMatch(k -> k.columns().contains(column))
-                || table.foreignKeys().stream().anyMatch(k -> k.columns().contains(column))
-                || table.indexes().stream().anyMatch(i -> i.parts().stream()
-                        .anyMatch(p -> p.column().equals(column)));
-    }
-
     @Override
     protected Optional<ColumnDefault> expression(ColumnDefault.Expression expression) {
         return Optional.of(expression);

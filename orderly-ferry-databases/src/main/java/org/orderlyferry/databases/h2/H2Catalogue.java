@@ -155,20 +155,12 @@ final class H2Catalogue implements Catalogue {
                             List.of(row.getString(5)),
                             ReferentialAction.ofSql(row.getString(6)),
                             ReferentialAction.ofSql(row.getString(7)));
-                    keys.merge(part.name(), part, H2Catalogue::joined);
+                    keys.merge(part.name(), part, ForeignKey::and);
                 },
                 place);
         keys.values()
                 .forEach(k -> builder.foreignKey(new ForeignKey(
                         given(k.name()), k.columns(), k.target(), k.targetColumns(), k.onUpdate(), k.onDelete())));
-    }
-
-    private static ForeignKey joined(ForeignKey first, ForeignKey more) {
-        List<String> columns = new ArrayList<>(first.columns());
-        columns.addAll(more.columns());
-        List<String> targets = new ArrayList<>(first.targetColumns());
-        targets.addAll(more.targetColumns());
-        return new ForeignKey(first.name(), columns, first.target(), targets, first.onUpdate(), first.onDelete());
     }
 
     private void indexes(TableDefinition.Builder builder, String... place) throws SQLException {

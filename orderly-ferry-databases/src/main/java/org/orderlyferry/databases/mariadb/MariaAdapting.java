@@ -1,0 +1,113 @@
+package org.orderlyferry.databases.mariadb;
+
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
+
+/** Brings a definition to what MariaDB can hold. */
+final class MariaAdapting extends Adapting {
+
+    /** An index entry has 3,072 bytes, and a character up to four. */
+    private static final int LONGEST_KEY = 500;
+
+    private static final Set<String> TAKEN =
+            Set.of("CURRENT_TIMESTAMP", "LOCALTIMESTAMP", "CURRENT_DATE", "CURRENT_TIME", "LOCALTIME");
+
+    MariaAdapting(MariaDialect dialect, LoadNotes notes) {
+        super(dialect, notes);
+    }
+
+    @Override
+    protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
+        LogicalType type = column.type();
+        String sql = MariaTypes.sql(type);
+        boolean unsized = type.name() == TypeName.CLOB || type.name() == TypeName.VARCHAR && sql.equals("LONGTEXT");
+        if (unsized && isIndexed(table, column.name())) {
+            LogicalType shorter = LogicalType.varchar(LONGEST_KEY);
+            notes().finding(
+                            table.name(),
+                            column.name(),
+                            "MariaDB can't index " + type + " whole, so the column becomes " + shorter
+                                    + ", and a longer value is refused");
+            return counted(table, column.withType(shorter));
+        }
+        switch (type.name()) {
+            case TIMESTAMP_WITH_TIME_ZONE ->
+                notes().finding(
+                                table.name(),
+                                column.name(),
+                                "MariaDB's TIMESTAMP ends in 2038, so instants are held as " + sql + ", in UTC");
+            case UUID ->
+                notes().finding(
+                                table.name(),
+                                column.name(),
+                                "MariaDB's UUID refuses identifiers of unknown variants, so it is held as " + sql);
+            case INTERVAL, XML, ARRAY ->
+                notes().finding(
+                                table.name(),
+                                column.name(),
+                                type + " is held as " + sql + ", which MariaDB has for it");
+            case DECIMAL -> {
+                if (!type.isSized() || type.size() > MariaTypes.MOST_DIGITS || type.scale() > MariaTypes.MOST_SCALE) {
+                    notes().finding(
+                                    table.name(),
+                                    column.name(),
+                                    type + " is held as " + sql + "; MariaDB has no wider one");
+                }
+            }
+            default -> {
+                if (type.name().isTimed() && type.size() > MariaTypes.FRACTION) {
+                    notes().finding(
+                                    table.name(),
+                                    column.name(),
+                                    "MariaDB keeps 6 digits of a second's fraction, not " + type.size());
+                }
+            }
+        }
+        return counted(table, column);
+    }
+
+    private ColumnDefinition counted(TableDefinition table, ColumnDefinition column) {
+        if (column.identity().isEmpty()) {
+            return column;
+        }
+        boolean leads = table.primaryKey()
+                .filter(k -> k.columns().get(0).equals(column.name()))
+                .isPresent();
+        if (!leads) {
+            notes().leftBehind(
+                            "identity",
+                            table.name() + "." + column.name(),
+                            "MariaDB counts only in the first column of a primary key");
+            return new ColumnDefinition(
+                    column.name(),
+                    column.type(),
+                    column.nullable(),
+                    column.defaultValue(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    column.sourceType(),
+                    column.comment());
+        }
+        if (column.identity().get().always() || column.identity().get().increment() != 1) {
+            notes().finding(
+                            table.name(),
+                            column.name(),
+                            "AUTO_INCREMENT goes up by 1 and lets an insert give a value of its own; at the source it is GENERATED "
+                                    + (column.identity().get().always() ? "ALWAYS" : "BY DEFAULT") + ", increment "
+                                    + column.identity().get().increment());
+        }
+        return column;
+    }
+
+    @Override
+    protected Optional<ColumnDefault> expression(ColumnDefault.Expression expression) {
+        return TAKEN.contains(expression.sql()) ? Optional.of(expression) : Optional.empty();
+    }
+}

@@ -1,0 +1,189 @@
+package org.orderlyferry.databases.mariadb;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.Catalogue;
+import org.orderlyferry.databases.CatalogueQuery;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/** MariaDB's own catalogue: the INFORMATION_SCHEMA of the database that the connection is in. */
+final class MariaCatalogue implements Catalogue {
+
+    private static final String HERE = " TABLE_SCHEMA = DATABASE() AND TABLE_NAME = ? ";
+
+    private final CatalogueQuery query;
+
+    MariaCatalogue(Connection connection) {
+        this.query = new CatalogueQuery(connection);
+    }
+
+    @Override
+    public List<TableName> tables() throws SQLException {
+        List<TableName> tables = new ArrayList<>();
+        query.each(
+                "SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()"
+                        + " AND TABLE_TYPE = 'BASE TABLE' ORDER BY 1",
+                row -> tables.add(TableName.of(row.getString(1))));
+        return tables;
+    }
+
+    @Override
+    public TableDefinition define(TableName table) throws SQLException {
+        String name = table.name();
+        TableDefinition.Builder builder = TableDefinition.named(table);
+        long[] next = {1};
+        query.each(
+                "SELECT TABLE_COMMENT, AUTO_INCREMENT FROM information_schema.TABLES WHERE" + HERE,
+                row -> {
+                    builder.comment(Optional.ofNullable(row.getString(1)).orElse(""));
+                    next[0] = Math.max(1, row.getLong(2));
+                },
+                name);
+        Set<String> json = new HashSet<>();
+        query.each(
+                "SELECT CONSTRAINT_NAME, CHECK_CLAUSE FROM information_schema.CHECK_CONSTRAINTS"
+                        + " WHERE CONSTRAINT_SCHEMA = DATABASE() AND TABLE_NAME = ? ORDER BY 1",
+                row -> {
+                    String constraint = row.getString(1);
+                    String clause = row.getString(2);
+                    if (clause.equals("json_valid(`" + constraint.replace("`", "``") + "`)")) {
+                        json.add(constraint);
+                    } else {
+                        boolean madeUp = constraint.matches("CONSTRAINT_\\d+");
+                        builder.check(new CheckConstraint(madeUp ? "" : constraint, clause, MariaDialect.SYSTEM));
+                    }
+                },
+                name);
+        query.each(
+                "SELECT COLUMN_NAME, COLUMN_TYPE, IS_NULLABLE, COLUMN_DEFAULT, EXTRA, GENERATION_EXPRESSION,"
+                        + " COLUMN_COMMENT FROM information_schema.COLUMNS WHERE" + HERE + "ORDER BY ORDINAL_POSITION",
+                row -> builder.column(column(row, json, next[0])),
+                name);
+        keys(builder, name);
+        Set<String> references = foreignKeys(builder, name);
+        indexes(builder, name, references);
+        return builder.build();
+    }
+
+    private static ColumnDefinition column(ResultSet row, Set<String> json, long next) throws SQLException {
+        String name = row.getString(1);
+        String columnType = row.getString(2);
+        LogicalType type = MariaTypes.logical(columnType, json.contains(name));
+        boolean counted = row.getString(5).contains("auto_increment");
+        Optional<String> generated = Optional.ofNullable(row.getString(6)).filter(s -> !s.isEmpty());
+        return new ColumnDefinition(
+                name,
+                type,
+                row.getString(3).equals("YES"),
+                counted || generated.isPresent() ? Optional.empty() : MariaDefaults.read(row.getString(4), type),
+                counted ? Optional.of(new Identity(false, 1, 1, next)) : Optional.empty(),
+                generated,
+                columnType,
+                row.getString(7));
+    }
+
+    private void keys(TableDefinition.Builder builder, String table) throws SQLException {
+        Map<String, List<String>> keys = new LinkedHashMap<>();
+        query.each(
+                "SELECT INDEX_NAME, COLUMN_NAME FROM information_schema.STATISTICS WHERE" + HERE
+                        + "AND NON_UNIQUE = 0 ORDER BY INDEX_NAME, SEQ_IN_INDEX",
+                row -> keys.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
+                        .add(row.getString(2)),
+                table);
+        keys.forEach((name, columns) -> {
+            if (name.equals("PRIMARY")) {
+                builder.primaryKey(new Key("", columns));
+            } else {
+                builder.unique(new Key(name, columns));
+            }
+        });
+    }
+
+    /** Adds the references; returns their names, which the indexes that they bring along have too. */
+    private Set<String> foreignKeys(TableDefinition.Builder builder, String table) throws SQLException {
+        Map<String, ForeignKey> keys = new LinkedHashMap<>();
+        query.each(
+                "SELECT u.CONSTRAINT_NAME, u.COLUMN_NAME, u.REFERENCED_TABLE_NAME, u.REFERENCED_COLUMN_NAME, r.UPDATE_RULE,"
+                        + " r.DELETE_RULE FROM information_schema.KEY_COLUMN_USAGE u"
+                        + " JOIN information_schema.REFERENTIAL_CONSTRAINTS r ON r.CONSTRAINT_SCHEMA = u.CONSTRAINT_SCHEMA"
+                        + " AND r.CONSTRAINT_NAME = u.CONSTRAINT_NAME AND r.TABLE_NAME = u.TABLE_NAME"
+                        + " WHERE u.TABLE_SCHEMA = DATABASE() AND u.TABLE_NAME = ?"
+                        + " AND u.REFERENCED_TABLE_NAME IS NOT NULL ORDER BY u.CONSTRAINT_NAME, u.ORDINAL_POSITION",
+                row -> {
+                    ForeignKey part = new ForeignKey(
+                            row.getString(1),
+                            List.of(row.getString(2)),
+                            TableName.of(row.getString(3)),
+                            List.of(row.getString(4)),
+                            ReferentialAction.ofSql(row.getString(5)),
+                            ReferentialAction.ofSql(row.getString(6)));
+                    keys.merge(part.name(), part, ForeignKey::and);
+                },
+                table);
+        keys.values().forEach(builder::foreignKey);
+        return keys.keySet();
+    }
+
+    private void indexes(TableDefinition.Builder builder, String table, Set<String> references) throws SQLException {
+        Map<String, List<IndexDefinition.Part>> indexes = new LinkedHashMap<>();
+        query.each(
+                "SELECT INDEX_NAME, COLUMN_NAME, COLLATION FROM information_schema.STATISTICS WHERE" + HERE
+                        + "AND NON_UNIQUE = 1 AND INDEX_TYPE = 'BTREE' ORDER BY INDEX_NAME, SEQ_IN_INDEX",
+                row -> indexes.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
+                        .add(new IndexDefinition.Part(row.getString(2), "D".equals(row.getString(3)))),
+                table);
+        indexes.keySet().removeAll(references);
+        indexes.forEach((name, parts) -> builder.index(new IndexDefinition(name, false, parts)));
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() throws SQLException {
+        List<LeftBehind> all = new ArrayList<>();
+        String own = "its SQL is MariaDB's own; make it anew at the target";
+        query.each(
+                "SELECT TABLE_NAME FROM information_schema.VIEWS WHERE TABLE_SCHEMA = DATABASE() ORDER BY 1",
+                row -> all.add(new LeftBehind("view", row.getString(1), own)));
+        query.each(
+                "SELECT EVENT_OBJECT_TABLE, TRIGGER_NAME FROM information_schema.TRIGGERS"
+                        + " WHERE TRIGGER_SCHEMA = DATABASE() ORDER BY 1, 2",
+                row -> all.add(new LeftBehind("trigger", row.getString(1) + "." + row.getString(2), own)));
+        query.each(
+                "SELECT ROUTINE_NAME FROM information_schema.ROUTINES WHERE ROUTINE_SCHEMA = DATABASE() ORDER BY 1",
+                row -> all.add(new LeftBehind("routine", row.getString(1), own)));
+        query.each(
+                "SELECT DISTINCT TABLE_NAME, INDEX_NAME, INDEX_TYPE FROM information_schema.STATISTICS"
+                        + " WHERE TABLE_SCHEMA = DATABASE() AND INDEX_TYPE <> 'BTREE' ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "index", row.getString(1) + "." + row.getString(2), "it is of the kind " + row.getString(3))));
+        query.each(
+                "SELECT TABLE_NAME, COLUMN_NAME, COLUMN_TYPE FROM information_schema.COLUMNS"
+                        + " WHERE TABLE_SCHEMA = DATABASE() ORDER BY 1, 2",
+                row -> {
+                    if (MariaTypes.isCarriedAsText(row.getString(3))) {
+                        all.add(new LeftBehind(
+                                "type",
+                                row.getString(1) + "." + row.getString(2),
+                                "values of " + row.getString(3) + " are carried as text"));
+                    }
+                });
+        return all;
+    }
+}

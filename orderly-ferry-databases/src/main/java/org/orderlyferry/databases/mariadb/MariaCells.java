@@ -1,0 +1,120 @@
+package org.orderlyferry.databases.mariadb;
+
+import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
+import org.orderlyferry.databases.CellBinder;
+import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.JavaValues;
+import org.orderlyferry.record.ValueText;
+
+/** How MariaDB's driver gives and takes values. */
+final class MariaCells {
+
+    private MariaCells() {}
+
+    static CellReader reader(LogicalType type) {
+        ValueText valueText = ValueText.of(type);
+        return switch (type.name()) {
+            case BOOLEAN ->
+                (row, i, batch) -> {
+                    boolean value = row.getBoolean(i);
+                    CellReader.text(row.wasNull() ? null : Boolean.toString(value), batch);
+                };
+            case SMALLINT, INTEGER, BIGINT ->
+                (row, i, batch) -> {
+                    long value = row.getLong(i);
+                    if (row.wasNull()) {
+                        batch.addNull();
+                    } else {
+                        batch.add(value);
+                    }
+                };
+            case DECIMAL ->
+                (row, i, batch) -> {
+                    BigDecimal value = row.getBigDecimal(i);
+                    CellReader.text(value == null ? null : value.toPlainString(), batch);
+                };
+            case REAL ->
+                (row, i, batch) -> {
+                    float value = row.getFloat(i);
+                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
+                };
+            case DOUBLE ->
+                (row, i, batch) -> {
+                    double value = row.getDouble(i);
+                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
+                };
+            case BINARY, VARBINARY, BLOB -> (row, i, batch) -> CellReader.bytes(row.getBytes(i), batch);
+            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
+                (row, i, batch) -> {
+                    String text = row.getString(i);
+                    CellReader.text(text == null ? null : proper(text, valueText), batch);
+                };
+            default -> (row, i, batch) -> CellReader.text(row.getString(i), batch);
+        };
+    }
+
+    /** {@code 2031-04-09 07:30:00.250000} as {@code 2031-04-09T07:30:00.25}; zero dates are no dates. */
+    private static String proper(String text, ValueText valueText) throws InvalidValueException {
+        String iso = text.replace(' ', 'T');
+        if (iso.indexOf('.') > 0) {
+            iso = iso.replaceFirst("\\.?0+$", "");
+        }
+        if (valueText.type().name() == TypeName.TIMESTAMP_WITH_TIME_ZONE) {
+            iso += 'Z';
+        }
+        byte[] bytes = iso.getBytes(StandardCharsets.UTF_8);
+        if (!valueText.isProper(bytes, 0, bytes.length)) {
+            throw new InvalidValueException("is no " + valueText.type() + " that another system could hold");
+        }
+        return iso;
+    }
+
+    static CellBinder binder(LogicalType type) {
+        return switch (type.name()) {
+            case BOOLEAN ->
+                (statement, i, batch, row, column) ->
+                        statement.setInt(i, batch.bytes()[batch.start(row, column)] == 't' ? 1 : 0);
+            case SMALLINT, INTEGER, BIGINT ->
+                (statement, i, batch, row, column) -> statement.setLong(i, Long.parseLong(batch.text(row, column)));
+            case DECIMAL ->
+                (statement, i, batch, row, column) ->
+                        statement.setBigDecimal(i, new BigDecimal(batch.text(row, column)));
+            case REAL ->
+                (statement, i, batch, row, column) ->
+                        statement.setFloat(i, (float) finite(JavaValues.floatOf(batch.text(row, column))));
+            case DOUBLE ->
+                (statement, i, batch, row, column) ->
+                        statement.setDouble(i, finite(JavaValues.doubleOf(batch.text(row, column))));
+            case BINARY, VARBINARY, BLOB ->
+                (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
+            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
+                (statement, i, batch, row, column) -> statement.setString(i, own(batch.text(row, column), type));
+            default -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
+        };
+    }
+
+    private static double finite(double value) throws InvalidValueException {
+        if (!Double.isFinite(value)) {
+            throw new InvalidValueException("can't be held: MariaDB's floating point numbers are finite");
+        }
+        return value;
+    }
+
+    private static String own(String text, LogicalType type) throws InvalidValueException {
+        if (type.name() != TypeName.TIME
+                && (text.indexOf('-', 1) != 4 || text.startsWith("0000") || text.startsWith("-"))) {
+            throw new InvalidValueException("can't be held: MariaDB's dates go from the year 1 to 9999");
+        }
+        int point = text.indexOf('.');
+        int digits = point < 0 ? 0 : text.length() - point - 1 - (text.endsWith("Z") ? 1 : 0);
+        if (digits > MariaTypes.FRACTION) {
+            throw new InvalidValueException("has more than " + MariaTypes.FRACTION
+                    + " digits of a second's fraction, which MariaDB would round");
+        }
+        return text.replace('T', ' ').replace("Z", "");
+    }
+}
