@@ -27,7 +27,6 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 
@@ -167,7 +166,7 @@ public final class H2Dialect implements Dialect {
 
     @Override
     public String placeholder(ColumnDefinition column) {
-        return column.type().name() == TypeName.JSON ? "? FORMAT JSON" : "?";
+        return H2Types.sql(column.type()).equals("JSON") ? "? FORMAT JSON" : "?";
     }
 
     @Override

@@ -92,10 +92,9 @@ final class PostgresCatalogue implements Catalogue {
                         + " FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid"
                         + " JOIN pg_namespace n ON n.oid = c.relnamespace JOIN pg_type t ON t.oid = a.atttypid"
                         + " LEFT JOIN pg_attrdef d ON d.adrelid = c.oid AND d.adnum = a.attnum"
-                        + " LEFT JOIN pg_depend o ON o.refobjid = c.oid AND o.refobjsubid = a.attnum"
+                        + " LEFT JOIN (pg_depend o JOIN pg_sequence s ON s.seqrelid = o.objid)"
+                        + " ON o.refobjid = c.oid AND o.refobjsubid = a.attnum AND o.deptype IN ('a', 'i')"
                         + " AND o.refclassid = 'pg_class'::regclass AND o.classid = 'pg_class'::regclass"
-                        + " AND o.deptype IN ('a', 'i')"
-                        + " LEFT JOIN pg_sequence s ON s.seqrelid = o.objid"
                         + " WHERE n.nspname = ? AND c.relname = ? AND a.attnum > 0 AND NOT a.attisdropped"
                         + " ORDER BY a.attnum",
                 row -> builder.column(column(row)),

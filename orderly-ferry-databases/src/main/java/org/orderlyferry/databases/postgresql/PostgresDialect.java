@@ -123,7 +123,9 @@ public final class PostgresDialect implements Dialect {
         if (column.type().name() != TypeName.ARRAY) {
             return "?";
         }
-        return "ARRAY(SELECT json_array_elements_text(?::json))::" + PostgresTypes.sql(column.type());
+        // no elements of no array would be an array of none
+        return "(SELECT CASE WHEN v.j IS NOT NULL THEN ARRAY(SELECT json_array_elements_text(v.j)) END"
+                + " FROM (SELECT ?::json AS j) v)::" + PostgresTypes.sql(column.type());
     }
 
     @Override
