@@ -18,7 +18,8 @@ import picocli.CommandLine.Spec;
         synopsisSubcommandLabel = "COMMAND",
         footer = {
             "",
-            "A PLACE is a database file (H2, SQLite), a JDBC URL, an export set (a folder), or a CSV file.",
+            "A PLACE is a database file (H2, SQLite), a JDBC URL (jdbc:h2:, jdbc:sqlite:, jdbc:postgresql:, jdbc:mariadb:),",
+            "an export set (a folder), or a CSV file.",
             "Where a URL needs a secret, write $${env:NAME}, $${file:path} or $${ask}, in single quotes.",
             "",
             "Exit codes: 0 done; 1 done, with differences; 2 wrong usage; 3 a place failed.",

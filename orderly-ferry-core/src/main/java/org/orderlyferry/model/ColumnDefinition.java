@@ -55,6 +55,11 @@ public record ColumnDefinition(
                 name, type, nullable, defaultValue, Optional.of(other), generatedAs, sourceType, comment);
     }
 
+    public ColumnDefinition withoutIdentity() {
+        return new ColumnDefinition(
+                name, type, nullable, defaultValue, Optional.empty(), generatedAs, sourceType, comment);
+    }
+
     public ColumnDefinition withComment(String other) {
         return new ColumnDefinition(name, type, nullable, defaultValue, identity, generatedAs, sourceType, other);
     }

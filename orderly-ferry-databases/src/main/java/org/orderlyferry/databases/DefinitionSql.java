@@ -1,12 +1,16 @@
 package org.orderlyferry.databases;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
 /** The parts of CREATE TABLE, CREATE INDEX and ALTER TABLE that all systems write as ISO/IEC 9075-2 does. */
@@ -55,5 +59,59 @@ public final class DefinitionSql {
                 .collect(Collectors.joining(", "));
         return "CREATE " + (index.unique() ? "UNIQUE " : "") + "INDEX " + dialect.quote(index.name()) + " ON "
                 + dialect.quote(table) + " (" + parts + ")";
+    }
+
+    /** {@code GENERATED … AS IDENTITY}, with a blank in front. */
+    public String identity(Identity identity) {
+        return " GENERATED " + (identity.always() ? "ALWAYS" : "BY DEFAULT") + " AS IDENTITY (START WITH "
+                + identity.start() + " INCREMENT BY " + identity.increment() + ")";
+    }
+
+    /** What an INSERT needs between columns and VALUES to give a GENERATED ALWAYS column a value of its own. */
+    public String overriding(TableDefinition table) {
+        boolean always = table.columns().stream()
+                .anyMatch(c -> c.identity().isPresent() && c.identity().get().always());
+        return always ? " OVERRIDING SYSTEM VALUE" : "";
+    }
+
+    /** COMMENT ON for a table and its columns. */
+    public List<String> comments(TableDefinition table) {
+        List<String> statements = new ArrayList<>();
+        if (!table.comment().isEmpty()) {
+            statements.add("COMMENT ON TABLE " + dialect.quote(table.name()) + " IS " + string(table.comment()));
+        }
+        for (ColumnDefinition column : table.columns()) {
+            if (!column.comment().isEmpty()) {
+                statements.add("COMMENT ON COLUMN " + dialect.quote(table.name()) + "." + dialect.quote(column.name())
+                        + " IS " + string(column.comment()));
+            }
+        }
+        return statements;
+    }
+
+    /** ALTER TABLE for unique keys and checks, and CREATE INDEX. */
+    public List<String> keysAndIndexes(TableDefinition table) {
+        List<String> statements = new ArrayList<>();
+        table.uniqueKeys().forEach(key -> statements.add(add(table, unique(key))));
+        table.checks().forEach(check -> statements.add(add(table, check(check))));
+        table.indexes().forEach(index -> statements.add(index(table.name(), index)));
+        return statements;
+    }
+
+    /** ALTER TABLE for references. */
+    public List<String> references(TableDefinition table) {
+        return table.foreignKeys().stream()
+                .map(key -> add(table, foreignKey(key)))
+                .toList();
+    }
+
+    /** ALTER TABLE that adds a constraint. */
+    public String add(TableDefinition table, String constraint) {
+        return "ALTER TABLE " + dialect.quote(table.name()) + " ADD " + constraint;
+    }
+
+    /** A text as a literal. */
+    public static String string(String text) {
+        return "'" + text.replace("'", "''") + "'";
     }
 }

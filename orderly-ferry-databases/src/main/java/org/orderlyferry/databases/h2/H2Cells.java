@@ -1,6 +1,5 @@
 package org.orderlyferry.databases.h2;
 
-import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
@@ -10,6 +9,7 @@ import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.CellReader;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.SignedZero;
+import org.orderlyferry.databases.StandardCells;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
@@ -22,36 +22,6 @@ final class H2Cells {
 
     static CellReader reader(LogicalType type) {
         return switch (type.name()) {
-            case BOOLEAN ->
-                (row, i, batch) -> {
-                    boolean value = row.getBoolean(i);
-                    CellReader.text(row.wasNull() ? null : Boolean.toString(value), batch);
-                };
-            case SMALLINT, INTEGER, BIGINT ->
-                (row, i, batch) -> {
-                    long value = row.getLong(i);
-                    if (row.wasNull()) {
-                        batch.addNull();
-                    } else {
-                        batch.add(value);
-                    }
-                };
-            case DECIMAL ->
-                (row, i, batch) -> {
-                    BigDecimal value = row.getBigDecimal(i);
-                    CellReader.text(value == null ? null : value.toPlainString(), batch);
-                };
-            case REAL ->
-                (row, i, batch) -> {
-                    float value = row.getFloat(i);
-                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
-                };
-            case DOUBLE ->
-                (row, i, batch) -> {
-                    double value = row.getDouble(i);
-                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
-                };
-            case BINARY, VARBINARY, BLOB -> (row, i, batch) -> CellReader.bytes(row.getBytes(i), batch);
             case DATE ->
                 (row, i, batch) -> {
                     LocalDate value = row.getObject(i, LocalDate.class);
@@ -72,7 +42,7 @@ final class H2Cells {
                     OffsetDateTime value = row.getObject(i, OffsetDateTime.class);
                     CellReader.text(value == null ? null : JavaValues.text(value), batch);
                 };
-            default -> (row, i, batch) -> CellReader.text(row.getString(i), batch);
+            default -> StandardCells.reader(type);
         };
     }
 
@@ -81,11 +51,6 @@ final class H2Cells {
             case BOOLEAN ->
                 (statement, i, batch, row, column) ->
                         statement.setBoolean(i, batch.bytes()[batch.start(row, column)] == 't');
-            case SMALLINT, INTEGER, BIGINT ->
-                (statement, i, batch, row, column) -> statement.setLong(i, Long.parseLong(batch.text(row, column)));
-            case DECIMAL ->
-                (statement, i, batch, row, column) ->
-                        statement.setBigDecimal(i, new BigDecimal(batch.text(row, column)));
             case REAL ->
                 (statement, i, batch, row, column) -> {
                     float value = JavaValues.floatOf(batch.text(row, column));
@@ -98,8 +63,6 @@ final class H2Cells {
                     SignedZero.note(value, table, to.name(), H2Dialect.SYSTEM, notes);
                     statement.setDouble(i, value);
                 };
-            case BINARY, VARBINARY, BLOB ->
-                (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
             case DATE ->
                 (statement, i, batch, row, column) -> statement.setObject(i, JavaValues.date(batch.text(row, column)));
             case TIME ->
@@ -112,7 +75,7 @@ final class H2Cells {
                         statement.setObject(i, JavaValues.instant(batch.text(row, column)));
             case UUID ->
                 (statement, i, batch, row, column) -> statement.setObject(i, UUID.fromString(batch.text(row, column)));
-            default -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
+            default -> StandardCells.binder(to.type());
         };
     }
 }

@@ -1,8 +1,8 @@
 package org.orderlyferry.databases.h2;
 
+import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.LogicalType;
 
 /** A column's part of CREATE TABLE, and its default both ways. */
@@ -16,17 +16,12 @@ final class H2ColumnSql {
         column.generatedAs()
                 .ifPresent(
                         sql -> text.append(" GENERATED ALWAYS AS (").append(sql).append(')'));
-        column.identity().ifPresent(identity -> text.append(identity(identity)));
+        column.identity().ifPresent(identity -> text.append(new DefinitionSql(dialect).identity(identity)));
         column.defaultValue().ifPresent(value -> text.append(" DEFAULT ").append(defaultSql(value, column.type())));
         if (!column.nullable()) {
             text.append(" NOT NULL");
         }
         return text.toString();
-    }
-
-    private static String identity(Identity identity) {
-        return " GENERATED " + (identity.always() ? "ALWAYS" : "BY DEFAULT") + " AS IDENTITY (START WITH "
-                + identity.start() + " INCREMENT BY " + identity.increment() + ")";
     }
 
     private static String defaultSql(ColumnDefault value, LogicalType type) {
@@ -51,15 +46,15 @@ final class H2ColumnSql {
                 "X'"
                         + java.util.HexFormat.of()
                                 .formatHex(java.util.Base64.getDecoder().decode(text)) + "'";
-            case DATE -> "DATE " + H2Dialect.string(text);
-            case TIME -> "TIME " + H2Dialect.string(text);
-            case TIMESTAMP -> "TIMESTAMP " + H2Dialect.string(text.replace('T', ' '));
+            case DATE -> "DATE " + DefinitionSql.string(text);
+            case TIME -> "TIME " + DefinitionSql.string(text);
+            case TIMESTAMP -> "TIMESTAMP " + DefinitionSql.string(text.replace('T', ' '));
             case TIMESTAMP_WITH_TIME_ZONE ->
                 "TIMESTAMP WITH TIME ZONE "
-                        + H2Dialect.string(text.replace('T', ' ').replace("Z", "+00"));
-            case UUID -> "UUID " + H2Dialect.string(text);
-            case JSON, ARRAY -> "JSON " + H2Dialect.string(text);
-            default -> H2Dialect.string(text);
+                        + DefinitionSql.string(text.replace('T', ' ').replace("Z", "+00"));
+            case UUID -> "UUID " + DefinitionSql.string(text);
+            case JSON, ARRAY -> "JSON " + DefinitionSql.string(text);
+            default -> DefinitionSql.string(text);
         };
     }
 }

@@ -23,7 +23,6 @@ import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.IdentityRestart;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -176,9 +175,7 @@ public final class H2Dialect implements Dialect {
 
     @Override
     public String insertClause(TableDefinition table) {
-        boolean always = table.columns().stream()
-                .anyMatch(c -> c.identity().isPresent() && c.identity().get().always());
-        return always ? " OVERRIDING SYSTEM VALUE" : "";
+        return sql.overriding(table);
     }
 
     @Override
@@ -196,39 +193,18 @@ public final class H2Dialect implements Dialect {
         table.primaryKey().ifPresent(key -> parts.add(sql.primaryKey(key)));
         List<String> statements = new ArrayList<>();
         statements.add("CREATE TABLE " + quote(table.name()) + " (\n  " + String.join(",\n  ", parts) + "\n)");
-        if (!table.comment().isEmpty()) {
-            statements.add("COMMENT ON TABLE " + quote(table.name()) + " IS " + string(table.comment()));
-        }
-        for (ColumnDefinition column : table.columns()) {
-            if (!column.comment().isEmpty()) {
-                statements.add("COMMENT ON COLUMN " + quote(table.name()) + "." + quote(column.name()) + " IS "
-                        + string(column.comment()));
-            }
-        }
+        statements.addAll(sql.comments(table));
         return statements;
-    }
-
-    static String string(String text) {
-        return "'" + text.replace("'", "''") + "'";
     }
 
     @Override
     public List<String> keyStatements(TableDefinition table) {
-        List<String> statements = new ArrayList<>();
-        String alter = "ALTER TABLE " + quote(table.name()) + " ADD ";
-        table.uniqueKeys().forEach(key -> statements.add(alter + sql.unique(key)));
-        table.checks().forEach(check -> statements.add(alter + sql.check(check)));
-        for (IndexDefinition index : table.indexes()) {
-            statements.add(sql.index(table.name(), index));
-        }
-        return statements;
+        return sql.keysAndIndexes(table);
     }
 
     @Override
     public List<String> referenceStatements(TableDefinition table) {
-        return table.foreignKeys().stream()
-                .map(key -> "ALTER TABLE " + quote(table.name()) + " ADD " + sql.foreignKey(key))
-                .toList();
+        return sql.references(table);
     }
 
     @Override
@@ -244,7 +220,8 @@ public final class H2Dialect implements Dialect {
     @Override
     public long bytes(Connection connection, TableName table) throws SQLException {
         try (Statement statement = connection.createStatement();
-                ResultSet result = statement.executeQuery("SELECT DISK_SPACE_USED(" + string(quote(table)) + ")")) {
+                ResultSet result =
+                        statement.executeQuery("SELECT DISK_SPACE_USED(" + DefinitionSql.string(quote(table)) + ")")) {
             result.next();
             return result.getLong(1);
         }

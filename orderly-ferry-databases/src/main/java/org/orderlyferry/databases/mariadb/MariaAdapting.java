@@ -85,15 +85,7 @@ final class MariaAdapting extends Adapting {
                             "identity",
                             table.name() + "." + column.name(),
                             "MariaDB counts only in the first column of a primary key");
-            return new ColumnDefinition(
-                    column.name(),
-                    column.type(),
-                    column.nullable(),
-                    column.defaultValue(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    column.sourceType(),
-                    column.comment());
+            return column.withoutIdentity();
         }
         if (column.identity().get().always() || column.identity().get().increment() != 1) {
             notes().finding(

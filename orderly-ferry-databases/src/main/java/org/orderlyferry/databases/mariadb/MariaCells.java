@@ -1,9 +1,9 @@
 package org.orderlyferry.databases.mariadb;
 
-import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.databases.StandardCells;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.InvalidValueException;
@@ -18,42 +18,12 @@ final class MariaCells {
     static CellReader reader(LogicalType type) {
         ValueText valueText = ValueText.of(type);
         return switch (type.name()) {
-            case BOOLEAN ->
-                (row, i, batch) -> {
-                    boolean value = row.getBoolean(i);
-                    CellReader.text(row.wasNull() ? null : Boolean.toString(value), batch);
-                };
-            case SMALLINT, INTEGER, BIGINT ->
-                (row, i, batch) -> {
-                    long value = row.getLong(i);
-                    if (row.wasNull()) {
-                        batch.addNull();
-                    } else {
-                        batch.add(value);
-                    }
-                };
-            case DECIMAL ->
-                (row, i, batch) -> {
-                    BigDecimal value = row.getBigDecimal(i);
-                    CellReader.text(value == null ? null : value.toPlainString(), batch);
-                };
-            case REAL ->
-                (row, i, batch) -> {
-                    float value = row.getFloat(i);
-                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
-                };
-            case DOUBLE ->
-                (row, i, batch) -> {
-                    double value = row.getDouble(i);
-                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
-                };
-            case BINARY, VARBINARY, BLOB -> (row, i, batch) -> CellReader.bytes(row.getBytes(i), batch);
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
                 (row, i, batch) -> {
                     String text = row.getString(i);
                     CellReader.text(text == null ? null : proper(text, valueText), batch);
                 };
-            default -> (row, i, batch) -> CellReader.text(row.getString(i), batch);
+            default -> StandardCells.reader(type);
         };
     }
 
@@ -78,22 +48,15 @@ final class MariaCells {
             case BOOLEAN ->
                 (statement, i, batch, row, column) ->
                         statement.setInt(i, batch.bytes()[batch.start(row, column)] == 't' ? 1 : 0);
-            case SMALLINT, INTEGER, BIGINT ->
-                (statement, i, batch, row, column) -> statement.setLong(i, Long.parseLong(batch.text(row, column)));
-            case DECIMAL ->
-                (statement, i, batch, row, column) ->
-                        statement.setBigDecimal(i, new BigDecimal(batch.text(row, column)));
             case REAL ->
                 (statement, i, batch, row, column) ->
                         statement.setFloat(i, (float) finite(JavaValues.floatOf(batch.text(row, column))));
             case DOUBLE ->
                 (statement, i, batch, row, column) ->
                         statement.setDouble(i, finite(JavaValues.doubleOf(batch.text(row, column))));
-            case BINARY, VARBINARY, BLOB ->
-                (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
                 (statement, i, batch, row, column) -> statement.setString(i, own(batch.text(row, column), type));
-            default -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
+            default -> StandardCells.binder(type);
         };
     }
 

@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.mariadb;
 
+import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -19,7 +20,7 @@ final class MariaColumnSql {
         }
         column.defaultValue().ifPresent(value -> text.append(" DEFAULT ").append(defaultSql(value, column.type())));
         if (!column.comment().isEmpty()) {
-            text.append(" COMMENT ").append(string(column.comment()));
+            text.append(" COMMENT ").append(DefinitionSql.string(column.comment()));
         }
         return text.toString();
     }
@@ -39,12 +40,8 @@ final class MariaColumnSql {
                         + java.util.HexFormat.of()
                                 .formatHex(java.util.Base64.getDecoder().decode(text)) + "'";
             case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
-                string(text.replace('T', ' ').replace("Z", ""));
-            default -> string(text);
+                DefinitionSql.string(text.replace('T', ' ').replace("Z", ""));
+            default -> DefinitionSql.string(text);
         };
-    }
-
-    static String string(String text) {
-        return "'" + text.replace("'", "''") + "'";
     }
 }

@@ -139,7 +139,7 @@ public final class MariaDialect implements Dialect {
         table.columns().forEach(c -> parts.add(MariaColumnSql.of(this, c)));
         // here and not afterwards: InnoDB keeps rows in the order of this key, and a counter has to be one
         table.primaryKey().ifPresent(key -> parts.add("PRIMARY KEY (" + sql.names(key.columns()) + ")"));
-        String comment = table.comment().isEmpty() ? "" : " COMMENT = " + MariaColumnSql.string(table.comment());
+        String comment = table.comment().isEmpty() ? "" : " COMMENT = " + DefinitionSql.string(table.comment());
         // compared by bytes, with blanks at the end, so that unique keys forbid no more than elsewhere
         return List.of("CREATE TABLE " + quote(table.name()) + " (\n  " + String.join(",\n  ", parts)
                 + "\n) ENGINE = InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin" + comment);

@@ -2,10 +2,10 @@ package org.orderlyferry.databases.postgresql;
 
 import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.databases.StandardCells;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.JavaValues;
 
 /** How PostgreSQL gives and takes values: as text wherever it can, since its text is almost the proper one. */
 final class PostgresCells {
@@ -16,35 +16,10 @@ final class PostgresCells {
 
     static CellReader reader(LogicalType type) {
         return switch (type.name()) {
-            case BOOLEAN ->
-                (row, i, batch) -> {
-                    boolean value = row.getBoolean(i);
-                    CellReader.text(row.wasNull() ? null : Boolean.toString(value), batch);
-                };
-            case SMALLINT, INTEGER, BIGINT ->
-                (row, i, batch) -> {
-                    long value = row.getLong(i);
-                    if (row.wasNull()) {
-                        batch.addNull();
-                    } else {
-                        batch.add(value);
-                    }
-                };
-            case REAL ->
-                (row, i, batch) -> {
-                    float value = row.getFloat(i);
-                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
-                };
-            case DOUBLE ->
-                (row, i, batch) -> {
-                    double value = row.getDouble(i);
-                    CellReader.text(row.wasNull() ? null : JavaValues.text(value), batch);
-                };
             case DECIMAL -> (row, i, batch) -> CellReader.text(number(row.getString(i)), batch);
-            case BINARY, VARBINARY, BLOB -> (row, i, batch) -> CellReader.bytes(row.getBytes(i), batch);
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
                 (row, i, batch) -> CellReader.text(proper(row.getString(i)), batch);
-            default -> (row, i, batch) -> CellReader.text(row.getString(i), batch);
+            default -> StandardCells.reader(type);
         };
     }
 

@@ -1,8 +1,8 @@
 package org.orderlyferry.databases.postgresql;
 
+import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.LogicalType;
 
 /** A column's part of CREATE TABLE. */
@@ -13,17 +13,12 @@ final class PostgresColumnSql {
     static String of(PostgresDialect dialect, ColumnDefinition column) {
         StringBuilder text =
                 new StringBuilder(dialect.quote(column.name())).append(' ').append(PostgresTypes.sql(column.type()));
-        column.identity().ifPresent(identity -> text.append(identity(identity)));
+        column.identity().ifPresent(identity -> text.append(new DefinitionSql(dialect).identity(identity)));
         column.defaultValue().ifPresent(value -> text.append(" DEFAULT ").append(defaultSql(value, column.type())));
         if (!column.nullable()) {
             text.append(" NOT NULL");
         }
         return text.toString();
-    }
-
-    private static String identity(Identity identity) {
-        return " GENERATED " + (identity.always() ? "ALWAYS" : "BY DEFAULT") + " AS IDENTITY (START WITH "
-                + identity.start() + " INCREMENT BY " + identity.increment() + ")";
     }
 
     private static String defaultSql(ColumnDefault value, LogicalType type) {
@@ -33,16 +28,12 @@ final class PostgresColumnSql {
         String text = ((ColumnDefault.Literal) value).text();
         return switch (type.name()) {
             case BOOLEAN, SMALLINT, INTEGER, BIGINT, DECIMAL -> text;
-            case REAL, DOUBLE -> string(text.replace("INF", "Infinity"));
+            case REAL, DOUBLE -> DefinitionSql.string(text.replace("INF", "Infinity"));
             case BINARY, VARBINARY, BLOB ->
                 "'\\x"
                         + java.util.HexFormat.of()
                                 .formatHex(java.util.Base64.getDecoder().decode(text)) + "'";
-            default -> string(text);
+            default -> DefinitionSql.string(text);
         };
-    }
-
-    static String string(String text) {
-        return "'" + text.replace("'", "''") + "'";
     }
 }

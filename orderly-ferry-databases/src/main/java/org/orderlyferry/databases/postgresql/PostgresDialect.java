@@ -135,9 +135,7 @@ public final class PostgresDialect implements Dialect {
 
     @Override
     public String insertClause(TableDefinition table) {
-        boolean always = table.columns().stream()
-                .anyMatch(c -> c.identity().isPresent() && c.identity().get().always());
-        return always ? " OVERRIDING SYSTEM VALUE" : "";
+        return sql.overriding(table);
     }
 
     @Override
@@ -151,35 +149,21 @@ public final class PostgresDialect implements Dialect {
                 table.columns().stream().map(c -> PostgresColumnSql.of(this, c)).toList();
         List<String> statements = new ArrayList<>();
         statements.add("CREATE TABLE " + quote(table.name()) + " (\n  " + String.join(",\n  ", parts) + "\n)");
-        if (!table.comment().isEmpty()) {
-            statements.add(
-                    "COMMENT ON TABLE " + quote(table.name()) + " IS " + PostgresColumnSql.string(table.comment()));
-        }
-        for (ColumnDefinition column : table.columns()) {
-            if (!column.comment().isEmpty()) {
-                statements.add("COMMENT ON COLUMN " + quote(table.name()) + "." + quote(column.name()) + " IS "
-                        + PostgresColumnSql.string(column.comment()));
-            }
-        }
+        statements.addAll(sql.comments(table));
         return statements;
     }
 
     @Override
     public List<String> keyStatements(TableDefinition table) {
         List<String> statements = new ArrayList<>();
-        String alter = "ALTER TABLE " + quote(table.name()) + " ADD ";
-        table.primaryKey().ifPresent(key -> statements.add(alter + sql.primaryKey(key)));
-        table.uniqueKeys().forEach(key -> statements.add(alter + sql.unique(key)));
-        table.checks().forEach(check -> statements.add(alter + sql.check(check)));
-        table.indexes().forEach(index -> statements.add(sql.index(table.name(), index)));
+        table.primaryKey().ifPresent(key -> statements.add(sql.add(table, sql.primaryKey(key))));
+        statements.addAll(sql.keysAndIndexes(table));
         return statements;
     }
 
     @Override
     public List<String> referenceStatements(TableDefinition table) {
-        return table.foreignKeys().stream()
-                .map(key -> "ALTER TABLE " + quote(table.name()) + " ADD " + sql.foreignKey(key))
-                .toList();
+        return sql.references(table);
     }
 
     @Override

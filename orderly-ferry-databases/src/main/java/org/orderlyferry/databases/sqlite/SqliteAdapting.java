@@ -68,15 +68,7 @@ final class SqliteAdapting extends Adapting {
                             "identity",
                             table.name() + "." + column.name(),
                             "SQLite counts only in a single-column primary key");
-            return new ColumnDefinition(
-                    column.name(),
-                    column.type(),
-                    column.nullable(),
-                    column.defaultValue(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    column.sourceType(),
-                    column.comment());
+            return column.withoutIdentity();
         }
         var identity = column.identity().get();
         if (identity.always() || identity.increment() != 1) {

@@ -3,6 +3,7 @@ package org.orderlyferry.databases.sqlite;
 import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.SignedZero;
+import org.orderlyferry.databases.StandardCells;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.InvalidValueException;
@@ -18,18 +19,14 @@ final class SqliteCellBinders {
             case BOOLEAN ->
                 (statement, i, batch, row, column) ->
                         statement.setInt(i, batch.bytes()[batch.start(row, column)] == 't' ? 1 : 0);
-            case SMALLINT, INTEGER, BIGINT ->
-                (statement, i, batch, row, column) -> statement.setLong(i, Long.parseLong(batch.text(row, column)));
             case REAL, DOUBLE ->
                 (statement, i, batch, row, column) ->
                         statement.setDouble(i, floating(batch.text(row, column), table, to, notes));
-            case BINARY, VARBINARY, BLOB ->
-                (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
-            // SQLite's own functions write a blank between date and time, and order by text needs one way for all
             case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
                 (statement, i, batch, row, column) ->
                         statement.setString(i, batch.text(row, column).replace('T', ' '));
-            default -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
+            case DECIMAL -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
+            default -> StandardCells.binder(to.type());
         };
     }
 

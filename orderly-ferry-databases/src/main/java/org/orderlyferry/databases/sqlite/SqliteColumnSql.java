@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.sqlite;
 
+import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -48,12 +49,8 @@ final class SqliteColumnSql {
                 "X'"
                         + java.util.HexFormat.of()
                                 .formatHex(java.util.Base64.getDecoder().decode(text)) + "'";
-            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> string(text.replace('T', ' '));
-            default -> string(text);
+            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> DefinitionSql.string(text.replace('T', ' '));
+            default -> DefinitionSql.string(text);
         };
-    }
-
-    private static String string(String text) {
-        return "'" + text.replace("'", "''") + "'";
     }
 }
