@@ -120,7 +120,7 @@ final class PostgresCatalogue implements Catalogue {
                                 identityKind.equals("a"),
                                 start,
                                 row.getLong(9),
-                                next(row.getString(10), row.getLong(9))))
+                                next(row.getString(10), start, row.getLong(9))))
                         : Optional.empty(),
                 generated ? Optional.ofNullable(defaultSql) : Optional.empty(),
                 formatted,
@@ -128,8 +128,14 @@ final class PostgresCatalogue implements Catalogue {
     }
 
     /** The value that a sequence would give next; only the sequence itself knows whether its last one was given out. */
-    private long next(String sequence, long increment) throws SQLException {
-        long[] next = {0};
+    private long next(String sequence, long start, long increment) throws SQLException {
+        long[] next = {start};
+        boolean[] allowed = {false};
+        query.each("SELECT has_sequence_privilege(?, 'SELECT')", row -> allowed[0] = row.getBoolean(1), sequence);
+        if (!allowed[0]) {
+            // a load goes past the highest value anyway
+            return start;
+        }
         query.each("SELECT last_value, is_called FROM " + sequence, row -> {
             next[0] = row.getBoolean(2) ? row.getLong(1) + increment : row.getLong(1);
         });
