@@ -71,7 +71,8 @@ record TableView(
         }
         byte[] bytes = batch.copy(row, index);
         String hex = HexFormat.of().formatHex(bytes, 0, Math.min(bytes.length, MOST_BYTES_SHOWN));
-        return hex + (bytes.length > MOST_BYTES_SHOWN ? "… " : " ") + "(" + Amounts.bytes(bytes.length) + ")";
+        return hex + (bytes.length > MOST_BYTES_SHOWN ? "… " : bytes.length > 0 ? " " : "") + "("
+                + Amounts.bytes(bytes.length) + ")";
     }
 
     void show(Console console) {

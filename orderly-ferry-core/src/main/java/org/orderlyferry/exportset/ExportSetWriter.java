@@ -191,8 +191,12 @@ public final class ExportSetWriter implements AutoCloseable {
 
         @Override
         public void finish() {
-            writer.finish();
-            writer.close();
+            try {
+                writer.finish();
+                writer.close();
+            } catch (PlaceException e) {
+                throw e.getCause() instanceof IOException io ? failed(io) : e;
+            }
             payloadSums.put(path, file.sha256());
             payloadBytes += file.bytes();
             tallies.put(table.name(), new KeptTallies.Kept(path, file.bytes(), taker.tally()));

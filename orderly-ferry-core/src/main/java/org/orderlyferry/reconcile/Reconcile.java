@@ -75,7 +75,10 @@ public final class Reconcile {
             throw new UsageException(
                     "neither " + source.address() + " nor " + target.address() + " has any table to compare");
         }
-        listener.planned(pairs.stream().map(TablePair::shown).toList(), 0);
+        long rows = depth == Depth.COUNTS
+                ? 0
+                : pairs.stream().mapToLong(this::expected).sum();
+        listener.planned(pairs.stream().map(TablePair::shown).toList(), rows);
         listener.stage(ProgressListener.Stage.MOVING);
         List<ComparedTable> compared = new ArrayList<>();
         List<Finding> findings = new ArrayList<>();
@@ -84,6 +87,17 @@ public final class Reconcile {
             compared.add(compare(pair, findings));
         }
         return new ReconcileResult(depth, compared, findings);
+    }
+
+    /** How many records will be read of a pair, for the progress; a set's own tally is trusted for no more than that. */
+    private long expected(TablePair pair) {
+        return pair.source() == null || pair.target() == null
+                ? 0
+                : expected(source, pair.source()) + expected(target, pair.target());
+    }
+
+    private static long expected(Place place, TableName table) {
+        return place.keptTally(table).map(Tally::rows).orElseGet(() -> place.count(table));
     }
 
     private ComparedTable compare(TablePair pair, List<Finding> findings) {
@@ -151,7 +165,7 @@ public final class Reconcile {
             while (reader.read(batch)) {
                 stop.check();
                 taker.add(batch);
-                listener.moved(table, batch.rows(), batch.size());
+                listener.moved(table, batch.rows(), batch.valueBytes());
             }
             findings.addAll(reader.findings());
         }

@@ -79,6 +79,16 @@ public final class RecordBatch {
         return size;
     }
 
+    /** How many bytes all values have together. */
+    public long valueBytes() {
+        long sum = 0;
+        for (int i = 0; i < cell; i++) {
+            // a null's range is (0, -1)
+            sum += Math.max(0, ends[i] - starts[i]);
+        }
+        return sum;
+    }
+
     /**
      * Takes another array for its values, for a reader that fills arrays itself.
      *

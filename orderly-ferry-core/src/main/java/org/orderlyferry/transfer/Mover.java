@@ -33,8 +33,9 @@ final class Mover {
             stop.check();
             writer.write(batch);
             rows += batch.rows();
-            bytes += batch.size();
-            listener.moved(table, batch.rows(), batch.size());
+            long size = batch.valueBytes();
+            bytes += size;
+            listener.moved(table, batch.rows(), size);
         }
         stop.check();
         writer.finish();

@@ -110,8 +110,19 @@ public final class H2Dialect implements Dialect {
                 Optional.of("the database is in use by another process; close it there, or use its server's URL");
             case 90067 ->
                 Optional.of("the server can't be reached; is it running at that address? (" + brief(error) + ")");
-            default -> Optional.of(brief(error));
+            default -> Optional.of(fullDisk(error).orElseGet(() -> brief(error)));
         };
+    }
+
+    /** H2 tells of a full disk only as the cause of something else. */
+    private static Optional<String> fullDisk(SQLException error) {
+        for (Throwable cause = error; cause != null; cause = cause.getCause()) {
+            if (cause instanceof IOException
+                    && String.valueOf(cause.getMessage()).contains("No space left")) {
+                return Optional.of("the disk is full");
+            }
+        }
+        return Optional.empty();
     }
 
     /** H2 puts the whole statement and its version behind the message; a person wants the message. */
