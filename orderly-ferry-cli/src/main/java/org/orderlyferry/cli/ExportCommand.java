@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import org.orderlyferry.format.csv.CsvDialect;
+import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
@@ -48,6 +49,13 @@ final class ExportCommand implements Callable<Integer> {
     @Option(names = "--overwrite", description = "Replace an export set that is there, once the new one is complete.")
     private boolean overwrite;
 
+    @Option(
+            names = "--out-of-range",
+            paramLabel = "refuse|null",
+            description = "What becomes of values that no other system could hold, such as 0000-00-00 or infinity."
+                    + " Default: refuse.")
+    private OutOfRange outOfRange = OutOfRange.REFUSE;
+
     @Mixin
     private FileOptions files;
 
@@ -61,7 +69,8 @@ final class ExportCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         CsvDialect dialect = files.dialect();
-        try (Place source = Places.open(PlaceAddress.of(place), PlaceOptions.of());
+        try (Place source =
+                        Places.open(PlaceAddress.of(place), PlaceOptions.of().withOutOfRange(outOfRange));
                 ProgressLine progress = new ProgressLine(console)) {
             Export export = Export.from(source)
                     .tables(tables.toArray(String[]::new))
@@ -80,10 +89,15 @@ final class ExportCommand implements Callable<Integer> {
                 console.line("");
                 new Report(console).transfer(result, progress.elapsed());
                 console.line("");
-                console.line(console.style().good("The set is complete")
+                console.line((result.failed().isEmpty()
+                                ? console.style().good("The set is complete")
+                                : console.style()
+                                        .bad("The set lacks "
+                                                + Amounts.count(result.failed().size(), "table")
+                                                + " that couldn't be read; the others are whole"))
                         + ", with definitions, tallies and a SHA-256 checksum for each file.");
             }
-            return ExitCode.DONE;
+            return result.failed().isEmpty() ? ExitCode.DONE : ExitCode.DIFFERENCES;
         }
     }
 }

@@ -76,6 +76,11 @@ public final class FerryCommand implements Runnable {
         console.out().flush();
         if (e instanceof FerryException failure) {
             console.err().println("ferry: " + failure.getMessage());
+            for (Throwable second : failure.getSuppressed()) {
+                if (second instanceof FerryException) {
+                    console.err().println("ferry: " + second.getMessage());
+                }
+            }
         } else {
             console.err().println("ferry: something unexpected happened: " + e + "; --verbose shows where");
         }

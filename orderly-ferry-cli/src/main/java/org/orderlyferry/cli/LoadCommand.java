@@ -3,6 +3,7 @@ package org.orderlyferry.cli;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.Callable;
+import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
@@ -40,6 +41,22 @@ final class LoadCommand implements Callable<Integer> {
     private List<String> tables = List.of();
 
     @Option(
+            names = "--onto",
+            paramLabel = "append|replace|merge",
+            description = "What to do with a table that is there already: add the records; put the new table in its"
+                    + " place; or, by the primary key, add new records and bring changed ones up to date."
+                    + " Default: refuse.")
+    private Onto onto;
+
+    @Option(names = "--make-missing", description = "Make the database, or its schemas, where they aren't there.")
+    private boolean makeMissing;
+
+    @Option(
+            names = "--try",
+            description = "Only look whether each value and definition would be taken; change nothing.")
+    private boolean tryOnly;
+
+    @Option(
             names = "--definitions",
             paramLabel = "FILE",
             description =
@@ -56,6 +73,13 @@ final class LoadCommand implements Callable<Integer> {
         this.console = console;
     }
 
+    /** What to do with a table that is there. */
+    private enum Onto {
+        APPEND,
+        REPLACE,
+        MERGE
+    }
+
     @Override
     public Integer call() {
         try (Place source = Places.open(PlaceAddress.of(set), PlaceOptions.of(files.dialect(), definitions))) {
@@ -68,28 +92,46 @@ final class LoadCommand implements Callable<Integer> {
     }
 
     private int load(Place source) {
-        try (TargetPlace target = Places.openTarget(PlaceAddress.of(place), PlaceOptions.of());
+        LoadMode mode = onto == null ? LoadMode.CREATE : LoadMode.valueOf(onto.name());
+        try (TargetPlace target = Places.openTarget(
+                        PlaceAddress.of(place), PlaceOptions.of().withMakeMissing(makeMissing));
                 ProgressLine progress = new ProgressLine(console)) {
             TransferResult result = Load.from(source)
                     .tables(tables.toArray(String[]::new))
+                    .mode(mode)
+                    .rehearsal(tryOnly)
                     .listener(progress)
                     .stopSignal(console.stop())
                     .into(target);
             progress.end();
             if (json.isOn()) {
-                console.json(Report.json(result, progress.elapsed()).put("target", target.address()));
+                console.json(Report.json(result, progress.elapsed())
+                        .put("target", target.address())
+                        .put("tried", tryOnly)
+                        .put("refused", result.refused()));
             } else {
-                console.line(console.style()
-                        .strong("Loaded " + source.address() + " into " + target.address() + " (" + target.system()
-                                + ")"));
-                console.line("");
-                new Report(console).transfer(result, progress.elapsed());
-                console.line("");
-                console.line(console.style().good("All records are in")
-                        + ", with their keys and references. To prove it: ferry reconcile SOURCE "
-                        + target.address());
+                show(source, target, result, progress);
             }
-            return ExitCode.DONE;
+            return result.refused() ? ExitCode.DIFFERENCES : ExitCode.DONE;
+        }
+    }
+
+    private void show(Place source, TargetPlace target, TransferResult result, ProgressLine progress) {
+        console.line(console.style()
+                .strong((tryOnly ? "Tried to load " : "Loaded ") + source.address() + " into " + target.address() + " ("
+                        + target.system() + ")"));
+        console.line("");
+        new Report(console).transfer(result, progress.elapsed());
+        console.line("");
+        if (!tryOnly) {
+            console.line(console.style().good("All records are in")
+                    + ", with their keys and references. To prove it: ferry reconcile SOURCE "
+                    + target.address());
+        } else if (result.refused()) {
+            console.line(console.style().bad("Some values would be refused") + ", and so would the load. Nothing was"
+                    + " changed.");
+        } else {
+            console.line(console.style().good("Every value would be taken") + ". Nothing was changed.");
         }
     }
 }

@@ -57,11 +57,13 @@ final class LookCommand implements Callable<Integer> {
             boolean single = opened.tables().size() == 1 && opened.system().startsWith("CSV");
             if (table == null && !single) {
                 PlaceView view = PlaceView.of(opened);
+                boolean whole = view.denied().isEmpty();
                 if (json.isOn()) {
                     console.json(view.json());
                 } else {
                     view.show(console);
                 }
+                return whole ? ExitCode.DONE : ExitCode.DIFFERENCES;
             } else {
                 TableView view = TableView.of(
                         opened,

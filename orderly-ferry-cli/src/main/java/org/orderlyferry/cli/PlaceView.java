@@ -11,9 +11,17 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.transfer.FailedTable;
 
 /** All of a place's tables, as {@code look} shows them. */
-record PlaceView(String address, String system, List<Line> lines, List<LeftBehind> leftBehind) {
+record PlaceView(
+        String address,
+        String system,
+        List<Line> lines,
+        List<FailedTable> denied,
+        List<String> databases,
+        List<LeftBehind> leftBehind) {
 
     /** One table. */
     record Line(TableDefinition table, long rows, OptionalLong bytes) {
@@ -33,11 +41,19 @@ record PlaceView(String address, String system, List<Line> lines, List<LeftBehin
 
     static PlaceView of(Place place) {
         List<Line> lines = new ArrayList<>();
+        List<FailedTable> denied = new ArrayList<>();
         for (TableName name : place.tables()) {
-            long rows = place.keptTally(name).map(t -> t.rows()).orElseGet(() -> place.count(name));
-            lines.add(new Line(place.define(name), rows, place.bytes(name)));
+            try {
+                long rows = place.keptTally(name).map(t -> t.rows()).orElseGet(() -> place.count(name));
+                lines.add(new Line(place.define(name), rows, place.bytes(name)));
+            } catch (PlaceException e) {
+                if (!e.isDenied()) {
+                    throw e;
+                }
+                denied.add(new FailedTable(name, e.getMessage()));
+            }
         }
-        return new PlaceView(place.address(), place.system(), lines, place.leftBehind());
+        return new PlaceView(place.address(), place.system(), lines, denied, place.databases(), place.leftBehind());
     }
 
     void show(Console console) {
@@ -45,6 +61,10 @@ record PlaceView(String address, String system, List<Line> lines, List<LeftBehin
         long bytes = lines.stream().mapToLong(l -> l.bytes().orElse(0)).sum();
         console.line(console.style().strong(address) + "  " + system);
         console.line("");
+        if (!databases.isEmpty()) {
+            console.line("The address names no database of this server. It has: " + String.join(", ", databases));
+            console.line("");
+        }
         TextTable table = new TextTable()
                 .left("table")
                 .right("rows")
@@ -63,6 +83,7 @@ record PlaceView(String address, String system, List<Line> lines, List<LeftBehin
         }
         table.sums().row(Amounts.count(lines.size(), "table"), Amounts.count(rows), Amounts.bytes(bytes), "", "", "");
         table.lines(console.style()).forEach(console::line);
+        new Report(console).notes("Can't be read", denied);
         new Report(console).notes("Can't be carried", leftBehind);
     }
 
@@ -82,6 +103,11 @@ record PlaceView(String address, String system, List<Line> lines, List<LeftBehin
             ArrayNode references = node.putArray("refersTo");
             line.table().foreignKeys().forEach(k -> references.add(k.target().toString()));
         }
+        denied.forEach(d -> root.withArray("denied")
+                .addObject()
+                .put("table", d.table().toString())
+                .put("reason", d.reason()));
+        databases.forEach(root.putArray("databases")::add);
         root.set("leftBehind", Report.leftBehind(leftBehind));
         return root;
     }

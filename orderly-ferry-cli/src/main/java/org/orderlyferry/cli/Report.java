@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 import org.orderlyferry.model.Finding;
@@ -21,31 +22,40 @@ final class Report {
     }
 
     void transfer(TransferResult result, Duration time) {
-        TextTable table = new TextTable()
-                .left("table")
-                .right("read")
-                .right("written")
-                .right("size")
-                .right("time");
+        boolean merged = result.tables().stream().anyMatch(m -> m.merged().isPresent());
+        TextTable table = new TextTable().left("table").right("read").right("written");
+        if (merged) {
+            table.right("new").right("changed").right("unchanged");
+        }
+        table.right("size").right("time");
         for (MovedTable moved : result.tables()) {
-            table.row(
-                    moved.table().toString(),
-                    Amounts.count(moved.read()),
-                    Amounts.count(moved.written()),
-                    Amounts.bytes(moved.bytes()),
-                    Amounts.time(moved.time()));
+            table.row(cells(moved, merged));
         }
         long read = result.tables().stream().mapToLong(MovedTable::read).sum();
-        table.sums()
-                .row(
-                        Amounts.count(result.tables().size(), "table"),
-                        Amounts.count(read),
-                        Amounts.count(result.rows()),
-                        Amounts.bytes(result.bytes()),
-                        Amounts.time(time));
+        List<String> sums = new ArrayList<>(List.of(
+                Amounts.count(result.tables().size(), "table"), Amounts.count(read), Amounts.count(result.rows())));
+        if (merged) {
+            sums.addAll(List.of("", "", ""));
+        }
+        sums.addAll(List.of(Amounts.bytes(result.bytes()), Amounts.time(time)));
+        table.sums().row(sums.toArray(String[]::new));
         table.lines(console.style()).forEach(console::line);
-        notes("Arrived in another form", result.findings());
+        notes("Couldn't be read", result.failed());
+        notes("To be known", result.findings());
         notes("Left behind", result.leftBehind());
+    }
+
+    private static String[] cells(MovedTable moved, boolean merged) {
+        List<String> cells = new ArrayList<>(
+                List.of(moved.table().toString(), Amounts.count(moved.read()), Amounts.count(moved.written())));
+        if (merged) {
+            cells.add(moved.merged().map(m -> Amounts.count(m.inserted())).orElse("–"));
+            cells.add(moved.merged().map(m -> Amounts.count(m.updated())).orElse("–"));
+            cells.add(moved.merged().map(m -> Amounts.count(m.unchanged())).orElse("–"));
+        }
+        cells.add(Amounts.bytes(moved.bytes()));
+        cells.add(Amounts.time(moved.time()));
+        return cells.toArray(String[]::new);
     }
 
     /** A list of things under a heading; nothing where there are none. */
@@ -68,10 +78,18 @@ final class Report {
             node.put("bytes", moved.bytes());
             node.put("digest", moved.tally().digest().toString());
             node.put("seconds", moved.time().toMillis() / 1000.0);
+            moved.merged().ifPresent(m -> node.putObject("merged")
+                    .put("inserted", m.inserted())
+                    .put("updated", m.updated())
+                    .put("unchanged", m.unchanged()));
         }
         root.put("rows", result.rows());
         root.put("bytes", result.bytes());
         root.put("seconds", time.toMillis() / 1000.0);
+        ArrayNode failed = root.putArray("failed");
+        result.failed()
+                .forEach(f ->
+                        failed.addObject().put("table", f.table().toString()).put("reason", f.reason()));
         root.set("findings", findings(result.findings().stream()));
         root.set("leftBehind", leftBehind(result.leftBehind()));
         return root;

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
 import org.orderlyferry.model.ColumnDefault;
@@ -122,13 +123,20 @@ record TableView(
             fields.row(
                     String.valueOf(number++),
                     column.name(),
-                    column.type().toString(),
+                    type(column),
                     column.nullable() ? "yes" : "no",
                     keys(column.name()),
                     filling(column),
                     column.comment());
         }
         return fields;
+    }
+
+    private static String type(ColumnDefinition column) {
+        return column.enumeration()
+                .map(e -> e.values().stream().collect(Collectors.joining(", ", "one of (", ")")))
+                .map(e -> TextTable.cut(e, 40))
+                .orElseGet(() -> column.type().toString());
     }
 
     /** P for a part of the primary key, U of a unique key, F of a reference. */
@@ -150,8 +158,9 @@ record TableView(
         if (column.identity().isPresent()) {
             return "identity, next " + column.identity().get().next();
         }
-        if (column.generatedAs().isPresent()) {
-            return "generated: " + column.generatedAs().get();
+        if (column.generation().isPresent()) {
+            return "generated: "
+                    + TextTable.cut(column.generation().get().expression().sql(), 40);
         }
         return column.defaultValue()
                 .map(value -> value instanceof ColumnDefault.Literal literal
@@ -167,7 +176,11 @@ record TableView(
     private static String reference(ForeignKey key) {
         return "(" + String.join(", ", key.columns()) + ") → " + key.target() + " ("
                 + String.join(", ", key.targetColumns()) + ")" + action(" on update ", key.onUpdate())
-                + action(" on delete ", key.onDelete()) + (key.name().isEmpty() ? "" : "  " + key.name());
+                + action(" on delete ", key.onDelete())
+                + (key.deferrability().sql().isEmpty()
+                        ? ""
+                        : " " + key.deferrability().sql().toLowerCase(Locale.ROOT))
+                + (key.name().isEmpty() ? "" : "  " + key.name());
     }
 
     private static String action(String words, ReferentialAction action) {
@@ -176,10 +189,13 @@ record TableView(
     }
 
     private static String index(IndexDefinition index) {
-        return index.parts().stream()
-                        .map(p -> p.column() + (p.descending() ? " descending" : ""))
-                        .collect(Collectors.joining(", ", "(", ")"))
-                + (index.unique() ? " unique" : "") + "  " + index.name();
+        String what = index.parts().isEmpty()
+                ? index.own().map(o -> o.sql()).orElse("")
+                : index.parts().stream()
+                        .map(IndexDefinition.Part::toString)
+                        .collect(Collectors.joining(", ", "(", ")"));
+        return what + index.predicate().map(p -> " where " + p.sql()).orElse("") + (index.unique() ? " unique" : "")
+                + "  " + index.name();
     }
 
     private static void list(TextTable rules, String heading, List<String> items) {
@@ -231,6 +247,7 @@ record TableView(
             columns.addObject()
                     .put("name", column.name())
                     .put("type", column.type().toString())
+                    .put("ownType", column.sourceType())
                     .put("nullable", column.nullable())
                     .put("key", keys(column.name()))
                     .put("default", filling(column))

@@ -38,6 +38,14 @@ final class Annotations {
     static final String DEFAULT_VALUE = BASE + "defaultValue";
     static final String DEFAULT_EXPRESSION = BASE + "defaultExpression";
     static final String GENERATED_AS = BASE + "generatedAs";
+    static final String STORED = BASE + "stored";
+    static final String ENUMERATION = BASE + "enumeration";
+    static final String VALUES = BASE + "values";
+    static final String COLLATION = BASE + "collation";
+    static final String DEFERRABILITY = BASE + "deferrability";
+    static final String PREDICATE = BASE + "predicate";
+    static final String PREFIX = BASE + "prefix";
+    static final String OWN = BASE + "own";
     static final String IDENTITY = BASE + "identity";
     static final String ALWAYS = BASE + "always";
     static final String START = BASE + "start";

@@ -8,12 +8,16 @@ import java.util.function.Function;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Deferrability;
+import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.GenerationRule;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.BrokenSetException;
@@ -76,7 +80,9 @@ final class CsvwSchemaReader {
         each(schema, Annotations.FOREIGN_KEYS, CsvwSchemaReader::foreignKey).forEach(table::foreignKey);
         each(schema, Annotations.CHECKS, CsvwSchemaReader::check).forEach(table::check);
         each(schema, Annotations.INDEXES, CsvwSchemaReader::index).forEach(table::index);
-        return table.comment(schema.path(Annotations.COMMENT).asText("")).build();
+        return table.comment(schema.path(Annotations.COMMENT).asText(""))
+                .system(schema.path(Annotations.SYSTEM).asText(""))
+                .build();
     }
 
     private ColumnDefinition column(JsonNode node) {
@@ -97,20 +103,31 @@ final class CsvwSchemaReader {
             defaultValue = Optional.of(new ColumnDefault.Literal(
                     node.get(Annotations.DEFAULT_VALUE).asText()));
         } else if (node.has(Annotations.DEFAULT_EXPRESSION)) {
-            JsonNode inner = node.get(Annotations.DEFAULT_EXPRESSION);
-            defaultValue = Optional.of(new ColumnDefault.Expression(
-                    inner.path(Annotations.EXPRESSION).asText(),
-                    inner.path(Annotations.SYSTEM).asText()));
+            defaultValue = Optional.of(new ColumnDefault.Expression(text(node.get(Annotations.DEFAULT_EXPRESSION))));
         }
-        return new ColumnDefinition(
-                name,
-                type,
-                !node.path("required").asBoolean(false),
-                defaultValue,
-                Optional.ofNullable(node.get(Annotations.IDENTITY)).map(CsvwSchemaReader::identity),
-                Optional.ofNullable(node.get(Annotations.GENERATED_AS)).map(JsonNode::asText),
-                node.path(Annotations.SOURCE_TYPE).asText(""),
-                node.path(Annotations.COMMENT).asText(""));
+        return ColumnDefinition.named(name, type)
+                .nullable(!node.path("required").asBoolean(false))
+                .defaultValue(defaultValue)
+                .identity(Optional.ofNullable(node.get(Annotations.IDENTITY)).map(CsvwSchemaReader::identity))
+                .generation(Optional.ofNullable(node.get(Annotations.GENERATED_AS))
+                        .map(rule -> new GenerationRule(
+                                text(rule), rule.path(Annotations.STORED).asBoolean())))
+                .enumeration(Optional.ofNullable(node.get(Annotations.ENUMERATION))
+                        .map(inner -> new Enumeration(name(inner), texts(inner.path(Annotations.VALUES)))))
+                .collation(node.path(Annotations.COLLATION).asText(""))
+                .sourceType(node.path(Annotations.SOURCE_TYPE).asText(""))
+                .comment(node.path(Annotations.COMMENT).asText(""))
+                .build();
+    }
+
+    private static SqlText text(JsonNode node) {
+        return new SqlText(
+                node.path(Annotations.EXPRESSION).asText(),
+                node.path(Annotations.SYSTEM).asText());
+    }
+
+    private static Optional<SqlText> text(JsonNode node, String key) {
+        return Optional.ofNullable(node.get(key)).map(CsvwSchemaReader::text);
     }
 
     private static Identity identity(JsonNode node) {
@@ -153,21 +170,28 @@ final class CsvwSchemaReader {
                         node.path(Annotations.TARGET_TABLE).asText("")),
                 texts(node.path(Annotations.TARGET_COLUMNS)),
                 ReferentialAction.ofSql(node.path(Annotations.ON_UPDATE).asText("NO ACTION")),
-                ReferentialAction.ofSql(node.path(Annotations.ON_DELETE).asText("NO ACTION")));
+                ReferentialAction.ofSql(node.path(Annotations.ON_DELETE).asText("NO ACTION")),
+                Deferrability.valueOf(node.path(Annotations.DEFERRABILITY).asText("NOT_DEFERRABLE")));
     }
 
     private static CheckConstraint check(JsonNode node) {
-        return new CheckConstraint(
-                name(node),
-                node.path(Annotations.EXPRESSION).asText(),
-                node.path(Annotations.SYSTEM).asText());
+        return new CheckConstraint(name(node), text(node));
     }
 
     private static IndexDefinition index(JsonNode node) {
         List<IndexDefinition.Part> parts = new ArrayList<>();
-        node.path(Annotations.COLUMNS)
-                .forEach(part -> parts.add(new IndexDefinition.Part(
-                        name(part), part.path(Annotations.DESCENDING).asBoolean())));
-        return new IndexDefinition(name(node), node.path(Annotations.UNIQUE).asBoolean(), parts);
+        for (JsonNode part : node.path(Annotations.COLUMNS)) {
+            parts.add(new IndexDefinition.Part(
+                    name(part),
+                    part.has(Annotations.EXPRESSION) ? Optional.of(text(part)) : Optional.empty(),
+                    part.path(Annotations.DESCENDING).asBoolean(),
+                    part.path(Annotations.PREFIX).asInt(0)));
+        }
+        return new IndexDefinition(
+                name(node),
+                node.path(Annotations.UNIQUE).asBoolean(),
+                parts,
+                text(node, Annotations.PREDICATE),
+                text(node, Annotations.OWN));
     }
 }

@@ -8,10 +8,12 @@ import java.util.Map;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Deferrability;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -42,6 +44,9 @@ final class CsvwSchemaWriter {
         if (!table.name().schema().isEmpty()) {
             schema.put(Annotations.SCHEMA, table.name().schema());
         }
+        if (!table.system().isEmpty()) {
+            schema.put(Annotations.SYSTEM, table.system());
+        }
         if (!table.comment().isEmpty()) {
             schema.put(Annotations.COMMENT, table.comment());
         }
@@ -67,13 +72,21 @@ final class CsvwSchemaWriter {
             if (value instanceof ColumnDefault.Literal literal) {
                 node.put(Annotations.DEFAULT_VALUE, literal.text());
             } else if (value instanceof ColumnDefault.Expression expression) {
-                ObjectNode inner = node.putObject(Annotations.DEFAULT_EXPRESSION);
-                inner.put(Annotations.EXPRESSION, expression.sql());
-                inner.put(Annotations.SYSTEM, expression.system());
+                node.set(Annotations.DEFAULT_EXPRESSION, text(expression.text()));
             }
         });
         column.identity().ifPresent(identity -> identity(node.putObject(Annotations.IDENTITY), identity));
-        column.generatedAs().ifPresent(sql -> node.put(Annotations.GENERATED_AS, sql));
+        column.generation()
+                .ifPresent(rule -> node.set(
+                        Annotations.GENERATED_AS, text(rule.expression()).put(Annotations.STORED, rule.stored())));
+        column.enumeration().ifPresent(enumeration -> {
+            ObjectNode inner = node.putObject(Annotations.ENUMERATION);
+            inner.put(Annotations.NAME, enumeration.name());
+            enumeration.values().forEach(inner.putArray(Annotations.VALUES)::add);
+        });
+        if (!column.collation().isEmpty()) {
+            node.put(Annotations.COLLATION, column.collation());
+        }
         if (!column.comment().isEmpty()) {
             node.put(Annotations.COMMENT, column.comment());
         }
@@ -141,21 +154,38 @@ final class CsvwSchemaWriter {
         columns(node, Annotations.TARGET_COLUMNS, key.targetColumns());
         node.put(Annotations.ON_UPDATE, key.onUpdate().sql());
         node.put(Annotations.ON_DELETE, key.onDelete().sql());
+        if (key.deferrability() != Deferrability.NOT_DEFERRABLE) {
+            node.put(Annotations.DEFERRABILITY, key.deferrability().name());
+        }
         return node;
     }
 
+    private static ObjectNode text(SqlText text) {
+        return JsonNodeFactory.instance
+                .objectNode()
+                .put(Annotations.EXPRESSION, text.sql())
+                .put(Annotations.SYSTEM, text.system());
+    }
+
     private static ObjectNode check(CheckConstraint check) {
-        return named(check.name())
-                .put(Annotations.EXPRESSION, check.expression())
-                .put(Annotations.SYSTEM, check.system());
+        return named(check.name()).setAll(text(check.condition()));
     }
 
     private static ObjectNode index(IndexDefinition index) {
         ObjectNode node = named(index.name()).put(Annotations.UNIQUE, index.unique());
         ArrayNode parts = node.putArray(Annotations.COLUMNS);
         for (IndexDefinition.Part part : index.parts()) {
-            parts.addObject().put(Annotations.NAME, part.column()).put(Annotations.DESCENDING, part.descending());
+            ObjectNode inner = parts.addObject();
+            part.expression()
+                    .ifPresentOrElse(
+                            text -> inner.setAll(text(text)), () -> inner.put(Annotations.NAME, part.column()));
+            inner.put(Annotations.DESCENDING, part.descending());
+            if (part.prefix() > 0) {
+                inner.put(Annotations.PREFIX, part.prefix());
+            }
         }
+        index.predicate().ifPresent(text -> node.set(Annotations.PREDICATE, text(text)));
+        index.own().ifPresent(text -> node.set(Annotations.OWN, text(text)));
         return node;
     }
 }

@@ -70,6 +70,12 @@ public final class ExportSetWriter implements AutoCloseable {
         return new TableFile(tables.get(table), path);
     }
 
+    /** Takes a table out of the set again, of which nothing was written. */
+    public void leaveOut(TableName table) {
+        tables.remove(table);
+        fileNames.remove(table);
+    }
+
     /** Adds definitions, tallies and checksums, and puts the set in its place. */
     public void complete(List<LeftBehind> leftBehind) {
         try {

@@ -4,7 +4,19 @@ package org.orderlyferry.model;
  * A condition that every row meets.
  *
  * @param name the constraint's name; empty where the system gave none
- * @param expression as its system wrote it
- * @param system whose SQL it is, for example {@code H2}
+ * @param condition as its system wrote it
  */
-public record CheckConstraint(String name, String expression, String system) {}
+public record CheckConstraint(String name, SqlText condition) {
+    public CheckConstraint(String name, String expression, String system) {
+        this(name, new SqlText(expression, system));
+    }
+
+    public String expression() {
+        return condition.sql();
+    }
+
+    /** Whose SQL it is. */
+    public String system() {
+        return condition.system();
+    }
+}

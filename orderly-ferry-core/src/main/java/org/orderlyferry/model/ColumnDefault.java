@@ -10,14 +10,19 @@ public sealed interface ColumnDefault {
      */
     record Literal(String text) implements ColumnDefault {}
 
-    /**
-     * An expression, kept as its system wrote it.
-     *
-     * @param sql the expression's text
-     * @param system whose SQL it is, for example {@code H2}; {@link #ISO} where every system takes it
-     */
-    record Expression(String sql, String system) implements ColumnDefault {
-        /** The expression is one of ISO/IEC 9075-2, such as {@code CURRENT_TIMESTAMP}. */
-        public static final String ISO = "ISO";
+    /** An expression. */
+    record Expression(SqlText text) implements ColumnDefault {
+        public Expression(String sql, String system) {
+            this(new SqlText(sql, system));
+        }
+
+        public String sql() {
+            return text.sql();
+        }
+
+        /** Whose SQL it is. */
+        public String system() {
+            return text.system();
+        }
     }
 }

@@ -11,8 +11,10 @@ import java.util.Optional;
  * @param nullable whether null is allowed
  * @param defaultValue what stands in when no value is given
  * @param identity the counter that fills the column, if one does
- * @param generatedAs the expression of a generated column, as its system wrote it
- * @param sourceType the type as its own system names it, for people; empty where there is none
+ * @param generation the rule that computes the column, if one does
+ * @param enumeration the only texts that it may hold, where they are a type of their own
+ * @param collation how its texts are compared, by the system's own name; empty where nothing special is declared
+ * @param sourceType the type as its own system names it; empty where there is none
  * @param comment empty for none
  */
 public record ColumnDefinition(
@@ -21,7 +23,9 @@ public record ColumnDefinition(
         boolean nullable,
         Optional<ColumnDefault> defaultValue,
         Optional<Identity> identity,
-        Optional<String> generatedAs,
+        Optional<GenerationRule> generation,
+        Optional<Enumeration> enumeration,
+        String collation,
         String sourceType,
         String comment) {
 
@@ -34,33 +38,110 @@ public record ColumnDefinition(
 
     /** A nullable column with nothing but a type. */
     public static ColumnDefinition of(String name, LogicalType type) {
-        return new ColumnDefinition(name, type, true, Optional.empty(), Optional.empty(), Optional.empty(), "", "");
+        return new Builder(name, type).build();
+    }
+
+    /** A builder of a nullable column with nothing but a type. */
+    public static Builder named(String name, LogicalType type) {
+        return new Builder(name, type);
+    }
+
+    /** A builder that starts with all that this definition holds. */
+    public Builder toBuilder() {
+        Builder builder = new Builder(name, type);
+        builder.nullable = nullable;
+        builder.defaultValue = defaultValue;
+        builder.identity = identity;
+        builder.generation = generation;
+        builder.enumeration = enumeration;
+        builder.collation = collation;
+        builder.sourceType = sourceType;
+        builder.comment = comment;
+        return builder;
+    }
+
+    public ColumnDefinition withName(String other) {
+        Builder builder = toBuilder();
+        builder.name = other;
+        return builder.build();
     }
 
     public ColumnDefinition withType(LogicalType other) {
-        return new ColumnDefinition(name, other, nullable, defaultValue, identity, generatedAs, sourceType, comment);
+        Builder builder = toBuilder();
+        builder.type = other;
+        return builder.build();
     }
 
-    public ColumnDefinition withNullable(boolean other) {
-        return new ColumnDefinition(name, type, other, defaultValue, identity, generatedAs, sourceType, comment);
-    }
+    /** Not safe for use by several threads. */
+    public static final class Builder {
+        private String name;
+        private LogicalType type;
+        private boolean nullable = true;
+        private Optional<ColumnDefault> defaultValue = Optional.empty();
+        private Optional<Identity> identity = Optional.empty();
+        private Optional<GenerationRule> generation = Optional.empty();
+        private Optional<Enumeration> enumeration = Optional.empty();
+        private String collation = "";
+        private String sourceType = "";
+        private String comment = "";
 
-    public ColumnDefinition withDefault(ColumnDefault other) {
-        return new ColumnDefinition(
-                name, type, nullable, Optional.of(other), identity, generatedAs, sourceType, comment);
-    }
+        private Builder(String name, LogicalType type) {
+            this.name = name;
+            this.type = type;
+        }
 
-    public ColumnDefinition withIdentity(Identity other) {
-        return new ColumnDefinition(
-                name, type, nullable, defaultValue, Optional.of(other), generatedAs, sourceType, comment);
-    }
+        public Builder nullable(boolean value) {
+            nullable = value;
+            return this;
+        }
 
-    public ColumnDefinition withoutIdentity() {
-        return new ColumnDefinition(
-                name, type, nullable, defaultValue, Optional.empty(), generatedAs, sourceType, comment);
-    }
+        public Builder defaultValue(Optional<ColumnDefault> value) {
+            defaultValue = value;
+            return this;
+        }
 
-    public ColumnDefinition withComment(String other) {
-        return new ColumnDefinition(name, type, nullable, defaultValue, identity, generatedAs, sourceType, other);
+        public Builder identity(Optional<Identity> value) {
+            identity = value;
+            return this;
+        }
+
+        public Builder generation(Optional<GenerationRule> value) {
+            generation = value;
+            return this;
+        }
+
+        public Builder enumeration(Optional<Enumeration> value) {
+            enumeration = value;
+            return this;
+        }
+
+        public Builder collation(String value) {
+            collation = value;
+            return this;
+        }
+
+        public Builder sourceType(String value) {
+            sourceType = value;
+            return this;
+        }
+
+        public Builder comment(String value) {
+            comment = value;
+            return this;
+        }
+
+        public ColumnDefinition build() {
+            return new ColumnDefinition(
+                    name,
+                    type,
+                    nullable,
+                    defaultValue,
+                    identity,
+                    generation,
+                    enumeration,
+                    collation,
+                    sourceType,
+                    comment);
+        }
     }
 }

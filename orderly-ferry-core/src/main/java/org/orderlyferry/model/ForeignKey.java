@@ -10,6 +10,7 @@ import java.util.List;
  * @param columns the referring columns
  * @param target the table referred to
  * @param targetColumns the columns referred to, in the order of {@code columns}
+ * @param deferrability when it is checked
  */
 public record ForeignKey(
         String name,
@@ -17,7 +18,8 @@ public record ForeignKey(
         TableName target,
         List<String> targetColumns,
         ReferentialAction onUpdate,
-        ReferentialAction onDelete) {
+        ReferentialAction onDelete,
+        Deferrability deferrability) {
     public ForeignKey {
         columns = List.copyOf(columns);
         targetColumns = List.copyOf(targetColumns);
@@ -26,12 +28,38 @@ public record ForeignKey(
         }
     }
 
+    /** A reference that is checked at once. */
+    public ForeignKey(
+            String name,
+            List<String> columns,
+            TableName target,
+            List<String> targetColumns,
+            ReferentialAction onUpdate,
+            ReferentialAction onDelete) {
+        this(name, columns, target, targetColumns, onUpdate, onDelete, Deferrability.NOT_DEFERRABLE);
+    }
+
+    /** The same reference under another name. */
+    public ForeignKey withName(String other) {
+        return new ForeignKey(other, columns, target, targetColumns, onUpdate, onDelete, deferrability);
+    }
+
+    /** The same reference to a table of another name. */
+    public ForeignKey withTarget(TableName other) {
+        return new ForeignKey(name, columns, other, targetColumns, onUpdate, onDelete, deferrability);
+    }
+
+    /** The same reference between columns of other names. */
+    public ForeignKey withColumns(List<String> others, List<String> otherTargets) {
+        return new ForeignKey(name, others, target, otherTargets, onUpdate, onDelete, deferrability);
+    }
+
     /** This reference with more columns, for a catalogue that gives one column a row. */
     public ForeignKey and(ForeignKey more) {
         List<String> allColumns = new ArrayList<>(columns);
         allColumns.addAll(more.columns);
         List<String> allTargets = new ArrayList<>(targetColumns);
         allTargets.addAll(more.targetColumns);
-        return new ForeignKey(name, allColumns, target, allTargets, onUpdate, onDelete);
+        return new ForeignKey(name, allColumns, target, allTargets, onUpdate, onDelete, deferrability);
     }
 }

@@ -9,6 +9,7 @@ import java.util.Optional;
  * A table: its columns in order, its keys, and what else its system holds about it.
  *
  * @param comment empty for none
+ * @param system whose words the columns' own types and collations are, for example {@code PostgreSQL}; empty for none
  */
 public record TableDefinition(
         TableName name,
@@ -18,7 +19,8 @@ public record TableDefinition(
         List<ForeignKey> foreignKeys,
         List<CheckConstraint> checks,
         List<IndexDefinition> indexes,
-        String comment) {
+        String comment,
+        String system) {
 
     public TableDefinition {
         Objects.requireNonNull(name, "name");
@@ -47,6 +49,7 @@ public record TableDefinition(
         builder.checks.addAll(checks);
         builder.indexes.addAll(indexes);
         builder.comment = comment;
+        builder.system = system;
         return builder;
     }
 
@@ -63,12 +66,12 @@ public record TableDefinition(
         List<ColumnDefinition> chosen = wanted.stream()
                 .map(n -> column(n).orElseThrow(() -> new IllegalArgumentException("no column " + n + " in " + name)))
                 .toList();
-        return new TableDefinition(name, chosen, primaryKey, uniqueKeys, foreignKeys, checks, indexes, comment);
+        return toBuilder().columns(chosen).build();
     }
 
     /** Not safe for use by several threads. */
     public static final class Builder {
-        private final TableName name;
+        private TableName name;
         private final List<ColumnDefinition> columns = new ArrayList<>();
         private final List<Key> uniqueKeys = new ArrayList<>();
         private final List<ForeignKey> foreignKeys = new ArrayList<>();
@@ -76,9 +79,47 @@ public record TableDefinition(
         private final List<IndexDefinition> indexes = new ArrayList<>();
         private Key primaryKey;
         private String comment = "";
+        private String system = "";
 
         private Builder(TableName name) {
             this.name = name;
+        }
+
+        public Builder name(TableName value) {
+            name = value;
+            return this;
+        }
+
+        /** These columns instead of those so far. */
+        public Builder columns(List<ColumnDefinition> others) {
+            return replaced(columns, others);
+        }
+
+        /** These instead of those so far. */
+        public Builder uniqueKeys(List<Key> others) {
+            return replaced(uniqueKeys, others);
+        }
+
+        /** These instead of those so far. */
+        public Builder foreignKeys(List<ForeignKey> others) {
+            return replaced(foreignKeys, others);
+        }
+
+        /** These instead of those so far. */
+        public Builder checks(List<CheckConstraint> others) {
+            return replaced(checks, others);
+        }
+
+        /** These instead of those so far. */
+        public Builder indexes(List<IndexDefinition> others) {
+            return replaced(indexes, others);
+        }
+
+        private <T> Builder replaced(List<T> list, List<T> others) {
+            List<T> kept = List.copyOf(others);
+            list.clear();
+            list.addAll(kept);
+            return this;
         }
 
         public Builder column(ColumnDefinition column) {
@@ -124,9 +165,22 @@ public record TableDefinition(
             return this;
         }
 
+        public Builder system(String value) {
+            system = value;
+            return this;
+        }
+
         public TableDefinition build() {
             return new TableDefinition(
-                    name, columns, Optional.ofNullable(primaryKey), uniqueKeys, foreignKeys, checks, indexes, comment);
+                    name,
+                    columns,
+                    Optional.ofNullable(primaryKey),
+                    uniqueKeys,
+                    foreignKeys,
+                    checks,
+                    indexes,
+                    comment,
+                    system);
         }
     }
 }

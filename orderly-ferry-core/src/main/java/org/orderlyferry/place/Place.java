@@ -42,6 +42,19 @@ public interface Place extends AutoCloseable {
         return Optional.empty();
     }
 
+    /**
+     * How tables of another place are named here, in the same order: with the names of tables, columns and keys that a
+     * load gives them.
+     */
+    default List<TableDefinition> named(List<TableDefinition> others) {
+        return others;
+    }
+
+    /** The databases that a server has, where the address names none; empty where it names one. */
+    default List<String> databases() {
+        return List.of();
+    }
+
     /** What is here but can't be carried. */
     List<LeftBehind> leftBehind();
 

@@ -53,6 +53,11 @@ public final class PlaceAddress {
     /** The address with any secret that stands in it struck out. */
     @Override
     public String toString() {
+        return masked(text);
+    }
+
+    /** A text with all that looks like a password in a URL struck out. */
+    public static String masked(String text) {
         String masked = PASSWORD.matcher(text).replaceAll("$1=***");
         return USER_INFO.matcher(masked).replaceAll("//$1:***@");
     }

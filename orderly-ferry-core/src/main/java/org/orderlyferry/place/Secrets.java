@@ -3,6 +3,8 @@ package org.orderlyferry.place;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -18,6 +20,7 @@ public final class Secrets {
 
     private final Function<String, String> environment;
     private final Function<String, String> asking;
+    private final Set<String> filledIn = ConcurrentHashMap.newKeySet();
 
     /**
      * Secrets from chosen sources.
@@ -39,9 +42,22 @@ public final class Secrets {
         Matcher matcher = MARK.matcher(text);
         StringBuilder filled = new StringBuilder();
         while (matcher.find()) {
-            matcher.appendReplacement(filled, Matcher.quoteReplacement(secret(matcher)));
+            String secret = secret(matcher);
+            if (!secret.isEmpty()) {
+                filledIn.add(secret);
+            }
+            matcher.appendReplacement(filled, Matcher.quoteReplacement(secret));
         }
         return matcher.appendTail(filled).toString();
+    }
+
+    /** Takes all secrets that were filled in so far out of a text: drivers put whole URLs into their messages. */
+    public String strikeOut(String text) {
+        String struck = text;
+        for (String secret : filledIn) {
+            struck = struck.replace(secret, "***");
+        }
+        return struck;
     }
 
     private String secret(Matcher mark) {

@@ -7,10 +7,21 @@ import org.orderlyferry.model.TableDefinition;
 public interface TargetPlace extends Place {
 
     /**
-     * Makes the tables, empty, ready to be loaded.
+     * Makes ready for tables to be loaded.
      *
      * @param tables in the order in which they are to be loaded
-     * @throws org.orderlyferry.problem.UsageException if one of them is there already; nothing has been changed then
+     * @throws org.orderlyferry.problem.UsageException if what is there doesn't allow it; nothing has been changed then
      */
-    Loading begin(List<TableDefinition> tables);
+    Loading begin(List<TableDefinition> tables, LoadSettings settings);
+
+    /**
+     * Does as {@link #begin} does, as far as that is possible without changing anything: what can't be carried is
+     * noted, and the writers only look whether each value can be held.
+     */
+    Loading rehearse(List<TableDefinition> tables, LoadSettings settings);
+
+    /** How many writers can work at once at most. */
+    default int mostLanes() {
+        return 1;
+    }
 }

@@ -8,6 +8,7 @@ public final class BadValueException extends FerryException {
     private final Origin origin;
     private final String column;
     private final String value;
+    private final String reason;
 
     /**
      * @param origin which record
@@ -20,6 +21,7 @@ public final class BadValueException extends FerryException {
         this.origin = origin;
         this.column = column;
         this.value = value;
+        this.reason = reason;
     }
 
     public Origin origin() {
@@ -33,6 +35,11 @@ public final class BadValueException extends FerryException {
     /** The value as text; null for a null. */
     public String value() {
         return value;
+    }
+
+    /** Why it doesn't fit. */
+    public String reason() {
+        return reason;
     }
 
     /** A value as messages show it: quoted, on one line, cut where it is long. */

@@ -8,6 +8,7 @@ public abstract sealed class FerryException extends RuntimeException
         permits UsageException,
                 PlaceException,
                 BadValueException,
+                BadRecordException,
                 MalformedFileException,
                 BrokenSetException,
                 StoppedException {

@@ -4,6 +4,7 @@ package org.orderlyferry.problem;
 public final class PlaceException extends FerryException {
 
     private final String place;
+    private final boolean denied;
 
     /**
      * @param place the place's address, free of secrets
@@ -11,8 +12,21 @@ public final class PlaceException extends FerryException {
      * @param cause what the system or driver threw; may be null
      */
     public PlaceException(String place, String what, Throwable cause) {
+        this(place, what, false, cause);
+    }
+
+    /**
+     * @param denied whether the user lacks a right, so that other tables may still be read
+     */
+    public PlaceException(String place, String what, boolean denied, Throwable cause) {
         super(place + ": " + what, cause);
         this.place = place;
+        this.denied = denied;
+    }
+
+    /** Whether the user lacks a right to do what was tried. */
+    public boolean isDenied() {
+        return denied;
     }
 
     public String place() {

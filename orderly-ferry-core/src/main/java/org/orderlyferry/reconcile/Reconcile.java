@@ -70,7 +70,10 @@ public final class Reconcile {
 
     /** Does it. */
     public ReconcileResult compare() {
-        List<TablePair> pairs = TablePair.of(TableChoice.of(source, patterns), target.tables(), patterns.isEmpty());
+        List<TableName> chosen = TableChoice.of(source, patterns);
+        List<TableDefinition> named =
+                target.named(chosen.stream().map(source::define).toList());
+        List<TablePair> pairs = TablePair.of(chosen, named, target.tables(), patterns.isEmpty());
         if (pairs.isEmpty()) {
             throw new UsageException(
                     "neither " + source.address() + " nor " + target.address() + " has any table to compare");
@@ -107,7 +110,7 @@ public final class Reconcile {
         if (pair.source() == null) {
             return alone(pair.target(), OptionalLong.empty(), OptionalLong.of(target.count(pair.target())));
         }
-        ColumnPairs columns = ColumnPairs.of(source.define(pair.source()), target.define(pair.target()));
+        ColumnPairs columns = ColumnPairs.of(source.define(pair.source()), pair.named(), target.define(pair.target()));
         return depth == Depth.COUNTS ? counts(pair, columns) : digests(pair, columns, findings);
     }
 
@@ -188,13 +191,14 @@ public final class Reconcile {
             List<String> onlyAtSource,
             List<String> onlyAtTarget) {
 
-        static ColumnPairs of(TableDefinition source, TableDefinition target) {
+        static ColumnPairs of(TableDefinition source, TableDefinition named, TableDefinition target) {
             List<String> sourceNames = new ArrayList<>();
             List<String> targetNames = new ArrayList<>();
             List<ComparisonForm> forms = new ArrayList<>();
             List<String> onlyAtSource = new ArrayList<>();
-            for (ColumnDefinition column : source.columns()) {
-                ColumnDefinition other = target.column(column.name())
+            for (int i = 0; i < source.columns().size(); i++) {
+                ColumnDefinition column = source.columns().get(i);
+                ColumnDefinition other = target.column(named.columns().get(i).name())
                         .or(() -> target.columns().stream()
                                 .filter(c -> c.name().equalsIgnoreCase(column.name()))
                                 .findFirst())

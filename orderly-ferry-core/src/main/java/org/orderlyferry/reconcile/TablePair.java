@@ -2,31 +2,38 @@ package org.orderlyferry.reconcile;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
 /**
  * A table of the source and the one of the target that is compared with it; one of them may be null, for missing.
  *
  * @param source the source's table
+ * @param named the source's table under the names that a load gives it at the target
  * @param target the target's table
  */
-record TablePair(TableName source, TableName target) {
+record TablePair(TableName source, TableDefinition named, TableName target) {
 
     /**
-     * Pairs tables by name: as written first, then without the schema, then in any case. Each table has one partner.
+     * Pairs tables by the names that a load gives them; else as written, then without the schema, then in any case. Each
+     * table has one partner.
      *
+     * @param named the sources under the target's names, in the same order
      * @param withExtra whether tables that only the target has count too
      */
-    static List<TablePair> of(List<TableName> sources, List<TableName> targets, boolean withExtra) {
+    static List<TablePair> of(
+            List<TableName> sources, List<TableDefinition> named, List<TableName> targets, boolean withExtra) {
         List<TableName> left = new ArrayList<>(targets);
         List<TablePair> pairs = new ArrayList<>();
-        for (TableName source : sources) {
-            TableName partner = partner(source, left);
+        for (int i = 0; i < sources.size(); i++) {
+            TableName source = sources.get(i);
+            TableName mapped = named.get(i).name();
+            TableName partner = left.contains(mapped) ? mapped : partner(source, left);
             left.remove(partner);
-            pairs.add(new TablePair(source, partner));
+            pairs.add(new TablePair(source, named.get(i), partner));
         }
         if (withExtra) {
-            left.forEach(extra -> pairs.add(new TablePair(null, extra)));
+            left.forEach(extra -> pairs.add(new TablePair(null, null, extra)));
         }
         return pairs;
     }

@@ -9,6 +9,7 @@ import java.util.function.Supplier;
 import org.orderlyferry.exportset.ExportSetWriter;
 import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
@@ -16,6 +17,7 @@ import org.orderlyferry.place.Query;
 import org.orderlyferry.place.QueryPlace;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TableChoice;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
@@ -93,20 +95,36 @@ public final class Export {
         source.verify();
         List<TableName> tables =
                 patterns.isEmpty() && !queries.isEmpty() ? List.of() : TableChoice.of(source, patterns);
+        List<FailedTable> failed = new ArrayList<>();
         List<TableDefinition> definitions = new ArrayList<>();
-        tables.forEach(t -> definitions.add(source.define(t)));
+        List<Long> counts = new ArrayList<>();
+        for (TableName table : tables) {
+            readable(table, failed, () -> {
+                TableDefinition definition = source.define(table);
+                counts.add(source.count(table));
+                definitions.add(definition);
+            });
+        }
+        int tableCount = definitions.size();
         List<TableDefinition> queried = queryDefinitions(Set.copyOf(tables));
         definitions.addAll(queried);
-        long[] counts = tables.stream().mapToLong(source::count).toArray();
-        listener.planned(definitions.stream().map(TableDefinition::name).toList(), sum(counts));
-
+        listener.planned(
+                definitions.stream().map(TableDefinition::name).toList(),
+                counts.stream().mapToLong(Long::longValue).sum());
         List<MovedTable> moved = new ArrayList<>();
         List<Finding> findings = new ArrayList<>();
+        List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
         try (ExportSetWriter writer = new ExportSetWriter(set, overwrite, dialect, source.system(), definitions)) {
             listener.stage(ProgressListener.Stage.MOVING);
-            for (int i = 0; i < tables.size(); i++) {
+            for (int i = 0; i < tableCount; i++) {
                 TableDefinition table = definitions.get(i);
-                moved.add(move(writer, table, counts[i], () -> source.read(Slice.whole(table)), findings));
+                long count = counts.get(i);
+                boolean read = readable(table.name(), failed, () -> {
+                    moved.add(move(writer, table, count, () -> source.read(Slice.whole(table)), findings));
+                });
+                if (!read) {
+                    writer.leaveOut(table.name());
+                }
             }
             for (int i = 0; i < queried.size(); i++) {
                 Query query = queries.get(i);
@@ -114,13 +132,27 @@ public final class Export {
             }
             listener.stage(ProgressListener.Stage.FINISHING);
             stop.check();
-            writer.complete(source.leftBehind());
+            failed.forEach(f -> leftBehind.add(new LeftBehind("table", f.table().toString(), f.reason())));
+            if (moved.isEmpty() && !failed.isEmpty()) {
+                throw new PlaceException(source.address(), "no table could be read; " + failed.get(0), true, null);
+            }
+            writer.complete(leftBehind);
         }
-        return new TransferResult(moved, findings, source.leftBehind());
+        return new TransferResult(moved, failed, findings, leftBehind, false);
     }
 
-    private static long sum(long[] counts) {
-        return java.util.Arrays.stream(counts).sum();
+    /** Does something with a table; if the user lacks the right to, the table is noted, and the others go on. */
+    private static boolean readable(TableName table, List<FailedTable> failed, Runnable work) {
+        try {
+            work.run();
+            return true;
+        } catch (PlaceException e) {
+            if (!e.isDenied()) {
+                throw e;
+            }
+            failed.add(new FailedTable(table, e.getMessage()));
+            return false;
+        }
     }
 
     private List<TableDefinition> queryDefinitions(Set<TableName> tables) {
@@ -144,8 +176,9 @@ public final class Export {
             long count,
             Supplier<RecordReader> opener,
             List<Finding> findings) {
-        try (ExportSetWriter.TableFile file = set.file(table.name());
-                RecordReader reader = opener.get()) {
+        // opened first: a table that may not be read leaves no file
+        try (RecordReader reader = opener.get();
+                ExportSetWriter.TableFile file = set.file(table.name())) {
             Mover mover = new Mover(table.name(), listener, stop);
             mover.move(reader, file, count);
             findings.addAll(reader.findings());

@@ -6,6 +6,8 @@ import java.util.Optional;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadSettings;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
@@ -34,6 +36,8 @@ public final class Load {
 
     private final Place source;
     private final List<String> patterns = new ArrayList<>();
+    private LoadSettings settings = LoadSettings.DEFAULT;
+    private boolean rehearsal;
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
 
@@ -52,6 +56,18 @@ public final class Load {
         return this;
     }
 
+    /** What is done with tables that are there already; {@link LoadMode#CREATE} unless told otherwise. */
+    public Load mode(LoadMode value) {
+        settings = settings.withMode(value);
+        return this;
+    }
+
+    /** Whether only to look what would happen: each value is checked, and the target stays as it is. */
+    public Load rehearsal(boolean value) {
+        rehearsal = value;
+        return this;
+    }
+
     public Load listener(ProgressListener value) {
         listener = value;
         return this;
@@ -65,7 +81,7 @@ public final class Load {
     /**
      * Does it.
      *
-     * @throws org.orderlyferry.problem.UsageException if a table is there already; nothing was changed then
+     * @throws org.orderlyferry.problem.UsageException if what is there doesn't allow it; nothing was changed then
      * @throws org.orderlyferry.problem.FerryException if it fails; the target is as it was then
      */
     public TransferResult into(TargetPlace target) {
@@ -84,7 +100,7 @@ public final class Load {
 
         List<MovedTable> moved = new ArrayList<>();
         List<Finding> findings = new ArrayList<>();
-        try (Loading loading = target.begin(tables)) {
+        try (Loading loading = rehearsal ? target.rehearse(tables, settings) : target.begin(tables, settings)) {
             listener.stage(ProgressListener.Stage.MOVING);
             for (int i = 0; i < tables.size(); i++) {
                 moved.add(move(loading, tables.get(i), counts.get(i), findings));
@@ -93,7 +109,10 @@ public final class Load {
             stop.check();
             loading.finish();
             findings.addAll(loading.findings());
-            return new TransferResult(moved, findings, loading.leftBehind());
+            List<MovedTable> merged = moved.stream()
+                    .map(m -> m.withMerged(loading.merged(m.table())))
+                    .toList();
+            return new TransferResult(merged, List.of(), findings, loading.leftBehind(), loading.isRefused());
         }
     }
 
@@ -130,8 +149,9 @@ public final class Load {
     private record TallyingWriter(RecordWriter writer, TallyTaker taker) implements RecordWriter {
         @Override
         public void write(RecordBatch batch) {
-            writer.write(batch);
+            // first: a writer may bring the values into another form
             taker.add(batch);
+            writer.write(batch);
         }
 
         @Override

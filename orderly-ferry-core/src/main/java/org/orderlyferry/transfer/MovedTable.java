@@ -1,7 +1,9 @@
 package org.orderlyferry.transfer;
 
 import java.time.Duration;
+import java.util.Optional;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Merged;
 import org.orderlyferry.tally.Tally;
 
 /**
@@ -13,5 +15,12 @@ import org.orderlyferry.tally.Tally;
  * @param bytes the size of the file that was written, or of the values that were loaded
  * @param tally of the records that were written
  * @param time how long it took
+ * @param merged what a merge did with the records; empty where nothing was merged
  */
-public record MovedTable(TableName table, long read, long written, long bytes, Tally tally, Duration time) {}
+public record MovedTable(
+        TableName table, long read, long written, long bytes, Tally tally, Duration time, Optional<Merged> merged) {
+
+    MovedTable withMerged(Optional<Merged> value) {
+        return new MovedTable(table, read, written, bytes, tally, time, value);
+    }
+}

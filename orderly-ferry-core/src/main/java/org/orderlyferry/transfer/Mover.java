@@ -48,6 +48,13 @@ final class Mover {
     }
 
     MovedTable result(long size, Tally tally) {
-        return new MovedTable(table, rows, tally.rows(), size, tally, Duration.ofNanos(System.nanoTime() - started));
+        return new MovedTable(
+                table,
+                rows,
+                tally.rows(),
+                size,
+                tally,
+                Duration.ofNanos(System.nanoTime() - started),
+                java.util.Optional.empty());
     }
 }

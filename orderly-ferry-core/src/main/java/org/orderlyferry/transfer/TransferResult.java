@@ -8,12 +8,20 @@ import org.orderlyferry.model.LeftBehind;
  * What became of an export or a load.
  *
  * @param tables in the order in which they moved
+ * @param failed tables that couldn't be read, while the others could
  * @param findings what arrived in another form than it left
  * @param leftBehind what couldn't be carried
+ * @param refused whether a load that was only tried found values that the target would refuse
  */
-public record TransferResult(List<MovedTable> tables, List<Finding> findings, List<LeftBehind> leftBehind) {
+public record TransferResult(
+        List<MovedTable> tables,
+        List<FailedTable> failed,
+        List<Finding> findings,
+        List<LeftBehind> leftBehind,
+        boolean refused) {
     public TransferResult {
         tables = List.copyOf(tables);
+        failed = List.copyOf(failed);
         findings = List.copyOf(findings);
         leftBehind = List.copyOf(leftBehind);
     }

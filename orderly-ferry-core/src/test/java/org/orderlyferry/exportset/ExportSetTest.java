@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -22,13 +23,17 @@ import org.orderlyferry.format.csv.LineEnd;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Deferrability;
+import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.GenerationRule;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
@@ -120,14 +125,25 @@ class ExportSetTest {
     @Test
     void allThatADefinitionHoldsComesBack() {
         TableDefinition full = TableDefinition.named(new TableName("Old House", "Exchange \"Partner\"/1"))
-                .column(ColumnDefinition.of("id", LogicalType.BIGINT)
-                        .withNullable(false)
-                        .withIdentity(new Identity(true, 5, 2, 417)))
-                .column(ColumnDefinition.of("Größe in %", LogicalType.decimal(38, 10))
-                        .withDefault(new ColumnDefault.Literal("1.5000000000"))
-                        .withComment("a comment, with \"quotes\"\nand lines"))
-                .column(ColumnDefinition.of("_seen", LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, 6))
-                        .withDefault(new ColumnDefault.Expression("CURRENT_TIMESTAMP", ColumnDefault.Expression.ISO)))
+                .column(ColumnDefinition.named("id", LogicalType.BIGINT)
+                        .nullable(false)
+                        .identity(Optional.of(new Identity(true, 5, 2, 417)))
+                        .build())
+                .column(ColumnDefinition.named("Größe in %", LogicalType.decimal(38, 10))
+                        .defaultValue(Optional.of(new ColumnDefault.Literal("1.5000000000")))
+                        .comment("a comment, with \"quotes\"\nand lines")
+                        .build())
+                .column(ColumnDefinition.named("_seen", LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, 6))
+                        .defaultValue(Optional.of(new ColumnDefault.Expression("CURRENT_TIMESTAMP", SqlText.ISO)))
+                        .build())
+                .column(ColumnDefinition.named("kind", LogicalType.varchar(5))
+                        .enumeration(Optional.of(new Enumeration("mood", List.of("wet", "dry, \"or\""))))
+                        .collation("\"C\"")
+                        .sourceType("mood")
+                        .build())
+                .column(ColumnDefinition.named("twice", LogicalType.INTEGER)
+                        .generation(Optional.of(new GenerationRule(new SqlText("id * 2", "PostgreSQL"), true)))
+                        .build())
                 .column("parts", LogicalType.arrayOf(LogicalType.INTEGER))
                 .primaryKey(new Key("the key", List.of("id", "Größe in %")))
                 .unique(new Key("", List.of("_seen")))
@@ -145,7 +161,17 @@ class ExportSetTest {
                         TableName.of("elsewhere"),
                         List.of("x"),
                         ReferentialAction.NO_ACTION,
-                        ReferentialAction.RESTRICT))
+                        ReferentialAction.RESTRICT,
+                        Deferrability.INITIALLY_DEFERRED))
+                .index(new IndexDefinition(
+                        "partly",
+                        true,
+                        List.of(
+                                IndexDefinition.Part.of(new SqlText("lower(kind)", "PostgreSQL"), true),
+                                new IndexDefinition.Part("kind", Optional.empty(), false, 3)),
+                        Optional.of(new SqlText("id > 3", "PostgreSQL")),
+                        Optional.of(new SqlText("USING gin (kind)", "PostgreSQL"))))
+                .system("PostgreSQL")
                 .check(new CheckConstraint("positive", "\"id\" > 0", "H2"))
                 .index(new IndexDefinition(
                         "by size",

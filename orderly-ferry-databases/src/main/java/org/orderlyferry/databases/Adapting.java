@@ -3,18 +3,31 @@ package org.orderlyferry.databases;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.orderlyferry.databases.sql.PortableExpression;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Deferrability;
+import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.GenerationRule;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 
 /**
- * Brings a definition to what a system can hold. What is common to all systems is here: expressions of another system
- * are carried where they mean the same, and left behind by name where they may not. One instance serves one load.
+ * Brings a definition to what a system can hold. What is common to all systems is here: what comes from the same system
+ * is taken as it is; expressions of another one are carried where they mean the same, and left behind by name where they
+ * may not. One instance serves one load.
  */
 public abstract class Adapting implements PortableExpression.Target {
+
+    /** Systems in which LIKE, LOWER and UPPER mean the same. */
+    private static final Set<String> SAME_LETTERS = Set.of("H2", "PostgreSQL", SqlText.ISO);
 
     private final Dialect dialect;
     private final LoadNotes notes;
@@ -28,11 +41,41 @@ public abstract class Adapting implements PortableExpression.Target {
         return notes;
     }
 
-    /** A column as the system holds it; what is special about its type or identity is noted. */
+    protected final boolean isOwn(TableDefinition table) {
+        return table.system().equals(dialect.system());
+    }
+
+    /**
+     * A column as the system holds it, apart from expressions; what is special about its type or identity is noted. Not
+     * asked for columns of the same system.
+     */
     protected abstract ColumnDefinition column(TableDefinition table, ColumnDefinition column);
 
+    /** The type as it stands in CREATE TABLE, for a column of the same system. */
+    protected String ownType(TableDefinition table, ColumnDefinition column) {
+        return column.sourceType().isEmpty() ? dialect.types().own(column.type()) : column.sourceType();
+    }
+
     /** An expression that every system takes, as this one does it; nothing where it has another meaning here. */
-    protected abstract Optional<ColumnDefault> expression(ColumnDefault.Expression expression);
+    protected abstract Optional<ColumnDefault> expression(SqlText expression);
+
+    /** Whether the system has an index's kind of parts, as an expression of its own could say them. */
+    protected abstract boolean canIndex(IndexDefinition index);
+
+    /** Whether the system can compute with a column's values as with what they are. */
+    protected boolean canCompute(ColumnDefinition column) {
+        return true;
+    }
+
+    /** The type of a column whose texts are of an enumeration; without one it becomes a text with a check. */
+    protected Optional<String> enumerationType(TableDefinition table, Enumeration enumeration) {
+        return Optional.empty();
+    }
+
+    /** Whether references can wait for the transaction's end. */
+    protected boolean canDefer() {
+        return false;
+    }
 
     /** Whether a column is part of a key, a reference or an index. */
     protected static boolean isIndexed(TableDefinition table, String column) {
@@ -43,72 +86,206 @@ public abstract class Adapting implements PortableExpression.Target {
                         .anyMatch(p -> p.column().equals(column)));
     }
 
-    /** Adapts a whole table. */
-    public TableDefinition adapt(TableDefinition table) {
+    /**
+     * Adapts a whole table.
+     *
+     * @param table under the names that it will have
+     * @param columnNames the columns' new names by those that expressions of the source use
+     */
+    public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
         List<ColumnDefinition> columns = new ArrayList<>();
-        for (ColumnDefinition column : table.columns()) {
-            columns.add(column(table, withoutForeignExpressions(table, column)));
-        }
         List<CheckConstraint> checks = new ArrayList<>();
-        for (CheckConstraint check : table.checks()) {
-            check(table, check).ifPresent(checks::add);
+        for (ColumnDefinition column : table.columns()) {
+            ColumnDefinition held = enumerated(table, column, checks);
+            String own;
+            if (isOwn(table)) {
+                own = ownType(table, held);
+            } else {
+                held = column(table, held);
+                LogicalType type = held.type();
+                own = held.enumeration().flatMap(e -> enumerationType(table, e)).orElseGet(() -> dialect.types()
+                        .own(type));
+                collation(table, held);
+            }
+            columns.add(held.toBuilder()
+                    .defaultValue(defaultValue(table, held))
+                    .generation(generation(table, held, columnNames))
+                    .collation(isOwn(table) ? held.collation() : "")
+                    .sourceType(own)
+                    .build());
         }
-        return new TableDefinition(
-                table.name(),
-                columns,
-                table.primaryKey(),
-                table.uniqueKeys(),
-                table.foreignKeys(),
-                checks,
-                table.indexes(),
-                table.comment());
+        for (CheckConstraint check : table.checks()) {
+            check(table, check, columnNames).ifPresent(checks::add);
+        }
+        List<IndexDefinition> indexes = new ArrayList<>();
+        for (IndexDefinition index : table.indexes()) {
+            index(table, index, columnNames).ifPresent(indexes::add);
+        }
+        return table.toBuilder()
+                .columns(columns)
+                .checks(checks)
+                .indexes(indexes)
+                .foreignKeys(table.foreignKeys().stream()
+                        .map(k -> reference(table, k))
+                        .toList())
+                .system(dialect.system())
+                .build();
     }
 
-    private Optional<CheckConstraint> check(TableDefinition table, CheckConstraint check) {
-        if (check.system().equals(dialect.system())) {
-            return Optional.of(check);
+    private ColumnDefinition enumerated(TableDefinition table, ColumnDefinition column, List<CheckConstraint> checks) {
+        if (column.enumeration().isEmpty()
+                || enumerationType(table, column.enumeration().get()).isPresent()) {
+            return column;
         }
-        boolean foldsUp = check.system().equals("H2");
-        Optional<String> carried = PortableExpression.carry(
-                check.expression(), table.columnNames(), name -> foldsUp ? name.toUpperCase(Locale.ROOT) : name, this);
-        if (carried.isEmpty()) {
+        List<String> values = column.enumeration().get().values();
+        List<String> quoted = values.stream().map(DefinitionSql::string).toList();
+        checks.add(new CheckConstraint(
+                "", quote(column.name()) + " IN (" + String.join(", ", quoted) + ")", dialect.system()));
+        notes.finding(
+                table.name(),
+                column.name(),
+                "an enumeration becomes text with a check; it no longer sorts in the order of its values");
+        return column.toBuilder()
+                .enumeration(Optional.empty())
+                .sourceType("")
+                .build()
+                .withType(LogicalType.varchar(column.enumeration().get().longest()));
+    }
+
+    private void collation(TableDefinition table, ColumnDefinition column) {
+        if (!column.collation().isEmpty()) {
+            notes.finding(
+                    table.name(),
+                    column.name(),
+                    "its collation " + column.collation() + " is " + table.system()
+                            + "'s own; here texts are compared as the system does by default");
+        }
+    }
+
+    /** An expression in this system's SQL, or nothing where it may mean something else here. */
+    private Optional<String> carried(TableDefinition table, SqlText expression, Map<String, String> columnNames) {
+        boolean renamed =
+                columnNames.entrySet().stream().anyMatch(e -> !e.getKey().equals(e.getValue()));
+        if (expression.isOf(dialect.system()) && !renamed) {
+            return Optional.of(expression.sql());
+        }
+        boolean letters = SAME_LETTERS.contains(expression.system()) && SAME_LETTERS.contains(dialect.system());
+        boolean foldsUp = expression.isOf("H2");
+        return PortableExpression.carry(
+                expression.sql(),
+                name -> Optional.ofNullable(columnNames.get(name))
+                        .filter(n -> table.column(n).filter(this::canCompute).isPresent()),
+                name -> foldsUp ? name.toUpperCase(Locale.ROOT) : name,
+                letters,
+                this);
+    }
+
+    private Optional<CheckConstraint> check(
+            TableDefinition table, CheckConstraint check, Map<String, String> columnNames) {
+        Optional<String> sql = carried(table, check.condition(), columnNames);
+        if (sql.isEmpty()) {
             notes.leftBehind(
                     "check",
                     table.name() + (check.name().isEmpty() ? "" : "." + check.name()),
                     "its expression is " + check.system() + "'s own: " + check.expression());
         }
-        return carried.map(sql -> new CheckConstraint(check.name(), sql, dialect.system()));
+        return sql.map(text -> new CheckConstraint(check.name(), text, dialect.system()));
     }
 
-    private ColumnDefinition withoutForeignExpressions(TableDefinition table, ColumnDefinition column) {
-        Optional<ColumnDefault> value = column.defaultValue();
-        if (value.isPresent() && value.get() instanceof ColumnDefault.Expression expression) {
-            boolean own = expression.system().equals(dialect.system());
-            boolean iso = expression.system().equals(ColumnDefault.Expression.ISO);
-            value = own ? value : iso ? expression(expression) : Optional.empty();
-            if (value.isEmpty()) {
-                notes.leftBehind(
-                        "default",
-                        table.name() + "." + column.name(),
-                        "the expression means something else here, or nothing: " + expression.sql());
-            }
+    private Optional<ColumnDefault> defaultValue(TableDefinition table, ColumnDefinition column) {
+        if (column.defaultValue().isEmpty()
+                || !(column.defaultValue().get() instanceof ColumnDefault.Expression value)) {
+            return column.defaultValue();
         }
-        if (column.generatedAs().isPresent()) {
+        SqlText text = value.text();
+        Optional<ColumnDefault> held = text.isOf(dialect.system())
+                ? column.defaultValue()
+                : text.isOf(SqlText.ISO) ? expression(text) : Optional.empty();
+        if (held.isEmpty()) {
+            notes.leftBehind(
+                    "default",
+                    table.name() + "." + column.name(),
+                    "the expression means something else here, or nothing: " + text.sql());
+        }
+        return held;
+    }
+
+    private Optional<GenerationRule> generation(
+            TableDefinition table, ColumnDefinition column, Map<String, String> columnNames) {
+        if (column.generation().isEmpty()) {
+            return Optional.empty();
+        }
+        SqlText expression = column.generation().get().expression();
+        Optional<String> sql = carried(table, expression, columnNames);
+        if (sql.isEmpty()) {
             notes.leftBehind(
                     "generation rule",
                     table.name() + "." + column.name(),
-                    "the column arrives with its values, but without its rule: "
-                            + column.generatedAs().get());
+                    "the column arrives with its values, but without its rule: " + expression.sql());
         }
-        return new ColumnDefinition(
-                column.name(),
-                column.type(),
-                column.nullable(),
-                value,
-                column.identity(),
-                Optional.empty(),
-                column.sourceType(),
-                column.comment());
+        return sql.map(text -> new GenerationRule(
+                new SqlText(text, dialect.system()), column.generation().get().stored()));
+    }
+
+    private ForeignKey reference(TableDefinition table, ForeignKey key) {
+        if (key.deferrability() == Deferrability.NOT_DEFERRABLE || canDefer()) {
+            return key;
+        }
+        notes.finding(
+                table.name(),
+                String.join("+", key.columns()),
+                "the reference to " + key.target() + " could wait for the end of a transaction; " + dialect.system()
+                        + " checks it at once");
+        return new ForeignKey(
+                key.name(), key.columns(), key.target(), key.targetColumns(), key.onUpdate(), key.onDelete());
+    }
+
+    private Optional<IndexDefinition> index(
+            TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
+        boolean own = isOwn(table)
+                && columnNames.entrySet().stream().allMatch(e -> e.getKey().equals(e.getValue()));
+        if (index.isPlain() || own) {
+            return Optional.of(index);
+        }
+        Optional<IndexDefinition> carried = canIndex(index) ? carried(table, index, columnNames) : Optional.empty();
+        if (carried.isEmpty()) {
+            notes.leftBehind(
+                    "index",
+                    table.name() + "." + index.name(),
+                    dialect.system() + " has no such index: " + said(index));
+        }
+        return carried;
+    }
+
+    private Optional<IndexDefinition> carried(
+            TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
+        List<IndexDefinition.Part> parts = new ArrayList<>();
+        for (IndexDefinition.Part part : index.parts()) {
+            Optional<String> sql = part.expression().flatMap(e -> carried(table, e, columnNames));
+            if (part.expression().isPresent() && sql.isEmpty() || part.prefix() > 0) {
+                return Optional.empty();
+            }
+            parts.add(sql.map(text -> IndexDefinition.Part.of(new SqlText(text, dialect.system()), part.descending()))
+                    .orElse(part));
+        }
+        Optional<String> predicate = index.predicate().flatMap(p -> carried(table, p, columnNames));
+        if (index.predicate().isPresent() && predicate.isEmpty() || parts.isEmpty()) {
+            return Optional.empty();
+        }
+        return Optional.of(new IndexDefinition(
+                index.name(),
+                index.unique(),
+                parts,
+                predicate.map(text -> new SqlText(text, dialect.system())),
+                Optional.empty()));
+    }
+
+    private static String said(IndexDefinition index) {
+        String parts = index.parts().isEmpty() ? "" : index.parts().toString();
+        return index.own().map(SqlText::sql).orElse(parts)
+                + (index.own().isEmpty()
+                        ? index.predicate().map(p -> " WHERE " + p.sql()).orElse("")
+                        : "");
     }
 
     @Override

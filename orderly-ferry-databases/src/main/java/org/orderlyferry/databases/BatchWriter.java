@@ -1,44 +1,66 @@
 package org.orderlyferry.databases;
 
-import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.sql.Types;
+import java.util.ArrayList;
+import java.util.List;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.problem.BadValueException;
-import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.BadRecordException;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 
-/** Loads a table by prepared batches. */
-final class BatchWriter implements RecordWriter {
+/**
+ * Loads a table by prepared batches. A batch that the system refuses is taken back, and its records are tried one by one,
+ * so that the message can name the one that was meant.
+ */
+public final class BatchWriter implements RecordWriter {
 
     private static final int ROWS = 1_000;
+    private static final int BATCHES_A_COMMIT = 10;
 
-    private final DatabasePlace place;
-    private final Dialect dialect;
-    private final Connection connection;
+    private final Session session;
     private final TableDefinition table;
+    private final TableName shown;
+    private final boolean commits;
     private final PreparedStatement insert;
-    private final CellBinder[] cells;
+    private final List<Integer> written = new ArrayList<>();
+    private final List<CellBinder> cells = new ArrayList<>();
     private int pending;
+    private int batches;
 
-    BatchWriter(
-            DatabasePlace place,
-            Dialect dialect,
-            Connection connection,
+    /**
+     * A writer.
+     *
+     * @param sql an INSERT with a mark for each column of the table that isn't generated
+     * @param table the columns as records have them
+     * @param shown the table's name for messages
+     * @param commits whether what was written is committed now and then; the transaction is left open otherwise
+     * @param binders how each column's values are given to the system; asked for those that aren't generated
+     */
+    public BatchWriter(
+            Session session,
             String sql,
             TableDefinition table,
-            LoadNotes notes)
+            TableName shown,
+            boolean commits,
+            java.util.function.Function<ColumnDefinition, CellBinder> binders)
             throws SQLException {
-        this.place = place;
-        this.dialect = dialect;
-        this.connection = connection;
+        this.session = session;
         this.table = table;
-        this.cells = table.columns().stream()
-                .map(c -> dialect.binder(table.name(), c, notes))
-                .toArray(CellBinder[]::new);
-        this.insert = connection.prepareStatement(sql);
+        this.shown = shown;
+        this.commits = commits;
+        for (int i = 0; i < table.columns().size(); i++) {
+            if (table.columns().get(i).generation().isEmpty()) {
+                written.add(i);
+                cells.add(binders.apply(table.columns().get(i)));
+            }
+        }
+        this.insert = session.connection().prepareStatement(sql);
     }
 
     @Override
@@ -49,56 +71,97 @@ final class BatchWriter implements RecordWriter {
                 bind(batch, row);
                 insert.addBatch();
                 if (++pending == ROWS) {
-                    flush();
+                    flush(batch, first, row + 1);
                     first = row + 1;
                 }
             }
-            flush();
+            flush(batch, first, batch.rows());
         } catch (SQLException e) {
-            throw place.failed(
-                    "table " + table.name() + " refuses a record between " + batch.origin(first) + " and "
-                            + batch.origin(batch.rows() - 1) + "; the target is as it was before",
-                    e);
+            throw session.failed("table " + shown + " can't be loaded from " + batch.origin(first) + " on", e);
         }
     }
 
     private void bind(RecordBatch batch, int row) throws SQLException {
-        for (int column = 0; column < cells.length; column++) {
+        for (int i = 0; i < cells.size(); i++) {
+            int column = written.get(i);
             if (batch.isNull(row, column)) {
-                insert.setNull(column + 1, Types.NULL);
-                continue;
-            }
-            try {
-                cells[column].bind(insert, column + 1, batch, row, column);
-            } catch (InvalidValueException e) {
-                throw new BadValueException(
-                        batch.origin(row), table.columns().get(column).name(), batch.text(row, column), e.getMessage());
+                insert.setNull(i + 1, Types.NULL);
+            } else {
+                cells.get(i).bind(insert, i + 1, batch, row, column);
             }
         }
     }
 
-    private void flush() throws SQLException {
-        if (pending > 0) {
+    private void flush(RecordBatch batch, int first, int end) throws SQLException {
+        if (pending == 0) {
+            return;
+        }
+        pending = 0;
+        Savepoint before = session.connection().setSavepoint();
+        try {
             insert.executeBatch();
-            pending = 0;
-            if (!dialect.rollsBackDefinitions()) {
-                // the tables are dropped if the load fails, so a long transaction would only cost memory
-                connection.commit();
+        } catch (SQLException e) {
+            throw refused(batch, first, end, before, e);
+        }
+        session.connection().releaseSavepoint(before);
+        if (commits && ++batches % BATCHES_A_COMMIT == 0) {
+            session.connection().commit();
+        }
+    }
+
+    private RuntimeException refused(RecordBatch batch, int first, int end, Savepoint before, SQLException all) {
+        PlaceException whole = session.failed(
+                "table " + shown + " refuses a record between " + batch.origin(first) + " and " + batch.origin(end - 1),
+                all);
+        try {
+            insert.clearBatch();
+            session.connection().rollback(before);
+            for (int row = first; row < end; row++) {
+                bind(batch, row);
+                try {
+                    insert.executeUpdate();
+                } catch (SQLException e) {
+                    return new BadRecordException(
+                            batch.origin(row), shown.toString(), key(batch, row), session.explained(e), e);
+                }
+            }
+        } catch (SQLException e) {
+            // the connection is gone, or the system can't go back: the first error says more
+            whole.addSuppressed(e);
+        }
+        return whole;
+    }
+
+    private String key(RecordBatch batch, int row) {
+        List<String> names = table.primaryKey()
+                .map(k -> k.columns())
+                .orElse(table.columnNames()
+                        .subList(0, Math.min(1, table.columns().size())));
+        List<String> values = new ArrayList<>();
+        for (String name : names) {
+            int column = table.columnNames().indexOf(name);
+            if (column >= 0) {
+                values.add(name + " = " + batch.text(row, column));
             }
         }
+        return String.join(", ", values);
     }
 
     @Override
     public void finish() {
-        // write() leaves nothing pending
+        if (commits) {
+            session.work("the records of table " + shown + " can't be committed", () -> {
+                session.connection().commit();
+                return null;
+            });
+        }
     }
 
     @Override
     public void close() {
-        try {
+        session.work("the load of table " + shown + " can't be ended", () -> {
             insert.close();
-        } catch (SQLException e) {
-            throw place.failed("the load of table " + table.name() + " can't be ended", e);
-        }
+            return null;
+        });
     }
 }

@@ -46,7 +46,10 @@ public final class DefinitionSql {
     public String foreignKey(ForeignKey key) {
         return constraint(key.name()) + "FOREIGN KEY (" + names(key.columns()) + ") REFERENCES "
                 + dialect.quote(key.target()) + " (" + names(key.targetColumns()) + ")"
-                + action(" ON UPDATE ", key.onUpdate()) + action(" ON DELETE ", key.onDelete());
+                + action(" ON UPDATE ", key.onUpdate()) + action(" ON DELETE ", key.onDelete())
+                + (key.deferrability().sql().isEmpty()
+                        ? ""
+                        : " " + key.deferrability().sql());
     }
 
     private static String action(String words, ReferentialAction action) {
@@ -54,11 +57,21 @@ public final class DefinitionSql {
     }
 
     public String index(TableName table, IndexDefinition index) {
-        String parts = index.parts().stream()
-                .map(p -> dialect.quote(p.column()) + (p.descending() ? " DESC" : ""))
-                .collect(Collectors.joining(", "));
-        return "CREATE " + (index.unique() ? "UNIQUE " : "") + "INDEX " + dialect.quote(index.name()) + " ON "
-                + dialect.quote(table) + " (" + parts + ")";
+        String head = "CREATE " + (index.unique() ? "UNIQUE " : "") + "INDEX " + dialect.quote(index.name()) + " ON "
+                + dialect.quote(table) + " ";
+        if (index.own().isPresent()) {
+            return head + index.own().get().sql();
+        }
+        String parts = index.parts().stream().map(this::part).collect(Collectors.joining(", "));
+        return head + "(" + parts + ")"
+                + index.predicate().map(p -> " WHERE " + p.sql()).orElse("");
+    }
+
+    private String part(IndexDefinition.Part part) {
+        String what = part.expression()
+                .map(e -> "(" + e.sql() + ")")
+                .orElseGet(() -> dialect.quote(part.column()) + (part.prefix() > 0 ? "(" + part.prefix() + ")" : ""));
+        return what + (part.descending() ? " DESC" : "");
     }
 
     /** {@code GENERATED … AS IDENTITY}, with a blank in front. */

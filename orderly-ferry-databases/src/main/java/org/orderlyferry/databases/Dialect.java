@@ -4,9 +4,6 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
-import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
@@ -29,14 +26,39 @@ public interface Dialect {
      */
     Optional<Connection> connect(PlaceAddress address, OpenOptions options, boolean write) throws SQLException;
 
+    /** Whether an error of connecting means that the server is there and has no such database. */
+    default boolean isMissingDatabase(SQLException error) {
+        return false;
+    }
+
+    /** Makes the database that a URL names, on a server that has none of that name. */
+    default void makeDatabase(PlaceAddress address, OpenOptions options) throws SQLException {
+        throw new SQLException("a database of this system can't be made from here");
+    }
+
+    /** Takes away a database that was made, and into which nothing was loaded. */
+    default void removeDatabase(PlaceAddress address, OpenOptions options) throws SQLException {
+        throw new SQLException("a database of this system can't be removed from here");
+    }
+
     /** What a driver's error means for a person and what to do about it, where that is known. */
     Optional<String> explain(SQLException error);
 
-    /** Prepares a connection that is read from: one snapshot for all tables, rows streamed. */
-    void prepareReading(Connection connection) throws SQLException;
+    /** Whether an error means that the user lacks a right, so that other tables may still be read. */
+    boolean isDenied(SQLException error);
+
+    /** Whether an address says which database of its server is meant. */
+    default boolean namesDatabase(PlaceAddress address) {
+        return true;
+    }
+
+    /** The databases of the server that a connection is to. */
+    default List<String> databases(Connection connection) throws SQLException {
+        return List.of();
+    }
 
     /** The definitions that the database holds. */
-    Catalogue catalogue(Connection connection) throws SQLException;
+    Catalogue catalogue(Connection connection);
 
     /** A name in quotes. */
     String quote(String name);
@@ -46,57 +68,12 @@ public interface Dialect {
         return table.schema().isEmpty() ? quote(table.name()) : quote(table.schema()) + "." + quote(table.name());
     }
 
-    /** What stands for a column in the list of a SELECT. */
-    default String selected(ColumnDefinition column) {
-        return quote(column.name());
-    }
+    /** Which names it takes. */
+    NamingRules naming();
 
-    /** How values of a column are read. */
-    CellReader reader(ColumnDefinition column);
+    TypeMapping types();
 
-    /** What a query's column is, by what the driver says of it. */
-    LogicalType queried(java.sql.ResultSetMetaData columns, int index) throws SQLException;
+    Reading reading();
 
-    /** What stands for a value of a column in an INSERT. */
-    default String placeholder(ColumnDefinition column) {
-        return "?";
-    }
-
-    /** How values are given to a column; what arrives in another form is noted. */
-    CellBinder binder(TableName table, ColumnDefinition column, LoadNotes notes);
-
-    /** The rest of an INSERT between the columns and {@code VALUES}. */
-    default String insertClause(TableDefinition table) {
-        return "";
-    }
-
-    /**
-     * The table as this system will hold it: names, keys and types that it can't hold are left out or changed, and
-     * noted.
-     */
-    TableDefinition adapt(TableDefinition table, LoadNotes notes);
-
-    /** Statements that make a table, ready to be loaded. */
-    List<String> createStatements(TableDefinition table, LoadNotes notes);
-
-    /** Statements for one table's keys and indexes, after its records are there. */
-    List<String> keyStatements(TableDefinition table);
-
-    /** Statements for one table's references, after all tables' keys are there. */
-    List<String> referenceStatements(TableDefinition table);
-
-    /** Sets a table's counters past the highest value that was loaded. */
-    void advanceCounters(Connection connection, TableDefinition table) throws SQLException;
-
-    /**
-     * Whether CREATE TABLE is part of a transaction, so that a rollback undoes it. Where it isn't, tables of a load
-     * that was killed are known by a ledger.
-     */
-    boolean rollsBackDefinitions();
-
-    /** Sees to it that all references of the loaded tables hold, where adding them doesn't do so. */
-    default void checkReferences(Connection connection, List<TableDefinition> tables) throws SQLException {}
-
-    /** A table's size on disk in bytes, or -1 where the system doesn't tell. */
-    long bytes(Connection connection, TableName table) throws SQLException;
+    Writing writing();
 }

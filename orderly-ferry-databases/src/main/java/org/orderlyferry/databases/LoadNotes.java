@@ -16,6 +16,7 @@ public final class LoadNotes {
     private final List<Finding> findings = new ArrayList<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
     private final Map<Repeated, Long> counts = new LinkedHashMap<>();
+    private final Map<Repeated, String> examples = new LinkedHashMap<>();
 
     /** Something that a person should know about a column. */
     public void finding(TableName table, String column, String text) {
@@ -23,22 +24,34 @@ public final class LoadNotes {
     }
 
     /** Something that happens to single values; it is told once, with how often it happened. */
-    public void value(TableName table, String column, String text) {
+    public synchronized void value(TableName table, String column, String text) {
         counts.merge(new Repeated(table, column, text), 1L, Long::sum);
+    }
+
+    /** Something that happens to single values; it is told once, with how often it happened and the first value. */
+    public synchronized void value(TableName table, String column, String example, String text) {
+        Repeated what = new Repeated(table, column, text);
+        counts.merge(what, 1L, Long::sum);
+        examples.putIfAbsent(what, example);
     }
 
     public void leftBehind(String kind, String name, String reason) {
         leftBehind.add(new LeftBehind(kind, name, reason));
     }
 
-    List<Finding> findings() {
+    /** All findings so far. */
+    public List<Finding> findings() {
         List<Finding> all = new ArrayList<>(findings);
-        counts.forEach((what, count) -> all.add(
-                new Finding(what.table(), what.column(), count + (count == 1 ? " value " : " values ") + what.text())));
+        counts.forEach((what, count) -> {
+            String example = examples.get(what);
+            String values = count + (count == 1 ? " value" : " values") + (example == null ? "" : ", " + example + ",");
+            all.add(new Finding(what.table(), what.column(), values + " " + what.text()));
+        });
         return all;
     }
 
-    List<LeftBehind> leftBehind() {
+    /** All that the system can't take, so far. */
+    public List<LeftBehind> leftBehind() {
         return List.copyOf(leftBehind);
     }
 }

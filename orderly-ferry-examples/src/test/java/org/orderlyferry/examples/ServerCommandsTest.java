@@ -92,11 +92,21 @@ class ServerCommandsTest {
             statement.execute("REVOKE SELECT ON loan FROM guest");
         }
         String guest = postgres.replace("user=postgres", "user=guest");
-        Ferry refused = Ferry.run("export", guest, folder.resolve("guest"));
+        Path set = folder.resolve("guest");
+        Ferry export = Ferry.run("export", guest, set);
+        assertThat(export.code()).as(export.err()).isEqualTo(1);
+        assertThat(export.out())
+                .contains("Couldn't be read (1)", "table loan can't be counted: the user may not do that")
+                .contains("The set lacks 1 table");
+        Ferry look = Ferry.run("look", set);
+        assertThat(look.out()).contains("12 tables", "table loan: ").doesNotContain("\n  loan  ");
+        Ferry server = Ferry.run("look", guest);
+        assertThat(server.code()).isEqualTo(1);
+        assertThat(server.out()).contains("12 tables", "Can't be read (1)");
+        Ferry refused = Ferry.run("export", guest, folder.resolve("nothing"), "loan");
         assertThat(refused.code()).isEqualTo(3);
-        assertThat(refused.err()).contains("table loan can't be counted: the user may not do that");
-        assertThat(folder.resolve("guest")).doesNotExist();
-        assertThat(Ferry.run("export", guest, folder.resolve("guest"), "taxon").code())
+        assertThat(folder.resolve("nothing")).doesNotExist();
+        assertThat(Ferry.run("export", guest, folder.resolve("some"), "taxon").code())
                 .isZero();
     }
 }

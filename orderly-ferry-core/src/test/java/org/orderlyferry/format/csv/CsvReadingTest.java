@@ -190,8 +190,9 @@ class CsvReadingTest {
     @Test
     void aMissingValueInAColumnThatMustHaveOneAndBadBase64AreToldOf() {
         TableDefinition table = TableDefinition.named("sheet")
-                .column(org.orderlyferry.model.ColumnDefinition.of("id", LogicalType.INTEGER)
-                        .withNullable(false))
+                .column(org.orderlyferry.model.ColumnDefinition.named("id", LogicalType.INTEGER)
+                        .nullable(false)
+                        .build())
                 .column("scan", LogicalType.of(TypeName.VARBINARY, 2))
                 .build();
         assertThatThrownBy(() ->

@@ -1,11 +1,16 @@
 package org.orderlyferry.databases.h2;
 
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
 
@@ -43,7 +48,26 @@ final class H2Adapting extends Adapting {
     }
 
     @Override
-    protected Optional<ColumnDefault> expression(ColumnDefault.Expression expression) {
-        return Optional.of(expression);
+    protected Optional<ColumnDefault> expression(SqlText expression) {
+        return Optional.of(new ColumnDefault.Expression(expression));
+    }
+
+    @Override
+    protected Optional<String> enumerationType(TableDefinition table, Enumeration enumeration) {
+        return Optional.of("ENUM("
+                + enumeration.values().stream().map(DefinitionSql::string).collect(Collectors.joining(", ")) + ")");
+    }
+
+    @Override
+    protected String ownType(TableDefinition table, ColumnDefinition column) {
+        return column.enumeration()
+                .flatMap(e -> enumerationType(table, e))
+                .orElseGet(() -> super.ownType(table, column));
+    }
+
+    /** H2 has neither partial indexes nor any by expressions. */
+    @Override
+    protected boolean canIndex(IndexDefinition index) {
+        return false;
     }
 }

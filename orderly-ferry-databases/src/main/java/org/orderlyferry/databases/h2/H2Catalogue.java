@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -12,13 +13,16 @@ import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.CatalogueQuery;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.GenerationRule;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -54,15 +58,23 @@ final class H2Catalogue implements Catalogue {
     @Override
     public TableDefinition define(TableName table) throws SQLException {
         String[] place = {schema(table), table.name()};
-        TableDefinition.Builder builder = TableDefinition.named(table);
+        TableDefinition.Builder builder = TableDefinition.named(table).system(H2Dialect.SYSTEM);
+        Map<String, List<String>> enumerations = new HashMap<>();
+        query.each(
+                "SELECT OBJECT_NAME, ENUM_IDENTIFIER, VALUE_NAME FROM INFORMATION_SCHEMA.ENUM_VALUES"
+                        + " WHERE OBJECT_TYPE = 'TABLE' AND OBJECT_SCHEMA = ? AND OBJECT_NAME = ? ORDER BY VALUE_ORDINAL",
+                row -> enumerations
+                        .computeIfAbsent(row.getString(2), i -> new ArrayList<>())
+                        .add(row.getString(3)),
+                place);
         query.each(
                 "SELECT COLUMN_NAME, DATA_TYPE, CHARACTER_MAXIMUM_LENGTH, NUMERIC_PRECISION, NUMERIC_SCALE,"
                         + " DATETIME_PRECISION, IS_NULLABLE, COLUMN_DEFAULT, IS_IDENTITY, IDENTITY_GENERATION,"
                         + " IDENTITY_START, IDENTITY_INCREMENT, IDENTITY_BASE, IS_GENERATED, GENERATION_EXPRESSION,"
-                        + " REMARKS, INTERVAL_TYPE"
+                        + " REMARKS, INTERVAL_TYPE, DTD_IDENTIFIER, INTERVAL_PRECISION"
                         + " FROM INFORMATION_SCHEMA.COLUMNS WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ?"
                         + " ORDER BY ORDINAL_POSITION",
-                row -> builder.column(column(row)),
+                row -> builder.column(column(row, enumerations)),
                 place);
         query.each(
                 "SELECT REMARKS FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ?",
@@ -81,28 +93,45 @@ final class H2Catalogue implements Catalogue {
         return builder.build();
     }
 
-    private static ColumnDefinition column(ResultSet row) throws SQLException {
+    private static ColumnDefinition column(ResultSet row, Map<String, List<String>> enumerations) throws SQLException {
         String dataType = row.getString(2);
         long length = row.getLong(3);
         long size = length != 0 ? length : row.getLong(4);
         int scale = row.getInt(5);
         int fraction = row.getInt(6);
-        LogicalType type = H2Types.logical(dataType, size, scale, fraction);
-        boolean identity = "YES".equals(row.getString(9));
-        boolean generated = "ALWAYS".equals(row.getString(14));
+        Optional<Enumeration> enumeration = dataType.equals("ENUM")
+                ? Optional.of(new Enumeration("", enumerations.get(row.getString(18))))
+                : Optional.empty();
+        LogicalType type = enumeration
+                .map(e -> LogicalType.varchar(e.longest()))
+                .orElseGet(() -> H2Types.logical(dataType, size, scale, fraction));
+        ColumnDefinition.Builder column = ColumnDefinition.named(row.getString(1), type)
+                .nullable("YES".equals(row.getString(7)))
+                .enumeration(enumeration)
+                .sourceType(own(row, dataType, type))
+                .comment(Optional.ofNullable(row.getString(16)).orElse(""));
+        if ("ALWAYS".equals(row.getString(14))) {
+            column.generation(Optional.of(new GenerationRule(new SqlText(row.getString(15), H2Dialect.SYSTEM), true)));
+        } else if ("YES".equals(row.getString(9))) {
+            column.identity(Optional.of(new Identity(
+                    "ALWAYS".equals(row.getString(10)), row.getLong(11), row.getLong(12), row.getLong(13))));
+        } else {
+            column.defaultValue(H2Defaults.read(row.getString(8), type));
+        }
+        return column.build();
+    }
+
+    /** The type as CREATE TABLE takes it; the catalogue has it in pieces. */
+    private static String own(ResultSet row, String dataType, LogicalType type) throws SQLException {
         String intervalType = row.getString(17);
-        return new ColumnDefinition(
-                row.getString(1),
-                type,
-                "YES".equals(row.getString(7)),
-                identity || generated ? Optional.empty() : H2Defaults.read(row.getString(8), type),
-                identity
-                        ? Optional.of(new Identity(
-                                "ALWAYS".equals(row.getString(10)), row.getLong(11), row.getLong(12), row.getLong(13)))
-                        : Optional.empty(),
-                generated ? Optional.ofNullable(row.getString(15)) : Optional.empty(),
-                intervalType == null ? dataType : dataType + " " + intervalType,
-                Optional.ofNullable(row.getString(16)).orElse(""));
+        return switch (dataType) {
+            case "INTERVAL" -> dataType + " " + intervalType;
+            case "DECFLOAT" -> dataType + "(" + row.getLong(4) + ")";
+            case "VARCHAR_IGNORECASE" -> dataType + "(" + row.getLong(3) + ")";
+            case "TIME WITH TIME ZONE" -> "TIME(" + row.getInt(6) + ") WITH TIME ZONE";
+            case "TINYINT", "ENUM", "GEOMETRY", "JAVA_OBJECT", "ARRAY", "ROW" -> dataType;
+            default -> H2Types.sql(type);
+        };
     }
 
     /** A constraint's name where a person gave one; H2's own are made up anew by each database. */
@@ -158,9 +187,7 @@ final class H2Catalogue implements Catalogue {
                     keys.merge(part.name(), part, ForeignKey::and);
                 },
                 place);
-        keys.values()
-                .forEach(k -> builder.foreignKey(new ForeignKey(
-                        given(k.name()), k.columns(), k.target(), k.targetColumns(), k.onUpdate(), k.onDelete())));
+        keys.values().forEach(k -> builder.foreignKey(k.withName(given(k.name()))));
     }
 
     private void indexes(TableDefinition.Builder builder, String... place) throws SQLException {
@@ -204,18 +231,34 @@ final class H2Catalogue implements Catalogue {
                         + " WHERE ROUTINE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1",
                 row -> all.add(new LeftBehind("routine", row.getString(1), reason)));
         query.each(
-                "SELECT SEQUENCE_NAME FROM INFORMATION_SCHEMA.SEQUENCES WHERE SEQUENCE_NAME NOT LIKE"
+                "SELECT SEQUENCE_NAME, BASE_VALUE FROM INFORMATION_SCHEMA.SEQUENCES WHERE SEQUENCE_NAME NOT LIKE"
                         + " 'SYSTEM\\_SEQUENCE%' ORDER BY 1",
                 row -> all.add(new LeftBehind(
-                        "sequence", row.getString(1), "it belongs to no column; make it anew at the target")));
+                        "sequence",
+                        row.getString(1),
+                        "it belongs to no column; its next value is " + row.getString(2))));
         query.each(
                 "SELECT TABLE_NAME, COLUMN_NAME, DATA_TYPE FROM INFORMATION_SCHEMA.COLUMNS WHERE DATA_TYPE IN"
-                        + " ('ENUM', 'GEOMETRY', 'TIME WITH TIME ZONE', 'ROW', 'ARRAY', 'INTERVAL', 'JAVA_OBJECT')"
+                        + " ('GEOMETRY', 'TIME WITH TIME ZONE', 'ROW', 'ARRAY', 'INTERVAL', 'JAVA_OBJECT')"
                         + " AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
                 row -> all.add(new LeftBehind(
                         "type",
                         row.getString(1) + "." + row.getString(2),
                         "values of " + row.getString(3) + " are carried as text, as H2 writes them")));
+        query.each(
+                "SELECT TABLE_NAME, GRANTEE, PRIVILEGE_TYPE FROM INFORMATION_SCHEMA.TABLE_PRIVILEGES WHERE TABLE_SCHEMA"
+                        + " <> 'INFORMATION_SCHEMA' ORDER BY 1, 2, 3",
+                row -> all.add(new LeftBehind(
+                        "grant",
+                        row.getString(1),
+                        row.getString(3) + " to " + row.getString(2) + "; users are the target's own matter")));
+        query.each(
+                "SELECT TABLE_NAME, COLUMN_NAME, DOMAIN_NAME FROM INFORMATION_SCHEMA.COLUMNS WHERE DOMAIN_NAME IS NOT"
+                        + " NULL AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "domain",
+                        row.getString(1) + "." + row.getString(2),
+                        "the column arrives as the type that " + row.getString(3) + " is made of")));
         return all;
     }
 }

@@ -7,12 +7,8 @@ import java.time.OffsetDateTime;
 import java.util.UUID;
 import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.databases.SignedZero;
 import org.orderlyferry.databases.StandardCells;
-import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.JavaValues;
 
 /** How H2's driver gives and takes values of each type. */
@@ -46,23 +42,17 @@ final class H2Cells {
         };
     }
 
-    static CellBinder binder(TableName table, ColumnDefinition to, LoadNotes notes) {
-        return switch (to.type().name()) {
+    static CellBinder binder(LogicalType type) {
+        return switch (type.name()) {
             case BOOLEAN ->
                 (statement, i, batch, row, column) ->
                         statement.setBoolean(i, batch.bytes()[batch.start(row, column)] == 't');
             case REAL ->
-                (statement, i, batch, row, column) -> {
-                    float value = JavaValues.floatOf(batch.text(row, column));
-                    SignedZero.note(value, table, to.name(), H2Dialect.SYSTEM, notes);
-                    statement.setFloat(i, value);
-                };
+                (statement, i, batch, row, column) ->
+                        statement.setFloat(i, JavaValues.floatOf(batch.text(row, column)));
             case DOUBLE ->
-                (statement, i, batch, row, column) -> {
-                    double value = JavaValues.doubleOf(batch.text(row, column));
-                    SignedZero.note(value, table, to.name(), H2Dialect.SYSTEM, notes);
-                    statement.setDouble(i, value);
-                };
+                (statement, i, batch, row, column) ->
+                        statement.setDouble(i, JavaValues.doubleOf(batch.text(row, column)));
             case DATE ->
                 (statement, i, batch, row, column) -> statement.setObject(i, JavaValues.date(batch.text(row, column)));
             case TIME ->
@@ -75,7 +65,7 @@ final class H2Cells {
                         statement.setObject(i, JavaValues.instant(batch.text(row, column)));
             case UUID ->
                 (statement, i, batch, row, column) -> statement.setObject(i, UUID.fromString(batch.text(row, column)));
-            default -> StandardCells.binder(to.type());
+            default -> StandardCells.binder(type);
         };
     }
 }

@@ -12,10 +12,10 @@ final class H2ColumnSql {
 
     static String of(H2Dialect dialect, ColumnDefinition column) {
         StringBuilder text =
-                new StringBuilder(dialect.quote(column.name())).append(' ').append(H2Types.sql(column.type()));
-        column.generatedAs()
-                .ifPresent(
-                        sql -> text.append(" GENERATED ALWAYS AS (").append(sql).append(')'));
+                new StringBuilder(dialect.quote(column.name())).append(' ').append(column.sourceType());
+        column.generation().ifPresent(rule -> text.append(" GENERATED ALWAYS AS (")
+                .append(rule.expression().sql())
+                .append(')'));
         column.identity().ifPresent(identity -> text.append(new DefinitionSql(dialect).identity(identity)));
         column.defaultValue().ifPresent(value -> text.append(" DEFAULT ").append(defaultSql(value, column.type())));
         if (!column.nullable()) {

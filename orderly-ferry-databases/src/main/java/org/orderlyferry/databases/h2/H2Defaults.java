@@ -9,6 +9,7 @@ import java.util.Set;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.ValueText;
 
@@ -27,8 +28,7 @@ final class H2Defaults {
             return Optional.empty();
         }
         if (ISO_FUNCTIONS.contains(sql.toUpperCase(Locale.ROOT))) {
-            return Optional.of(
-                    new ColumnDefault.Expression(sql.toUpperCase(Locale.ROOT), ColumnDefault.Expression.ISO));
+            return Optional.of(new ColumnDefault.Expression(sql.toUpperCase(Locale.ROOT), SqlText.ISO));
         }
         String text = literal(SqlToken.of(sql));
         if (text != null) {

@@ -6,26 +6,16 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.ResultSet;
-import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
-import java.sql.Statement;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Properties;
 import org.orderlyferry.databases.Catalogue;
-import org.orderlyferry.databases.CellBinder;
-import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.Dialect;
-import org.orderlyferry.databases.IdentityRestart;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TableName;
+import org.orderlyferry.databases.NamingRules;
+import org.orderlyferry.databases.Reading;
+import org.orderlyferry.databases.TypeMapping;
+import org.orderlyferry.databases.Writing;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 
@@ -38,10 +28,20 @@ public final class H2Dialect implements Dialect {
     private static final String FILE_ENDING = ".mv.db";
     private static final byte[] FILE_HEAD = "H:2,".getBytes(StandardCharsets.US_ASCII);
 
-    /** Isolation level of the driver by which all tables are read as of one moment. */
-    private static final int SNAPSHOT = 6;
+    private static final int NOT_ENOUGH_RIGHTS = 90096;
 
-    private final DefinitionSql sql = new DefinitionSql(this);
+    private static final NamingRules NAMING = new NamingRules(
+            256,
+            NamingRules.Unit.CHARACTERS,
+            true,
+            true,
+            NamingRules.Scope.SCHEMA,
+            NamingRules.Scope.SCHEMA,
+            NamingRules.Scope.SCHEMA,
+            c -> c != 0);
+
+    private final H2Reading reading = new H2Reading(this);
+    private final H2Writing writing = new H2Writing(this);
 
     @Override
     public String system() {
@@ -82,7 +82,13 @@ public final class H2Dialect implements Dialect {
         return Optional.of(url
                 + extra(url, "DB_CLOSE_ON_EXIT=FALSE")
                 + extra(url, "TRACE_LEVEL_FILE=0")
-                + (write ? "" : extra(url, "IFEXISTS=TRUE")));
+                + (write ? "" : extra(url, "IFEXISTS=TRUE"))
+                // a file that is only read is opened so that nothing in it can be changed
+                + (write || !isFile(url) ? "" : extra(url, "ACCESS_MODE_DATA=r")));
+    }
+
+    private static boolean isFile(String url) {
+        return !url.matches("jdbc:h2:(mem|tcp|ssl|zip|nio\\w+):.*");
     }
 
     private static String extra(String url, String setting) {
@@ -134,13 +140,8 @@ public final class H2Dialect implements Dialect {
     }
 
     @Override
-    public void prepareReading(Connection connection) throws SQLException {
-        connection.setReadOnly(true);
-        connection.setTransactionIsolation(SNAPSHOT);
-        try (Statement statement = connection.createStatement()) {
-            // without it, H2 gathers a whole result before it gives the first row
-            statement.execute("SET LAZY_QUERY_EXECUTION 1");
-        }
+    public boolean isDenied(SQLException error) {
+        return error.getErrorCode() == NOT_ENOUGH_RIGHTS;
     }
 
     @Override
@@ -154,87 +155,22 @@ public final class H2Dialect implements Dialect {
     }
 
     @Override
-    public CellReader reader(ColumnDefinition column) {
-        return H2Cells.reader(column.type());
+    public NamingRules naming() {
+        return NAMING;
     }
 
     @Override
-    public String selected(ColumnDefinition column) {
-        return H2Types.isCarriedAsText(column.sourceType())
-                ? "CAST(" + quote(column.name()) + " AS CHARACTER VARYING)"
-                : quote(column.name());
+    public TypeMapping types() {
+        return H2Types.MAPPING;
     }
 
     @Override
-    public LogicalType queried(ResultSetMetaData columns, int index) throws SQLException {
-        return H2Types.logical(
-                columns.getColumnTypeName(index).replaceFirst("\\(.*", ""),
-                columns.getPrecision(index),
-                columns.getScale(index),
-                columns.getScale(index));
+    public Reading reading() {
+        return reading;
     }
 
     @Override
-    public String placeholder(ColumnDefinition column) {
-        return H2Types.sql(column.type()).equals("JSON") ? "? FORMAT JSON" : "?";
-    }
-
-    @Override
-    public CellBinder binder(TableName table, ColumnDefinition column, LoadNotes notes) {
-        return H2Cells.binder(table, column, notes);
-    }
-
-    @Override
-    public String insertClause(TableDefinition table) {
-        return sql.overriding(table);
-    }
-
-    @Override
-    public TableDefinition adapt(TableDefinition table, LoadNotes notes) {
-        return new H2Adapting(this, notes).adapt(table);
-    }
-
-    @Override
-    public List<String> createStatements(TableDefinition table, LoadNotes notes) {
-        List<String> parts = new ArrayList<>();
-        for (ColumnDefinition column : table.columns()) {
-            parts.add(H2ColumnSql.of(this, column));
-        }
-        // here and not afterwards: H2 orders a table's rows by a key that is there from the start
-        table.primaryKey().ifPresent(key -> parts.add(sql.primaryKey(key)));
-        List<String> statements = new ArrayList<>();
-        statements.add("CREATE TABLE " + quote(table.name()) + " (\n  " + String.join(",\n  ", parts) + "\n)");
-        statements.addAll(sql.comments(table));
-        return statements;
-    }
-
-    @Override
-    public List<String> keyStatements(TableDefinition table) {
-        return sql.keysAndIndexes(table);
-    }
-
-    @Override
-    public List<String> referenceStatements(TableDefinition table) {
-        return sql.references(table);
-    }
-
-    @Override
-    public void advanceCounters(Connection connection, TableDefinition table) throws SQLException {
-        IdentityRestart.advance(this, connection, table);
-    }
-
-    @Override
-    public boolean rollsBackDefinitions() {
-        return false;
-    }
-
-    @Override
-    public long bytes(Connection connection, TableName table) throws SQLException {
-        try (Statement statement = connection.createStatement();
-                ResultSet result =
-                        statement.executeQuery("SELECT DISK_SPACE_USED(" + DefinitionSql.string(quote(table)) + ")")) {
-            result.next();
-            return result.getLong(1);
-        }
+    public Writing writing() {
+        return writing;
     }
 }

@@ -1,6 +1,10 @@
 package org.orderlyferry.databases.h2;
 
+import java.util.List;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.orderlyferry.databases.TypeMapping;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
@@ -13,9 +17,73 @@ final class H2Types {
     private static final int LARGEST_PRECISION = 100_000;
 
     /** Types with no logical type of their own: their values are carried as H2 writes them. */
-    private static final Set<String> AS_TEXT = Set.of("ENUM", "GEOMETRY", "TIME WITH TIME ZONE", "ROW", "INTERVAL");
+    private static final Set<String> AS_TEXT = Set.of("GEOMETRY", "TIME WITH TIME ZONE", "ROW", "INTERVAL");
+
+    /** The mapping as others see it. */
+    static final TypeMapping MAPPING = new TypeMapping() {
+        @Override
+        public LogicalType logical(String own) {
+            return H2Types.logical(own);
+        }
+
+        @Override
+        public String own(LogicalType type) {
+            return sql(type);
+        }
+
+        @Override
+        public List<String> examples() {
+            return List.of(
+                    "BOOLEAN",
+                    "TINYINT",
+                    "SMALLINT",
+                    "INTEGER",
+                    "BIGINT",
+                    "NUMERIC(12, 2)",
+                    "DECFLOAT(34)",
+                    "REAL",
+                    "DOUBLE PRECISION",
+                    "CHARACTER(8)",
+                    "CHARACTER VARYING(40)",
+                    "CHARACTER VARYING(1048576)",
+                    "VARCHAR_IGNORECASE(40)",
+                    "CHARACTER LARGE OBJECT",
+                    "BINARY(8)",
+                    "BINARY VARYING(40)",
+                    "BINARY LARGE OBJECT",
+                    "DATE",
+                    "TIME(0)",
+                    "TIME(6)",
+                    "TIME(0) WITH TIME ZONE",
+                    "TIMESTAMP(6)",
+                    "TIMESTAMP(9)",
+                    "TIMESTAMP(6) WITH TIME ZONE",
+                    "INTERVAL DAY(9) TO SECOND(6)",
+                    "UUID",
+                    "JSON",
+                    "ENUM('moss', 'fern')",
+                    "GEOMETRY",
+                    "INTEGER ARRAY",
+                    "JAVA_OBJECT");
+        }
+    };
+
+    private static final Pattern OWN =
+            Pattern.compile("([A-Z_ ]+?)(?:\\(\\s*(\\d+)\\s*(?:,\\s*(\\d+)\\s*)?\\))?( WITH TIME ZONE)?");
 
     private H2Types() {}
+
+    /** The logical type of a type as it stands in CREATE TABLE. */
+    static LogicalType logical(String own) {
+        Matcher matcher = OWN.matcher(own);
+        if (!matcher.matches()) {
+            return logical(own.replaceFirst("[( ].*", ""), LONGEST, 0, 0);
+        }
+        String name = matcher.group(1) + (matcher.group(4) == null ? "" : matcher.group(4));
+        int size = matcher.group(2) == null ? 0 : Integer.parseInt(matcher.group(2));
+        int scale = matcher.group(3) == null ? 0 : Integer.parseInt(matcher.group(3));
+        return logical(name, size, scale, size);
+    }
 
     /**
      * The logical type of a column.

@@ -2,11 +2,16 @@ package org.orderlyferry.databases.mariadb;
 
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
 
@@ -59,6 +64,7 @@ final class MariaAdapting extends Adapting {
                                     table.name(),
                                     column.name(),
                                     type + " is held as " + sql + "; MariaDB has no wider one");
+                    return counted(table, column.withType(MariaTypes.widest(type)));
                 }
             }
             default -> {
@@ -85,7 +91,7 @@ final class MariaAdapting extends Adapting {
                             "identity",
                             table.name() + "." + column.name(),
                             "MariaDB counts only in the first column of a primary key");
-            return column.withoutIdentity();
+            return column.toBuilder().identity(Optional.empty()).build();
         }
         if (column.identity().get().always() || column.identity().get().increment() != 1) {
             notes().finding(
@@ -99,7 +105,28 @@ final class MariaAdapting extends Adapting {
     }
 
     @Override
-    protected Optional<ColumnDefault> expression(ColumnDefault.Expression expression) {
-        return TAKEN.contains(expression.sql()) ? Optional.of(expression) : Optional.empty();
+    protected Optional<ColumnDefault> expression(SqlText expression) {
+        return TAKEN.contains(expression.sql())
+                ? Optional.of(new ColumnDefault.Expression(expression))
+                : Optional.empty();
+    }
+
+    @Override
+    protected Optional<String> enumerationType(TableDefinition table, Enumeration enumeration) {
+        return Optional.of("ENUM("
+                + enumeration.values().stream().map(DefinitionSql::string).collect(Collectors.joining(",")) + ")");
+    }
+
+    @Override
+    protected String ownType(TableDefinition table, ColumnDefinition column) {
+        return column.enumeration()
+                .flatMap(e -> enumerationType(table, e))
+                .orElseGet(() -> super.ownType(table, column));
+    }
+
+    /** MariaDB has neither partial indexes nor any by expressions. */
+    @Override
+    protected boolean canIndex(IndexDefinition index) {
+        return false;
     }
 }

@@ -12,22 +12,30 @@ import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.CatalogueQuery;
+import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.GenerationRule;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 
 /** MariaDB's own catalogue: the INFORMATION_SCHEMA of the database that the connection is in. */
 final class MariaCatalogue implements Catalogue {
 
     private static final String HERE = " TABLE_SCHEMA = DATABASE() AND TABLE_NAME = ? ";
+
+    /** How texts are compared in the tables that are made here. */
+    private static final String OWN_COLLATION = "utf8mb4_nopad_bin";
 
     private final CatalogueQuery query;
 
@@ -48,7 +56,7 @@ final class MariaCatalogue implements Catalogue {
     @Override
     public TableDefinition define(TableName table) throws SQLException {
         String name = table.name();
-        TableDefinition.Builder builder = TableDefinition.named(table);
+        TableDefinition.Builder builder = TableDefinition.named(table).system(MariaDialect.SYSTEM);
         long[] next = {1};
         query.each(
                 "SELECT TABLE_COMMENT, AUTO_INCREMENT FROM information_schema.TABLES WHERE" + HERE,
@@ -74,7 +82,8 @@ final class MariaCatalogue implements Catalogue {
                 name);
         query.each(
                 "SELECT COLUMN_NAME, COLUMN_TYPE, IS_NULLABLE, COLUMN_DEFAULT, EXTRA, GENERATION_EXPRESSION,"
-                        + " COLUMN_COMMENT FROM information_schema.COLUMNS WHERE" + HERE + "ORDER BY ORDINAL_POSITION",
+                        + " COLUMN_COMMENT, COLLATION_NAME FROM information_schema.COLUMNS WHERE" + HERE
+                        + "ORDER BY ORDINAL_POSITION",
                 row -> builder.column(column(row, json, next[0])),
                 name);
         keys(builder, name);
@@ -86,18 +95,42 @@ final class MariaCatalogue implements Catalogue {
     private static ColumnDefinition column(ResultSet row, Set<String> json, long next) throws SQLException {
         String name = row.getString(1);
         String columnType = row.getString(2);
-        LogicalType type = MariaTypes.logical(columnType, json.contains(name));
+        Optional<Enumeration> enumeration = columnType.startsWith("enum(")
+                ? Optional.of(new Enumeration("", values(columnType)))
+                : Optional.empty();
+        LogicalType type = enumeration
+                .map(e -> LogicalType.varchar(e.longest()))
+                .orElseGet(() -> MariaTypes.logical(columnType, json.contains(name)));
         boolean counted = row.getString(5).contains("auto_increment");
         Optional<String> generated = Optional.ofNullable(row.getString(6)).filter(s -> !s.isEmpty());
-        return new ColumnDefinition(
-                name,
-                type,
-                row.getString(3).equals("YES"),
-                counted || generated.isPresent() ? Optional.empty() : MariaDefaults.read(row.getString(4), type),
-                counted ? Optional.of(new Identity(false, 1, 1, next)) : Optional.empty(),
-                generated,
-                columnType,
-                row.getString(7));
+        String collation = row.getString(8);
+        ColumnDefinition.Builder column = ColumnDefinition.named(name, type)
+                .nullable(row.getString(3).equals("YES"))
+                .enumeration(enumeration)
+                .collation(
+                        collation == null || collation.equals(OWN_COLLATION) || type.name() == TypeName.JSON
+                                ? ""
+                                : collation)
+                .sourceType(type.name() == TypeName.JSON ? "json" : columnType)
+                .comment(row.getString(7));
+        if (generated.isPresent()) {
+            boolean stored = row.getString(5).contains("STORED");
+            column.generation(
+                    Optional.of(new GenerationRule(new SqlText(generated.get(), MariaDialect.SYSTEM), stored)));
+        } else if (counted) {
+            column.identity(Optional.of(new Identity(false, 1, 1, next)));
+        } else {
+            column.defaultValue(MariaDefaults.read(row.getString(4), type));
+        }
+        return column.build();
+    }
+
+    /** The values of {@code enum('a','b')}. */
+    private static List<String> values(String columnType) {
+        return SqlToken.of(columnType).stream()
+                .filter(t -> t.kind() == SqlToken.Kind.STRING)
+                .map(SqlToken::text)
+                .toList();
     }
 
     private void keys(TableDefinition.Builder builder, String table) throws SQLException {
@@ -142,13 +175,15 @@ final class MariaCatalogue implements Catalogue {
         return keys.keySet();
     }
 
+    /** Indexes that no key implies; a prefix of a column is a part of its own, and a FULLTEXT index only MariaDB's. */
     private void indexes(TableDefinition.Builder builder, String table, Set<String> references) throws SQLException {
         Map<String, List<IndexDefinition.Part>> indexes = new LinkedHashMap<>();
         query.each(
-                "SELECT INDEX_NAME, COLUMN_NAME, COLLATION FROM information_schema.STATISTICS WHERE" + HERE
+                "SELECT INDEX_NAME, COLUMN_NAME, COLLATION, SUB_PART FROM information_schema.STATISTICS WHERE" + HERE
                         + "AND NON_UNIQUE = 1 AND INDEX_TYPE = 'BTREE' ORDER BY INDEX_NAME, SEQ_IN_INDEX",
                 row -> indexes.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
-                        .add(new IndexDefinition.Part(row.getString(2), "D".equals(row.getString(3)))),
+                        .add(new IndexDefinition.Part(
+                                row.getString(2), Optional.empty(), "D".equals(row.getString(3)), row.getInt(4))),
                 table);
         indexes.keySet().removeAll(references);
         indexes.forEach((name, parts) -> builder.index(new IndexDefinition(name, false, parts)));
@@ -184,6 +219,25 @@ final class MariaCatalogue implements Catalogue {
                                 "values of " + row.getString(3) + " are carried as text"));
                     }
                 });
+        query.each(
+                "SELECT EVENT_NAME FROM information_schema.EVENTS WHERE EVENT_SCHEMA = DATABASE() ORDER BY 1",
+                row -> all.add(new LeftBehind("event", row.getString(1), own)));
+        query.each(
+                "SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()"
+                        + " AND TABLE_TYPE = 'SEQUENCE' ORDER BY 1",
+                row -> all.add(new LeftBehind("sequence", row.getString(1), "it belongs to no column")));
+        query.each(
+                "SELECT DISTINCT TABLE_NAME FROM information_schema.PARTITIONS WHERE TABLE_SCHEMA = DATABASE()"
+                        + " AND PARTITION_NAME IS NOT NULL ORDER BY 1",
+                row -> all.add(
+                        new LeftBehind("partitioning", row.getString(1), "its partitions are carried as one table")));
+        query.each(
+                "SELECT DISTINCT TABLE_NAME, GRANTEE, PRIVILEGE_TYPE FROM information_schema.TABLE_PRIVILEGES"
+                        + " WHERE TABLE_SCHEMA = DATABASE() ORDER BY 1, 2, 3",
+                row -> all.add(new LeftBehind(
+                        "grant",
+                        row.getString(1),
+                        row.getString(3) + " to " + row.getString(2) + "; users are the target's own matter")));
         return all;
     }
 }

@@ -38,7 +38,7 @@ final class MariaCells {
         }
         byte[] bytes = iso.getBytes(StandardCharsets.UTF_8);
         if (!valueText.isProper(bytes, 0, bytes.length)) {
-            throw new InvalidValueException("is no " + valueText.type() + " that another system could hold");
+            throw InvalidValueException.outOfRange("is no " + valueText.type() + " that another system could hold");
         }
         return iso;
     }
@@ -50,34 +50,14 @@ final class MariaCells {
                         statement.setInt(i, batch.bytes()[batch.start(row, column)] == 't' ? 1 : 0);
             case REAL ->
                 (statement, i, batch, row, column) ->
-                        statement.setFloat(i, (float) finite(JavaValues.floatOf(batch.text(row, column))));
+                        statement.setFloat(i, JavaValues.floatOf(batch.text(row, column)));
             case DOUBLE ->
                 (statement, i, batch, row, column) ->
-                        statement.setDouble(i, finite(JavaValues.doubleOf(batch.text(row, column))));
+                        statement.setDouble(i, JavaValues.doubleOf(batch.text(row, column)));
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
-                (statement, i, batch, row, column) -> statement.setString(i, own(batch.text(row, column), type));
+                (statement, i, batch, row, column) -> statement.setString(
+                        i, batch.text(row, column).replace('T', ' ').replace("Z", ""));
             default -> StandardCells.binder(type);
         };
-    }
-
-    private static double finite(double value) throws InvalidValueException {
-        if (!Double.isFinite(value)) {
-            throw new InvalidValueException("can't be held: MariaDB's floating point numbers are finite");
-        }
-        return value;
-    }
-
-    private static String own(String text, LogicalType type) throws InvalidValueException {
-        if (type.name() != TypeName.TIME
-                && (text.indexOf('-', 1) != 4 || text.startsWith("0000") || text.startsWith("-"))) {
-            throw new InvalidValueException("can't be held: MariaDB's dates go from the year 1 to 9999");
-        }
-        int point = text.indexOf('.');
-        int digits = point < 0 ? 0 : text.length() - point - 1 - (text.endsWith("Z") ? 1 : 0);
-        if (digits > MariaTypes.FRACTION) {
-            throw new InvalidValueException("has more than " + MariaTypes.FRACTION
-                    + " digits of a second's fraction, which MariaDB would round");
-        }
-        return text.replace('T', ' ').replace("Z", "");
     }
 }

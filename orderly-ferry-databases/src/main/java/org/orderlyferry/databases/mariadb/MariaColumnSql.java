@@ -11,10 +11,17 @@ final class MariaColumnSql {
     private MariaColumnSql() {}
 
     static String of(MariaDialect dialect, ColumnDefinition column) {
-        StringBuilder text = new StringBuilder(dialect.quote(column.name()))
-                .append(' ')
-                .append(MariaTypes.sql(column.type()))
-                .append(column.nullable() ? " NULL" : " NOT NULL");
+        StringBuilder text =
+                new StringBuilder(dialect.quote(column.name())).append(' ').append(column.sourceType());
+        if (!column.collation().isEmpty()) {
+            text.append(" COLLATE ").append(column.collation());
+        }
+        column.generation().ifPresent(rule -> text.append(" GENERATED ALWAYS AS (")
+                .append(rule.expression().sql())
+                .append(rule.stored() ? ") STORED" : ") VIRTUAL"));
+        if (column.generation().isEmpty()) {
+            text.append(column.nullable() ? " NULL" : " NOT NULL");
+        }
         if (column.identity().isPresent()) {
             text.append(" AUTO_INCREMENT");
         }

@@ -10,6 +10,7 @@ import java.util.Optional;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.ValueText;
 
@@ -27,7 +28,7 @@ final class MariaDefaults {
         }
         String function = FUNCTIONS.get(sql.toLowerCase(Locale.ROOT).replaceFirst("\\(.*", ""));
         if (function != null) {
-            return Optional.of(new ColumnDefault.Expression(function, ColumnDefault.Expression.ISO));
+            return Optional.of(new ColumnDefault.Expression(function, SqlText.ISO));
         }
         String text = literal(SqlToken.of(sql));
         return (text == null ? Optional.<ColumnDefault>empty() : proper(text, type))

@@ -1,28 +1,21 @@
 package org.orderlyferry.databases.mariadb;
 
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
-import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
-import java.util.stream.Collectors;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.orderlyferry.databases.Catalogue;
-import org.orderlyferry.databases.CellBinder;
-import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.CatalogueQuery;
 import org.orderlyferry.databases.Dialect;
-import org.orderlyferry.databases.IdentityRestart;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.databases.MissingReference;
-import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TableName;
+import org.orderlyferry.databases.NamingRules;
+import org.orderlyferry.databases.Reading;
+import org.orderlyferry.databases.TypeMapping;
+import org.orderlyferry.databases.Writing;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 
@@ -34,7 +27,22 @@ public final class MariaDialect implements Dialect {
     private static final String PREFIX = "jdbc:mariadb:";
     private static final String OTHER_PREFIX = "jdbc:mysql:";
 
-    private final DefinitionSql sql = new DefinitionSql(this);
+    private static final int MISSING_DATABASE = 1049;
+    private static final Pattern DATABASE = Pattern.compile("(jdbc:[a-z]+:.*?//[^/?]*/)([^/?]+)(\\?.*)?");
+
+    /** Names are told apart by case in some installations and not in others, and columns' never are. */
+    private static final NamingRules NAMING = new NamingRules(
+            64,
+            NamingRules.Unit.CHARACTERS,
+            false,
+            false,
+            NamingRules.Scope.TABLE,
+            NamingRules.Scope.SCHEMA,
+            NamingRules.Scope.TABLE,
+            c -> c != 0 && c <= 0xFFFF);
+
+    private final MariaReading reading = new MariaReading(this);
+    private final MariaWriting writing = new MariaWriting(this);
 
     @Override
     public String system() {
@@ -47,14 +55,7 @@ public final class MariaDialect implements Dialect {
         if (!address.isJdbc() || !shown.startsWith(PREFIX) && !shown.startsWith(OTHER_PREFIX)) {
             return Optional.empty();
         }
-        String url = address.opened(options.secrets());
-        if (url.startsWith(OTHER_PREFIX)) {
-            url = PREFIX + url.substring(OTHER_PREFIX.length());
-        }
-        Properties properties = new Properties();
-        // values go to the server beside the statement and not inside it, and single precision keeps all its digits
-        properties.setProperty("useServerPrepStmts", "true");
-        Connection connection = new org.mariadb.jdbc.Driver().connect(url, properties);
+        Connection connection = open(address.opened(options.secrets()));
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET SESSION time_zone = '+00:00', sql_mode ="
                     + " 'NO_BACKSLASH_ESCAPES,STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,NO_AUTO_VALUE_ON_ZERO'");
@@ -66,15 +67,23 @@ public final class MariaDialect implements Dialect {
         return Optional.of(connection);
     }
 
+    private static Connection open(String address) throws SQLException {
+        String url = address.startsWith(OTHER_PREFIX) ? PREFIX + address.substring(OTHER_PREFIX.length()) : address;
+        Properties properties = new Properties();
+        // values go to the server beside the statement and not inside it, and single precision keeps all its digits
+        properties.setProperty("useServerPrepStmts", "true");
+        return new org.mariadb.jdbc.Driver().connect(url, properties);
+    }
+
     @Override
     public Optional<String> explain(SQLException error) {
         SQLException told = error.getNextException() == null ? error : error.getNextException();
-        String message = told.getMessage().replaceFirst("^\\(conn=\\d+\\) ", "");
+        String message = String.valueOf(told.getMessage()).replaceFirst("^\\(conn=\\d+\\) ", "");
         return Optional.of(
                 switch (told.getErrorCode()) {
                     case 1045 -> "wrong user name or password (" + message + ")";
                     case 1049 -> "there is no such database (" + message + ")";
-                    case 1142, 1044 -> "the user may not do that (" + message + ")";
+                    case 1142, 1143, 1044 -> "the user may not do that (" + message + ")";
                     case 1114 -> "the server's disk is full (" + message + ")";
                     default -> {
                         boolean lost =
@@ -85,12 +94,53 @@ public final class MariaDialect implements Dialect {
     }
 
     @Override
-    public void prepareReading(Connection connection) throws SQLException {
-        connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
-        connection.setReadOnly(true);
-        try (Statement statement = connection.createStatement()) {
-            statement.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
+    public boolean isDenied(SQLException error) {
+        return error.getErrorCode() == 1142 || error.getErrorCode() == 1143 || error.getErrorCode() == 1044;
+    }
+
+    @Override
+    public boolean isMissingDatabase(SQLException error) {
+        return error.getErrorCode() == MISSING_DATABASE;
+    }
+
+    @Override
+    public void makeDatabase(PlaceAddress address, OpenOptions options) throws SQLException {
+        onServer(address, options, "CREATE DATABASE %s CHARACTER SET utf8mb4");
+    }
+
+    @Override
+    public void removeDatabase(PlaceAddress address, OpenOptions options) throws SQLException {
+        onServer(address, options, "DROP DATABASE %s");
+    }
+
+    /** Runs a statement with the address's database, connected to none. */
+    private void onServer(PlaceAddress address, OpenOptions options, String statement) throws SQLException {
+        String url = address.opened(options.secrets());
+        Matcher matcher = DATABASE.matcher(url);
+        if (!matcher.matches()) {
+            throw new SQLException("the URL names no database");
         }
+        try (Connection connection = open(
+                        matcher.group(1) + Optional.ofNullable(matcher.group(3)).orElse(""));
+                Statement make = connection.createStatement()) {
+            make.execute(String.format(statement, quote(matcher.group(2))));
+        }
+    }
+
+    @Override
+    public boolean namesDatabase(PlaceAddress address) {
+        return DATABASE.matcher(address.toString()).matches();
+    }
+
+    @Override
+    public List<String> databases(Connection connection) throws SQLException {
+        List<String> names = new ArrayList<>();
+        new CatalogueQuery(connection)
+                .each(
+                        "SELECT SCHEMA_NAME FROM information_schema.SCHEMATA WHERE SCHEMA_NAME NOT IN"
+                                + " ('information_schema', 'performance_schema', 'mysql', 'sys') ORDER BY 1",
+                        row -> names.add(row.getString(1)));
+        return names;
     }
 
     @Override
@@ -104,106 +154,22 @@ public final class MariaDialect implements Dialect {
     }
 
     @Override
-    public String selected(ColumnDefinition column) {
-        String name = quote(column.name());
-        return switch (column.type().name()) {
-            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> "CAST(" + name + " AS CHAR)";
-            default -> MariaTypes.isCarriedAsText(column.sourceType()) ? "CAST(" + name + " AS CHAR)" : name;
-        };
+    public NamingRules naming() {
+        return NAMING;
     }
 
     @Override
-    public CellReader reader(ColumnDefinition column) {
-        return MariaCells.reader(column.type());
+    public TypeMapping types() {
+        return MariaTypes.MAPPING;
     }
 
     @Override
-    public LogicalType queried(ResultSetMetaData columns, int index) throws SQLException {
-        return MariaTypes.ofQuery(
-                columns.getColumnTypeName(index), columns.getPrecision(index), columns.getScale(index));
+    public Reading reading() {
+        return reading;
     }
 
     @Override
-    public CellBinder binder(TableName table, ColumnDefinition column, LoadNotes notes) {
-        return MariaCells.binder(column.type());
-    }
-
-    @Override
-    public TableDefinition adapt(TableDefinition table, LoadNotes notes) {
-        return new MariaAdapting(this, notes).adapt(table);
-    }
-
-    @Override
-    public List<String> createStatements(TableDefinition table, LoadNotes notes) {
-        List<String> parts = new ArrayList<>();
-        table.columns().forEach(c -> parts.add(MariaColumnSql.of(this, c)));
-        // here and not afterwards: InnoDB keeps rows in the order of this key, and a counter has to be one
-        table.primaryKey().ifPresent(key -> parts.add("PRIMARY KEY (" + sql.names(key.columns()) + ")"));
-        String comment = table.comment().isEmpty() ? "" : " COMMENT = " + DefinitionSql.string(table.comment());
-        // compared by bytes, with blanks at the end, so that unique keys forbid no more than elsewhere
-        return List.of("CREATE TABLE " + quote(table.name()) + " (\n  " + String.join(",\n  ", parts)
-                + "\n) ENGINE = InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin" + comment);
-    }
-
-    @Override
-    public List<String> keyStatements(TableDefinition table) {
-        List<String> additions = new ArrayList<>();
-        table.uniqueKeys().forEach(key -> additions.add("ADD " + sql.unique(key)));
-        table.checks().forEach(check -> additions.add("ADD " + sql.check(check)));
-        List<String> statements = new ArrayList<>();
-        if (!additions.isEmpty()) {
-            statements.add("ALTER TABLE " + quote(table.name()) + " " + String.join(", ", additions));
-        }
-        table.indexes().forEach(index -> statements.add(sql.index(table.name(), index)));
-        return statements;
-    }
-
-    @Override
-    public List<String> referenceStatements(TableDefinition table) {
-        if (table.foreignKeys().isEmpty()) {
-            return List.of();
-        }
-        return List.of("ALTER TABLE " + quote(table.name()) + " "
-                + table.foreignKeys().stream()
-                        .map(k -> "ADD " + sql.foreignKey(k))
-                        .collect(Collectors.joining(", ")));
-    }
-
-    @Override
-    public void advanceCounters(Connection connection, TableDefinition table) throws SQLException {
-        for (ColumnDefinition column : table.columns()) {
-            if (column.identity().isPresent()) {
-                try (Statement statement = connection.createStatement()) {
-                    long next = Math.max(
-                            column.identity().get().next(),
-                            IdentityRestart.afterHighest(this, statement, table, column));
-                    statement.execute("ALTER TABLE " + quote(table.name()) + " AUTO_INCREMENT = " + Math.max(1, next));
-                }
-            }
-        }
-    }
-
-    @Override
-    public boolean rollsBackDefinitions() {
-        return false;
-    }
-
-    @Override
-    public void checkReferences(Connection connection, List<TableDefinition> tables) throws SQLException {
-        Optional<String> missing = new MissingReference(this, connection).find(tables);
-        if (missing.isPresent()) {
-            throw new SQLException(missing.get());
-        }
-    }
-
-    @Override
-    public long bytes(Connection connection, TableName table) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement("SELECT DATA_LENGTH + INDEX_LENGTH FROM"
-                + " information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = ?")) {
-            statement.setString(1, table.name());
-            try (ResultSet row = statement.executeQuery()) {
-                return row.next() ? row.getLong(1) : -1;
-            }
-        }
+    public Writing writing() {
+        return writing;
     }
 }

@@ -1,8 +1,10 @@
 package org.orderlyferry.databases.mariadb;
 
+import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.databases.TypeMapping;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
@@ -22,13 +24,84 @@ final class MariaTypes {
     private static final Pattern COLUMN_TYPE = Pattern.compile("([a-z0-9]+)(?:\\(([^)]*)\\))?(.*)");
     private static final int UNSIGNED_BIGINT_DIGITS = 20;
 
+    /** The mapping as others see it. */
+    static final TypeMapping MAPPING = new TypeMapping() {
+        @Override
+        public LogicalType logical(String own) {
+            return MariaTypes.logical(own, own.equals("json"));
+        }
+
+        @Override
+        public String own(LogicalType type) {
+            return sql(type);
+        }
+
+        @Override
+        public List<String> examples() {
+            return List.of(
+                    "tinyint(1)",
+                    "tinyint(4)",
+                    "tinyint(3) unsigned",
+                    "smallint(6)",
+                    "smallint(5) unsigned",
+                    "mediumint(9)",
+                    "mediumint(8) unsigned",
+                    "int(11)",
+                    "int(10) unsigned",
+                    "bigint(20)",
+                    "bigint(20) unsigned",
+                    "decimal(12,2)",
+                    "decimal(12,2) unsigned",
+                    "float",
+                    "double",
+                    "bit(1)",
+                    "bit(8)",
+                    "char(8)",
+                    "varchar(40)",
+                    "tinytext",
+                    "text",
+                    "mediumtext",
+                    "longtext",
+                    "binary(8)",
+                    "varbinary(40)",
+                    "tinyblob",
+                    "blob",
+                    "mediumblob",
+                    "longblob",
+                    "date",
+                    "time",
+                    "time(6)",
+                    "datetime",
+                    "datetime(6)",
+                    "timestamp",
+                    "timestamp(6)",
+                    "year(4)",
+                    "enum('moss','fern')",
+                    "set('dry','wet')",
+                    "json",
+                    "uuid",
+                    "inet4",
+                    "inet6",
+                    "point",
+                    "geometry");
+        }
+    };
+
     private MariaTypes() {}
+
+    /** The type nearest to a decimal that MariaDB has none for. */
+    static LogicalType widest(LogicalType type) {
+        return type.isSized()
+                ? LogicalType.decimal(
+                        Math.min(MOST_DIGITS, type.size()), Math.min(MOST_SCALE, Math.max(0, type.scale())))
+                : LogicalType.decimal(MOST_DIGITS, 30);
+    }
 
     /** Whether a type, as the catalogue writes it, has no logical type of its own. */
     static boolean isCarriedAsText(String columnType) {
         String name = columnType.replaceFirst("[( ].*", "");
         return switch (name) {
-            case "enum", "set", "year", "inet4", "inet6" -> true;
+            case "set", "year", "inet4", "inet6" -> true;
             default -> false;
         };
     }
@@ -64,6 +137,7 @@ final class MariaTypes {
             case "timestamp" -> LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, number(parameters, 0, 0));
             case "uuid" -> LogicalType.UUID;
             case "json" -> LogicalType.JSON;
+            case "year" -> LogicalType.of(TypeName.CHARACTER, 4);
             default -> json ? LogicalType.JSON : LogicalType.CLOB;
         };
     }

@@ -5,13 +5,19 @@ import org.orderlyferry.databases.Adapting;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 
 /** Brings a definition to what PostgreSQL can hold. */
 final class PostgresAdapting extends Adapting {
 
+    private final PostgresDialect dialect;
+
     PostgresAdapting(PostgresDialect dialect, LoadNotes notes) {
         super(dialect, notes);
+        this.dialect = dialect;
     }
 
     @Override
@@ -29,8 +35,33 @@ final class PostgresAdapting extends Adapting {
         return column;
     }
 
+    /** Enumerations are types with names, so only those of another PostgreSQL are made again. */
     @Override
-    protected Optional<ColumnDefault> expression(ColumnDefault.Expression expression) {
-        return Optional.of(expression);
+    protected Optional<String> enumerationType(TableDefinition table, Enumeration enumeration) {
+        return isOwn(table) && !enumeration.name().isEmpty()
+                ? Optional.of(dialect.quote(enumeration.name()))
+                : Optional.empty();
+    }
+
+    @Override
+    protected String ownType(TableDefinition table, ColumnDefinition column) {
+        return column.enumeration()
+                .flatMap(e -> enumerationType(table, e))
+                .orElseGet(() -> super.ownType(table, column));
+    }
+
+    @Override
+    protected Optional<ColumnDefault> expression(SqlText expression) {
+        return Optional.of(new ColumnDefault.Expression(expression));
+    }
+
+    @Override
+    protected boolean canIndex(IndexDefinition index) {
+        return true;
+    }
+
+    @Override
+    protected boolean canDefer() {
+        return true;
     }
 }

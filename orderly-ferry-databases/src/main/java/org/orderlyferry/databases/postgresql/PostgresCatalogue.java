@@ -5,20 +5,26 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.CatalogueQuery;
+import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Deferrability;
+import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.GenerationRule;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -34,21 +40,27 @@ final class PostgresCatalogue implements Catalogue {
             "d", ReferentialAction.SET_DEFAULT);
 
     private final CatalogueQuery query;
-    private final String defaultSchema;
+    private String defaultSchema;
 
-    PostgresCatalogue(Connection connection) throws SQLException {
+    PostgresCatalogue(Connection connection) {
         this.query = new CatalogueQuery(connection);
-        String[] schema = {"public"};
-        query.each("SELECT current_schema()", row -> schema[0] = row.getString(1));
-        this.defaultSchema = schema[0] == null ? "" : schema[0];
     }
 
-    private TableName name(String schema, String table) {
-        return new TableName(schema.equals(defaultSchema) ? "" : schema, table);
+    private String defaultSchema() throws SQLException {
+        if (defaultSchema == null) {
+            String[] schema = {null};
+            query.each("SELECT current_schema()", row -> schema[0] = row.getString(1));
+            defaultSchema = schema[0] == null ? "" : schema[0];
+        }
+        return defaultSchema;
     }
 
-    private String[] place(TableName table) {
-        return new String[] {table.schema().isEmpty() ? defaultSchema : table.schema(), table.name()};
+    private TableName name(String schema, String table) throws SQLException {
+        return new TableName(schema.equals(defaultSchema()) ? "" : schema, table);
+    }
+
+    private String[] place(TableName table) throws SQLException {
+        return new String[] {table.schema().isEmpty() ? defaultSchema() : table.schema(), table.name()};
     }
 
     private static List<String> texts(ResultSet row, int index) throws SQLException {
@@ -69,7 +81,7 @@ final class PostgresCatalogue implements Catalogue {
 
     @Override
     public TableDefinition define(TableName table) throws SQLException {
-        TableDefinition.Builder builder = TableDefinition.named(table);
+        TableDefinition.Builder builder = TableDefinition.named(table).system(PostgresDialect.SYSTEM);
         String[] place = place(table);
         columns(builder, place);
         query.each(
@@ -88,7 +100,11 @@ final class PostgresCatalogue implements Catalogue {
                         + " ELSE format_type(a.atttypid, a.atttypmod) END, a.attnotnull OR t.typnotnull,"
                         + " pg_get_expr(d.adbin, d.adrelid), a.attidentity::text, a.attgenerated::text,"
                         + " col_description(c.oid, a.attnum), s.seqstart, s.seqincrement,"
-                        + " s.seqrelid::regclass::text"
+                        + " s.seqrelid::regclass::text, CASE WHEN a.attcollation <> t.typcollation AND a.attcollation"
+                        + " <> 0 THEN a.attcollation::regcollation::text END, t.typtype::text,"
+                        + " (SELECT array_agg(e.enumlabel::text ORDER BY e.enumsortorder) FROM pg_enum e"
+                        + " WHERE e.enumtypid = t.oid), t.typname, (SELECT array_agg(pg_get_expr(k.conbin, 0))"
+                        + " FROM pg_constraint k WHERE k.contypid = t.oid AND k.contype = 'c')"
                         + " FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid"
                         + " JOIN pg_namespace n ON n.oid = c.relnamespace JOIN pg_type t ON t.oid = a.atttypid"
                         + " LEFT JOIN pg_attrdef d ON d.adrelid = c.oid AND d.adnum = a.attnum"
@@ -97,34 +113,64 @@ final class PostgresCatalogue implements Catalogue {
                         + " AND o.refclassid = 'pg_class'::regclass AND o.classid = 'pg_class'::regclass"
                         + " WHERE n.nspname = ? AND c.relname = ? AND a.attnum > 0 AND NOT a.attisdropped"
                         + " ORDER BY a.attnum",
-                row -> builder.column(column(row)),
+                row -> {
+                    ColumnDefinition column = column(row);
+                    builder.column(column);
+                    for (String check : texts(row, 15)) {
+                        builder.check(new CheckConstraint("", ofDomain(check, column.name()), PostgresDialect.SYSTEM));
+                    }
+                },
                 place);
+    }
+
+    /** A domain's check as the check of a column: VALUE stands for it there. */
+    private static String ofDomain(String check, String column) {
+        StringBuilder text = new StringBuilder();
+        int done = 0;
+        for (SqlToken token : SqlToken.of(check)) {
+            if (token.is("VALUE")) {
+                text.append(check, done, token.start())
+                        .append('"')
+                        .append(column.replace("\"", "\"\""))
+                        .append('"');
+                done = token.end();
+            }
+        }
+        return text.append(check.substring(done)).toString();
     }
 
     private ColumnDefinition column(ResultSet row) throws SQLException {
         String formatted = row.getString(2);
-        LogicalType type = PostgresTypes.logical(formatted);
+        Optional<Enumeration> enumeration = "e".equals(row.getString(12))
+                ? Optional.of(new Enumeration(row.getString(14), texts(row, 13)))
+                : Optional.empty();
+        LogicalType type = enumeration
+                .map(e -> LogicalType.varchar(e.longest()))
+                .orElseGet(() -> PostgresTypes.logical(formatted));
         String defaultSql = row.getString(4);
         String identityKind = row.getString(5);
         boolean generated = !row.getString(6).isEmpty();
         long start = row.getLong(8);
         boolean counted =
                 !row.wasNull() && (!identityKind.isEmpty() || defaultSql != null && defaultSql.startsWith("nextval("));
-        return new ColumnDefinition(
-                row.getString(1),
-                type,
-                !row.getBoolean(3),
-                counted || generated ? Optional.empty() : PostgresDefaults.read(defaultSql, type),
-                counted
-                        ? Optional.of(new Identity(
-                                identityKind.equals("a"),
-                                start,
-                                row.getLong(9),
-                                next(row.getString(10), start, row.getLong(9))))
-                        : Optional.empty(),
-                generated ? Optional.ofNullable(defaultSql) : Optional.empty(),
-                formatted,
-                Optional.ofNullable(row.getString(7)).orElse(""));
+        ColumnDefinition.Builder column = ColumnDefinition.named(row.getString(1), type)
+                .nullable(!row.getBoolean(3))
+                .enumeration(enumeration)
+                .collation(Optional.ofNullable(row.getString(11)).orElse(""))
+                .sourceType(formatted)
+                .comment(Optional.ofNullable(row.getString(7)).orElse(""));
+        if (generated) {
+            column.generation(Optional.of(new GenerationRule(
+                    new SqlText(defaultSql, PostgresDialect.SYSTEM),
+                    row.getString(6).equals("s"))));
+        } else if (counted) {
+            long increment = row.getLong(9);
+            column.identity(Optional.of(new Identity(
+                    identityKind.equals("a"), start, increment, next(row.getString(10), start, increment))));
+        } else {
+            column.defaultValue(PostgresDefaults.read(defaultSql, type));
+        }
+        return column.build();
     }
 
     /** The value that a sequence would give next; only the sequence itself knows whether its last one was given out. */
@@ -154,7 +200,7 @@ final class PostgresCatalogue implements Catalogue {
                 "SELECT k.conname, k.contype::text, " + columnsOf("k.conrelid", "k.conkey")
                         + ", fn.nspname, f.relname, "
                         + columnsOf("k.confrelid", "k.confkey")
-                        + ", k.confupdtype::text, k.confdeltype::text, pg_get_expr(k.conbin, k.conrelid)"
+                        + ", k.confupdtype::text, k.confdeltype::text, pg_get_expr(k.conbin, k.conrelid), k.condeferrable, k.condeferred"
                         + " FROM pg_constraint k JOIN pg_class c ON c.oid = k.conrelid"
                         + " JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " LEFT JOIN pg_class f ON f.oid = k.confrelid"
@@ -176,7 +222,10 @@ final class PostgresCatalogue implements Catalogue {
                         name(row.getString(4), row.getString(5)),
                         texts(row, 6),
                         ACTIONS.get(row.getString(7)),
-                        ACTIONS.get(row.getString(8))));
+                        ACTIONS.get(row.getString(8)),
+                        row.getBoolean(11)
+                                ? Deferrability.INITIALLY_DEFERRED
+                                : row.getBoolean(10) ? Deferrability.DEFERRABLE : Deferrability.NOT_DEFERRABLE));
             case "c" -> builder.check(new CheckConstraint(name, row.getString(9), PostgresDialect.SYSTEM));
             default -> {
                 // exclusion and trigger constraints are left behind; NOT NULL stands at the column
@@ -186,24 +235,55 @@ final class PostgresCatalogue implements Catalogue {
 
     private void indexes(TableDefinition.Builder builder, String... place) throws SQLException {
         query.each(
-                "SELECT ic.relname, i.indisunique, " + columnsOf("i.indrelid", "i.indkey::int2[]")
-                        + ", (SELECT array_agg(((o & 1) = 1)::text) FROM unnest(i.indoption::int2[]) o)"
-                        + " FROM pg_index i JOIN pg_class ic ON ic.oid = i.indexrelid"
+                "SELECT ic.relname, i.indisunique, pg_get_indexdef(i.indexrelid), am.amname,"
+                        + " pg_get_expr(i.indpred, i.indrelid),"
+                        + " (SELECT array_agg(ca.attname::text ORDER BY cn.i) FROM unnest(i.indkey::int2[])"
+                        + " WITH ORDINALITY AS cn(n, i) LEFT JOIN pg_attribute ca ON ca.attrelid = i.indrelid"
+                        + " AND ca.attnum = cn.n WHERE cn.i <= i.indnkeyatts),"
+                        + " (SELECT array_agg(pg_get_indexdef(i.indexrelid, k, true) ORDER BY k)"
+                        + " FROM generate_series(1, i.indnkeyatts) k),"
+                        + " (SELECT array_agg(((o & 1) = 1)::text) FROM unnest(i.indoption::int2[]) o)"
+                        + " FROM pg_index i JOIN pg_class ic ON ic.oid = i.indexrelid JOIN pg_am am ON am.oid = ic.relam"
                         + " JOIN pg_class c ON c.oid = i.indrelid JOIN pg_namespace n ON n.oid = c.relnamespace"
-                        + " WHERE n.nspname = ? AND c.relname = ? AND i.indexprs IS NULL AND i.indpred IS NULL"
+                        + " WHERE n.nspname = ? AND c.relname = ?"
                         + " AND NOT EXISTS (SELECT 1 FROM pg_constraint k WHERE k.conindid = i.indexrelid AND k.contype IN"
                         + " ('p', 'u', 'x')) ORDER BY 1",
-                row -> {
-                    List<String> columns = texts(row, 3);
-                    List<String> descending = texts(row, 4);
-                    List<IndexDefinition.Part> parts = new ArrayList<>();
-                    for (int part = 0; part < descending.size(); part++) {
-                        parts.add(new IndexDefinition.Part(
-                                columns.get(part), descending.get(part).equals("true")));
-                    }
-                    builder.index(new IndexDefinition(row.getString(1), row.getBoolean(2), parts));
-                },
+                row -> builder.index(index(row)),
                 place);
+    }
+
+    /** An index; where its parts don't say all of it, with all that stands behind the table's name. */
+    private IndexDefinition index(ResultSet row) throws SQLException {
+        String[] columns = (String[]) row.getArray(6).getArray();
+        List<String> texts = texts(row, 7);
+        List<String> descending = texts(row, 8);
+        List<IndexDefinition.Part> parts = new ArrayList<>();
+        StringBuilder plain = new StringBuilder("USING btree (");
+        for (int i = 0; i < columns.length; i++) {
+            boolean down = descending.get(i).equals("true");
+            parts.add(
+                    columns[i] == null
+                            ? IndexDefinition.Part.of(new SqlText(texts.get(i), PostgresDialect.SYSTEM), down)
+                            : new IndexDefinition.Part(columns[i], down));
+            plain.append(i == 0 ? "" : ", ").append(texts.get(i)).append(down ? " DESC" : "");
+        }
+        plain.append(')');
+        String whole = row.getString(3);
+        int using = whole.indexOf(" USING " + row.getString(4) + " (");
+        String tail = whole.substring(using + 1);
+        Optional<SqlText> predicate =
+                Optional.ofNullable(row.getString(5)).map(p -> new SqlText(p, PostgresDialect.SYSTEM));
+        boolean told =
+                tail.equals(plain + predicate.map(p -> " WHERE " + p.sql()).orElse(""));
+        boolean ordinary = row.getString(4).equals("btree");
+        return new IndexDefinition(
+                row.getString(1),
+                row.getBoolean(2),
+                ordinary ? parts : List.of(),
+                predicate,
+                told && predicate.isEmpty() && !Arrays.asList(columns).contains(null)
+                        ? Optional.empty()
+                        : Optional.of(new SqlText(tail, PostgresDialect.SYSTEM)));
     }
 
     @Override
@@ -213,7 +293,8 @@ final class PostgresCatalogue implements Catalogue {
         query.each(
                 "SELECT CASE c.relkind WHEN 'v' THEN 'view' WHEN 'm' THEN 'materialized view' ELSE 'foreign table' END,"
                         + " n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
-                        + " WHERE c.relkind IN ('v', 'm', 'f') AND" + NOT_SYSTEM + "ORDER BY 1, 2, 3",
+                        + " WHERE c.relkind IN ('v', 'm', 'f') AND NOT EXISTS (SELECT 1 FROM pg_depend d"
+                        + " WHERE d.objid = c.oid AND d.deptype = 'e') AND" + NOT_SYSTEM + "ORDER BY 1, 2, 3",
                 row -> all.add(new LeftBehind(
                         row.getString(1),
                         name(row.getString(2), row.getString(3)).toString(),
@@ -229,11 +310,43 @@ final class PostgresCatalogue implements Catalogue {
                         + " ORDER BY 1",
                 row -> all.add(new LeftBehind("routine", row.getString(1), own)));
         query.each(
-                "SELECT c.relname, ic.relname FROM pg_index i JOIN pg_class ic ON ic.oid = i.indexrelid"
-                        + " JOIN pg_class c ON c.oid = i.indrelid JOIN pg_namespace n ON n.oid = c.relnamespace"
-                        + " WHERE (i.indexprs IS NOT NULL OR i.indpred IS NOT NULL) AND" + NOT_SYSTEM + "ORDER BY 1, 2",
+                "SELECT 'policy', c.relname, p.polname FROM pg_policy p JOIN pg_class c ON c.oid = p.polrelid"
+                        + " UNION ALL SELECT 'rule', c.relname, r.rulename FROM pg_rewrite r JOIN pg_class c"
+                        + " ON c.oid = r.ev_class JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE r.rulename <> '_RETURN' AND" + NOT_SYSTEM
+                        + "UNION ALL SELECT 'exclusion constraint', c.relname, k.conname FROM pg_constraint k"
+                        + " JOIN pg_class c ON c.oid = k.conrelid WHERE k.contype = 'x' ORDER BY 1, 2, 3",
+                row -> all.add(new LeftBehind(row.getString(1), row.getString(2) + "." + row.getString(3), own)));
+        query.each(
+                "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE c.relkind = 'p' AND NOT c.relispartition AND" + NOT_SYSTEM + "ORDER BY 1, 2",
                 row -> all.add(new LeftBehind(
-                        "index", row.getString(1) + "." + row.getString(2), "it is partial or by an expression")));
+                        "partitioning",
+                        name(row.getString(1), row.getString(2)).toString(),
+                        "its partitions are carried as one table")));
+        query.each(
+                "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE c.relkind = 'S' AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = c.oid"
+                        + " AND d.classid = 'pg_class'::regclass AND d.deptype IN ('a', 'i', 'e')) AND" + NOT_SYSTEM
+                        + "ORDER BY 1, 2",
+                row -> {
+                    TableName sequence = name(row.getString(1), row.getString(2));
+                    String quoted = "\"" + row.getString(1).replace("\"", "\"\"") + "\".\""
+                            + row.getString(2).replace("\"", "\"\"") + "\"";
+                    all.add(new LeftBehind(
+                            "sequence",
+                            sequence.toString(),
+                            "it belongs to no column; its next value is " + next(quoted, 1, 1)));
+                });
+        query.each(
+                "SELECT DISTINCT c.relname, CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE pg_get_userbyid(a.grantee) END,"
+                        + " a.privilege_type FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace,"
+                        + " aclexplode(c.relacl) a WHERE c.relkind IN ('r', 'p') AND a.grantee <> c.relowner AND"
+                        + NOT_SYSTEM + "ORDER BY 1, 2, 3",
+                row -> all.add(new LeftBehind(
+                        "grant",
+                        row.getString(1),
+                        row.getString(3) + " to " + row.getString(2) + "; users are the target's own matter")));
         query.each(
                 "SELECT c.relname, a.attname, format_type(a.atttypid, a.atttypmod), t.typtype::text"
                         + " FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid JOIN pg_namespace n"
@@ -245,8 +358,12 @@ final class PostgresCatalogue implements Catalogue {
                     String where = row.getString(1) + "." + row.getString(2);
                     if (row.getString(4).equals("d")) {
                         all.add(new LeftBehind(
-                                "domain", where, "the column arrives as the type that " + type + " is made of"));
-                    } else if (PostgresTypes.isCarriedAsText(type) && !type.equals("text")) {
+                                "domain",
+                                where,
+                                "the column arrives as the type that " + type + " is made of, with its checks"));
+                    } else if (!row.getString(4).equals("e")
+                            && PostgresTypes.isCarriedAsText(type)
+                            && !type.equals("text")) {
                         all.add(new LeftBehind("type", where, "values of " + type + " are carried as text"));
                     }
                 });

@@ -25,7 +25,7 @@ final class PostgresCells {
 
     private static String number(String text) throws InvalidValueException {
         if (text != null && (text.equals("NaN") || text.endsWith("Infinity"))) {
-            throw new InvalidValueException("is no decimal number that another system could hold");
+            throw InvalidValueException.outOfRange("is no decimal number that another system could hold");
         }
         return text;
     }
@@ -36,7 +36,7 @@ final class PostgresCells {
             return null;
         }
         if (text.endsWith("infinity")) {
-            throw new InvalidValueException("is no date that another system could hold");
+            throw InvalidValueException.outOfRange("is no date that another system could hold");
         }
         String iso = text.replace(' ', 'T');
         boolean before = text.endsWith(BEFORE_CHRIST);
@@ -63,27 +63,12 @@ final class PostgresCells {
             case REAL, DOUBLE ->
                 (statement, i, batch, row, column) ->
                         statement.setString(i, batch.text(row, column).replace("INF", "Infinity"));
-            default ->
-                (statement, i, batch, row, column) -> {
-                    String text = batch.text(row, column);
-                    if (text.indexOf('\0') >= 0) {
-                        throw new InvalidValueException("holds a NUL character, which PostgreSQL's text can't");
-                    }
-                    statement.setString(i, text);
-                };
+            default -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
         };
     }
 
     /** The text as PostgreSQL reads it: years before 1 count backwards, with BC. */
-    private static String own(String text, LogicalType type) throws InvalidValueException {
-        int point = text.indexOf('.');
-        if (point > 0) {
-            int digits = text.length() - point - 1 - (text.endsWith("Z") ? 1 : 0);
-            if (digits > PostgresTypes.FRACTION) {
-                throw new InvalidValueException("has more than " + PostgresTypes.FRACTION
-                        + " digits of a second's fraction, which PostgreSQL would round");
-            }
-        }
+    static String own(String text, LogicalType type) {
         if (type.name() == TypeName.TIME || !text.startsWith("-") && !text.startsWith("0000")) {
             return text;
         }

@@ -1,5 +1,7 @@
 package org.orderlyferry.databases.postgresql;
 
+import java.util.Base64;
+import java.util.HexFormat;
 import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -12,7 +14,13 @@ final class PostgresColumnSql {
 
     static String of(PostgresDialect dialect, ColumnDefinition column) {
         StringBuilder text =
-                new StringBuilder(dialect.quote(column.name())).append(' ').append(PostgresTypes.sql(column.type()));
+                new StringBuilder(dialect.quote(column.name())).append(' ').append(column.sourceType());
+        if (!column.collation().isEmpty()) {
+            text.append(" COLLATE ").append(column.collation());
+        }
+        column.generation().ifPresent(rule -> text.append(" GENERATED ALWAYS AS (")
+                .append(rule.expression().sql())
+                .append(") STORED"));
         column.identity().ifPresent(identity -> text.append(new DefinitionSql(dialect).identity(identity)));
         column.defaultValue().ifPresent(value -> text.append(" DEFAULT ").append(defaultSql(value, column.type())));
         if (!column.nullable()) {
@@ -30,9 +38,7 @@ final class PostgresColumnSql {
             case BOOLEAN, SMALLINT, INTEGER, BIGINT, DECIMAL -> text;
             case REAL, DOUBLE -> DefinitionSql.string(text.replace("INF", "Infinity"));
             case BINARY, VARBINARY, BLOB ->
-                "'\\x"
-                        + java.util.HexFormat.of()
-                                .formatHex(java.util.Base64.getDecoder().decode(text)) + "'";
+                "'\\x" + HexFormat.of().formatHex(Base64.getDecoder().decode(text)) + "'";
             default -> DefinitionSql.string(text);
         };
     }

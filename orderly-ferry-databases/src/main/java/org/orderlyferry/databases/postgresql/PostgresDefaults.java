@@ -10,6 +10,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.ValueText;
 
@@ -30,7 +31,7 @@ final class PostgresDefaults {
         String upper = sql.toUpperCase(Locale.ROOT);
         if (ISO_FUNCTIONS.contains(upper) || upper.equals("NOW()")) {
             String function = upper.equals("NOW()") ? "CURRENT_TIMESTAMP" : upper;
-            return Optional.of(new ColumnDefault.Expression(function, ColumnDefault.Expression.ISO));
+            return Optional.of(new ColumnDefault.Expression(function, SqlText.ISO));
         }
         String text = null;
         Matcher string = STRING.matcher(sql);

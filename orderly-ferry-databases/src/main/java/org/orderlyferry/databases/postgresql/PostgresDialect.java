@@ -1,27 +1,21 @@
 package org.orderlyferry.databases.postgresql;
 
+import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
-import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.Set;
 import org.orderlyferry.databases.Catalogue;
-import org.orderlyferry.databases.CellBinder;
-import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.CatalogueQuery;
 import org.orderlyferry.databases.Dialect;
-import org.orderlyferry.databases.IdentityRestart;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TableName;
-import org.orderlyferry.model.TypeName;
+import org.orderlyferry.databases.NamingRules;
+import org.orderlyferry.databases.Reading;
+import org.orderlyferry.databases.TypeMapping;
+import org.orderlyferry.databases.Writing;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 
@@ -31,8 +25,22 @@ public final class PostgresDialect implements Dialect {
     static final String SYSTEM = "PostgreSQL";
 
     private static final String PREFIX = "jdbc:postgresql:";
+    private static final String MISSING_DATABASE = "3D000";
+    private static final Set<String> DENIED = Set.of("42501");
+    private static final int LONGEST_NAME = 63;
 
-    private final DefinitionSql sql = new DefinitionSql(this);
+    private static final NamingRules NAMING = new NamingRules(
+            LONGEST_NAME,
+            NamingRules.Unit.BYTES,
+            true,
+            true,
+            NamingRules.Scope.SCHEMA,
+            NamingRules.Scope.TABLE,
+            NamingRules.Scope.TABLE,
+            c -> c != 0);
+
+    private final PostgresReading reading = new PostgresReading(this);
+    private final PostgresWriting writing = new PostgresWriting(this);
 
     @Override
     public String system() {
@@ -41,15 +49,10 @@ public final class PostgresDialect implements Dialect {
 
     @Override
     public Optional<Connection> connect(PlaceAddress address, OpenOptions options, boolean write) throws SQLException {
-        if (!address.isJdbc() || !address.toString().startsWith(PREFIX)) {
+        if (!isMine(address)) {
             return Optional.empty();
         }
-        Properties properties = new Properties();
-        properties.setProperty("ApplicationName", "Orderly Ferry");
-        // the server reads a value's text by the column's own type, so no type of Java's comes in between
-        properties.setProperty("stringtype", "unspecified");
-        properties.setProperty("reWriteBatchedInserts", "true");
-        Connection connection = new org.postgresql.Driver().connect(address.opened(options.secrets()), properties);
+        Connection connection = open(address.opened(options.secrets()), write);
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET TIME ZONE 'UTC'");
             statement.execute("SET DateStyle = 'ISO, YMD'");
@@ -59,34 +62,99 @@ public final class PostgresDialect implements Dialect {
         return Optional.of(connection);
     }
 
+    private static boolean isMine(PlaceAddress address) {
+        return address.isJdbc() && address.toString().startsWith(PREFIX);
+    }
+
+    private static Connection open(String url, boolean write) throws SQLException {
+        Properties properties = new Properties();
+        properties.setProperty("ApplicationName", "Orderly Ferry");
+        // the server reads a value's text by the column's own type, so no type of Java's comes in between
+        properties.setProperty("stringtype", "unspecified");
+        properties.setProperty("reWriteBatchedInserts", "true");
+        // a table that may not be read must not end the snapshot that the others are read in
+        properties.setProperty("autosave", write ? "never" : "always");
+        return new org.postgresql.Driver().connect(url, properties);
+    }
+
+    @Override
+    public boolean isMissingDatabase(SQLException error) {
+        return MISSING_DATABASE.equals(error.getSQLState());
+    }
+
+    @Override
+    public void makeDatabase(PlaceAddress address, OpenOptions options) throws SQLException {
+        // template0 has nothing in it, and so allows any encoding
+        onServer(address, options, "CREATE DATABASE %s ENCODING 'UTF8' TEMPLATE template0");
+    }
+
+    @Override
+    public void removeDatabase(PlaceAddress address, OpenOptions options) throws SQLException {
+        onServer(address, options, "DROP DATABASE %s");
+    }
+
+    /** Runs a statement in the database that every server has. */
+    private void onServer(PlaceAddress address, OpenOptions options, String statement) throws SQLException {
+        String url = address.opened(options.secrets());
+        Properties parsed = org.postgresql.Driver.parseURL(url, new Properties());
+        if (parsed == null) {
+            throw new SQLException("the URL can't be read");
+        }
+        String name = parsed.getProperty("PGDBNAME");
+        int query = url.indexOf('?');
+        String head = query < 0 ? url : url.substring(0, query);
+        int slash = head.lastIndexOf('/');
+        String server = head.substring(0, slash + 1) + "postgres" + (query < 0 ? "" : url.substring(query));
+        try (Connection connection = open(server, true);
+                Statement make = connection.createStatement()) {
+            make.execute(String.format(statement, quote(name)));
+        }
+    }
+
     @Override
     public Optional<String> explain(SQLException error) {
         SQLException told = error.getNextException() == null ? error : error.getNextException();
         String state = told.getSQLState() == null ? "" : told.getSQLState();
-        String message = told.getMessage().replaceFirst("^ERROR: ", "").replaceAll("\\s*\\R\\s*", "; ");
+        String message =
+                String.valueOf(told.getMessage()).replaceFirst("^ERROR: ", "").replaceAll("\\s*\\R\\s*", "; ");
         return Optional.of(
                 switch (state) {
                     case "28P01", "28000" -> "wrong user name or password (" + message + ")";
-                    case "3D000" -> "there is no such database (" + message + ")";
+                    case MISSING_DATABASE -> "there is no such database (" + message + ")";
                     case "08001" -> "the server can't be reached; is it running at that address? (" + message + ")";
                     case "42501" -> "the user may not do that (" + message + ")";
                     case "53100" -> "the server's disk is full (" + message + ")";
                     case "57P01", "57P02", "08006", "08003" ->
-                        "the server ended the connection; nothing of the load is there, so it can be run again ("
-                                + message + ")";
+                        "the server ended the connection (" + message + "); run it again when the server is well";
                     default -> message;
                 });
     }
 
     @Override
-    public void prepareReading(Connection connection) throws SQLException {
-        connection.setReadOnly(true);
-        // every statement sees the database as of the first one
-        connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
+    public boolean isDenied(SQLException error) {
+        return DENIED.contains(String.valueOf(error.getSQLState()));
     }
 
     @Override
-    public Catalogue catalogue(Connection connection) throws SQLException {
+    public List<String> databases(Connection connection) throws SQLException {
+        List<String> names = new ArrayList<>();
+        new CatalogueQuery(connection)
+                .each(
+                        "SELECT datname FROM pg_database WHERE datallowconn AND NOT datistemplate ORDER BY 1",
+                        row -> names.add(row.getString(1)));
+        return names;
+    }
+
+    @Override
+    public boolean namesDatabase(PlaceAddress address) {
+        String url = address.toString();
+        int query = url.indexOf('?');
+        String head = (query < 0 ? url : url.substring(0, query)).substring(PREFIX.length());
+        return head.startsWith("//") ? head.indexOf('/', 2) > 0 && !head.endsWith("/") : !head.isEmpty();
+    }
+
+    @Override
+    public Catalogue catalogue(Connection connection) {
         return new PostgresCatalogue(connection);
     }
 
@@ -96,94 +164,36 @@ public final class PostgresDialect implements Dialect {
     }
 
     @Override
-    public String selected(ColumnDefinition column) {
-        String name = quote(column.name());
-        return switch (column.type().name()) {
-            case ARRAY -> "to_json(" + name + ")::text";
-            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE, INTERVAL, DECIMAL -> name + "::text";
-            default -> PostgresTypes.isCarriedAsText(column.sourceType()) ? name + "::text" : name;
-        };
+    public NamingRules naming() {
+        return NAMING;
     }
 
     @Override
-    public CellReader reader(ColumnDefinition column) {
-        return PostgresCells.reader(column.type());
+    public TypeMapping types() {
+        return PostgresTypes.MAPPING;
     }
 
     @Override
-    public LogicalType queried(ResultSetMetaData columns, int index) throws SQLException {
-        String name = columns.getColumnTypeName(index);
-        int precision = columns.getPrecision(index);
-        int scale = columns.getScale(index);
-        return PostgresTypes.ofQuery(name, precision, scale);
+    public Reading reading() {
+        return reading;
     }
 
     @Override
-    public String placeholder(ColumnDefinition column) {
-        if (column.type().name() != TypeName.ARRAY) {
-            return "?";
-        }
-        // no elements of no array would be an array of none
-        return "(SELECT CASE WHEN v.j IS NOT NULL THEN ARRAY(SELECT json_array_elements_text(v.j)) END"
-                + " FROM (SELECT ?::json AS j) v)::" + PostgresTypes.sql(column.type());
+    public Writing writing() {
+        return writing;
     }
 
-    @Override
-    public CellBinder binder(TableName table, ColumnDefinition column, LoadNotes notes) {
-        return PostgresCells.binder(column.type());
-    }
-
-    @Override
-    public String insertClause(TableDefinition table) {
-        return sql.overriding(table);
-    }
-
-    @Override
-    public TableDefinition adapt(TableDefinition table, LoadNotes notes) {
-        return new PostgresAdapting(this, notes).adapt(table);
-    }
-
-    @Override
-    public List<String> createStatements(TableDefinition table, LoadNotes notes) {
-        List<String> parts =
-                table.columns().stream().map(c -> PostgresColumnSql.of(this, c)).toList();
-        List<String> statements = new ArrayList<>();
-        statements.add("CREATE TABLE " + quote(table.name()) + " (\n  " + String.join(",\n  ", parts) + "\n)");
-        statements.addAll(sql.comments(table));
-        return statements;
-    }
-
-    @Override
-    public List<String> keyStatements(TableDefinition table) {
-        List<String> statements = new ArrayList<>();
-        table.primaryKey().ifPresent(key -> statements.add(sql.add(table, sql.primaryKey(key))));
-        statements.addAll(sql.keysAndIndexes(table));
-        return statements;
-    }
-
-    @Override
-    public List<String> referenceStatements(TableDefinition table) {
-        return sql.references(table);
-    }
-
-    @Override
-    public void advanceCounters(Connection connection, TableDefinition table) throws SQLException {
-        IdentityRestart.advance(this, connection, table);
-    }
-
-    @Override
-    public boolean rollsBackDefinitions() {
-        return true;
-    }
-
-    @Override
-    public long bytes(Connection connection, TableName table) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement("SELECT pg_total_relation_size(?::regclass)")) {
-            statement.setString(1, quote(table));
-            try (ResultSet row = statement.executeQuery()) {
-                row.next();
-                return row.getLong(1);
+    /** A name cut to what the server would cut it to. */
+    static String cut(String name) {
+        StringBuilder kept = new StringBuilder();
+        int bytes = 0;
+        for (int point : name.codePoints().toArray()) {
+            bytes += Character.toString(point).getBytes(StandardCharsets.UTF_8).length;
+            if (bytes > LONGEST_NAME) {
+                break;
             }
+            kept.appendCodePoint(point);
         }
+        return kept.toString();
     }
 }

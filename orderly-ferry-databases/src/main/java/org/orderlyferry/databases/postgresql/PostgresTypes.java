@@ -1,8 +1,10 @@
 package org.orderlyferry.databases.postgresql;
 
+import java.util.List;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.databases.TypeMapping;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
@@ -41,6 +43,65 @@ final class PostgresTypes {
             "jsonb",
             "xml",
             "bpchar");
+
+    /** The mapping as others see it. */
+    static final TypeMapping MAPPING = new TypeMapping() {
+        @Override
+        public LogicalType logical(String own) {
+            return PostgresTypes.logical(own);
+        }
+
+        @Override
+        public String own(LogicalType type) {
+            return sql(type);
+        }
+
+        @Override
+        public List<String> examples() {
+            return List.of(
+                    "boolean",
+                    "smallint",
+                    "integer",
+                    "bigint",
+                    "oid",
+                    "numeric",
+                    "numeric(12,2)",
+                    "numeric(5,-2)",
+                    "real",
+                    "double precision",
+                    "money",
+                    "character(8)",
+                    "character varying(40)",
+                    "character varying",
+                    "text",
+                    "name",
+                    "bytea",
+                    "date",
+                    "time without time zone",
+                    "time(3) without time zone",
+                    "time with time zone",
+                    "timestamp without time zone",
+                    "timestamp(3) without time zone",
+                    "timestamp with time zone",
+                    "interval",
+                    "uuid",
+                    "json",
+                    "jsonb",
+                    "xml",
+                    "integer[]",
+                    "text[]",
+                    "inet",
+                    "cidr",
+                    "macaddr",
+                    "bit(8)",
+                    "bit varying(8)",
+                    "point",
+                    "box",
+                    "tsvector",
+                    "int4range",
+                    "pg_lsn");
+        }
+    };
 
     private PostgresTypes() {}
 

@@ -3,6 +3,7 @@ package org.orderlyferry.databases.sql;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
 
@@ -14,14 +15,21 @@ import java.util.regex.Pattern;
 public final class PortableExpression {
 
     private static final Set<String> KEYWORDS =
-            Set.of("AND", "OR", "NOT", "IS", "NULL", "BETWEEN", "IN", "LIKE", "CASE", "WHEN", "THEN", "ELSE", "END");
-    private static final Set<String> FUNCTIONS = Set.of("LOWER", "UPPER", "ABS", "COALESCE", "NULLIF");
+            Set.of("AND", "OR", "NOT", "IS", "NULL", "BETWEEN", "IN", "CASE", "WHEN", "THEN", "ELSE", "END");
+    private static final Set<String> FUNCTIONS = Set.of("ABS", "COALESCE", "NULLIF");
+    /** What goes by the case of letters, of which systems have different ideas. */
+    private static final Set<String> LETTERS = Set.of("LIKE", "LOWER", "UPPER");
+
     private static final Set<String> LENGTHS = Set.of("LENGTH", "CHAR_LENGTH", "CHARACTER_LENGTH");
     private static final Set<String> LITERAL_TYPES = Set.of("DATE", "TIME", "TIMESTAMP");
     private static final Set<String> SYMBOLS =
-            Set.of("(", ")", ",", "=", "<>", "!=", "<", "<=", ">", ">=", "+", "-", "*", "/", "||");
+            Set.of("(", ")", ",", "=", "<>", "!=", "<", "<=", ">", ">=", "+", "-", "*");
 
     private static final Pattern ANY = Pattern.compile("= ANY \\(\\(?ARRAY\\[([^\\]]*)\\]\\)?(?:::[a-z ]+\\[\\])?\\)");
+    private static final Pattern NUMBER = Pattern.compile(
+            "'(-?[0-9]+(?:\\.[0-9]+)?)'::(?:smallint|integer|bigint|numeric|real|double precision)(?:\\([0-9,]+\\))?");
+    private static final Pattern CAST_NUMBER =
+            Pattern.compile("CAST\\((-?[0-9]+(?:\\.[0-9]+)?) AS [A-Z ]+(?:\\([0-9, ]+\\))?\\)");
     private static final Pattern CAST =
             Pattern.compile("::[a-z]+(?: varying| precision| with(?:out)? time zone)?(?:\\([0-9,]+\\))?");
 
@@ -40,12 +48,19 @@ public final class PortableExpression {
     private PortableExpression() {}
 
     /**
-     * The expression in the target's SQL, or nothing where it can't be carried.
+     * The expression in the target's SQL, or nothing where it can't be carried. Division and {@code ||} never are: 7 / 2
+     * is 3 in one system and 3.5 in another, and {@code ||} joins texts in one and truth values in another.
      *
-     * @param columns the table's columns
+     * @param columns the name that a column has in the target; nothing where it has none, or can't be computed with
      * @param fold how the source's system reads a name without quotes, for example to upper case
+     * @param letters whether both systems agree on LIKE, LOWER and UPPER
      */
-    public static Optional<String> carry(String sql, List<String> columns, UnaryOperator<String> fold, Target target) {
+    public static Optional<String> carry(
+            String sql,
+            Function<String, Optional<String>> columns,
+            UnaryOperator<String> fold,
+            boolean letters,
+            Target target) {
         List<SqlToken> tokens = SqlToken.of(plain(sql));
         StringBuilder carried = new StringBuilder();
         for (int i = 0; i < tokens.size(); i++) {
@@ -56,7 +71,7 @@ public final class PortableExpression {
                 piece = target.typedLiteral(token.upper(), string(next.text()));
                 i++;
             } else {
-                piece = piece(token, next, columns, fold, target);
+                piece = piece(token, next, columns, fold, letters, target);
             }
             if (piece == null) {
                 return Optional.empty();
@@ -70,14 +85,19 @@ public final class PortableExpression {
         return Optional.of(carried.toString());
     }
 
-    /** Undoes how PostgreSQL writes a list of values and the types of literals, where no text could be hit by that. */
-    private static String plain(String sql) {
-        boolean texts = SqlToken.of(sql).stream()
-                .anyMatch(t -> t.kind() == SqlToken.Kind.STRING && t.text().matches(".*(::|ANY|\\[|\\]).*"));
-        if (texts || !sql.contains("::")) {
+    /** Undoes how PostgreSQL and H2 write lists of values and the types of literals, where no text is hit by that. */
+    private static String plain(String written) {
+        boolean texts = SqlToken.of(written).stream()
+                .anyMatch(t -> t.kind() == SqlToken.Kind.STRING && t.text().matches("(?s).*(::|ANY|CAST|\\[|\\]).*"));
+        if (texts) {
+            return written;
+        }
+        String sql = CAST_NUMBER.matcher(written).replaceAll("$1");
+        if (!sql.contains("::")) {
             return sql;
         }
-        return CAST.matcher(ANY.matcher(sql).replaceAll("IN ($1)")).replaceAll("");
+        return CAST.matcher(ANY.matcher(NUMBER.matcher(sql).replaceAll("$1")).replaceAll("IN ($1)"))
+                .replaceAll("");
     }
 
     private static boolean isString(SqlToken token) {
@@ -85,19 +105,32 @@ public final class PortableExpression {
     }
 
     private static String piece(
-            SqlToken token, SqlToken next, List<String> columns, UnaryOperator<String> fold, Target target) {
+            SqlToken token,
+            SqlToken next,
+            Function<String, Optional<String>> columns,
+            UnaryOperator<String> fold,
+            boolean letters,
+            Target target) {
         return switch (token.kind()) {
             case STRING -> string(token.text());
             case NUMBER -> token.text().matches("[0-9.]+([eE][+-]?[0-9]+)?") ? token.text() : null;
             case SYMBOL -> SYMBOLS.contains(token.text()) ? token.text().replace("!=", "<>") : null;
-            case NAME -> columns.contains(token.text()) ? target.quote(token.text()) : null;
-            case WORD -> word(token, next, columns, fold, target);
+            case NAME -> columns.apply(token.text()).map(target::quote).orElse(null);
+            case WORD -> word(token, next, columns, fold, letters, target);
         };
     }
 
     private static String word(
-            SqlToken token, SqlToken next, List<String> columns, UnaryOperator<String> fold, Target target) {
+            SqlToken token,
+            SqlToken next,
+            Function<String, Optional<String>> columns,
+            UnaryOperator<String> fold,
+            boolean letters,
+            Target target) {
         String upper = token.upper();
+        if (LETTERS.contains(upper)) {
+            return letters ? upper : null;
+        }
         if (next != null && next.isSymbol("(")) {
             if (FUNCTIONS.contains(upper)) {
                 return upper;
@@ -109,8 +142,7 @@ public final class PortableExpression {
         if (KEYWORDS.contains(upper) || upper.equals("TRUE") || upper.equals("FALSE")) {
             return upper;
         }
-        String folded = fold.apply(token.text());
-        return columns.contains(folded) ? target.quote(folded) : null;
+        return columns.apply(fold.apply(token.text())).map(target::quote).orElse(null);
     }
 
     private static String string(String text) {

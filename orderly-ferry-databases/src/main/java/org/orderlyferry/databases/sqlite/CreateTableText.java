@@ -5,8 +5,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.Deferrability;
+import org.orderlyferry.model.GenerationRule;
+import org.orderlyferry.model.SqlText;
 
 /** What only the text of a CREATE TABLE statement tells: constraints' names, checks, and WITHOUT ROWID. */
 final class CreateTableText {
@@ -15,6 +19,9 @@ final class CreateTableText {
     private final List<CheckConstraint> checks = new ArrayList<>();
     private final Map<List<String>, String> foreignKeys = new LinkedHashMap<>();
     private final Map<List<String>, String> uniqueKeys = new LinkedHashMap<>();
+    private final Map<List<String>, Deferrability> deferrable = new LinkedHashMap<>();
+    private final Map<String, GenerationRule> generations = new LinkedHashMap<>();
+    private final Map<String, String> collations = new LinkedHashMap<>();
     private String primaryKey = "";
     private boolean withoutRowid;
 
@@ -72,10 +79,18 @@ final class CreateTableText {
                         .contains(first);
         List<String> own = constraint ? List.of() : List.of(tokens.get(0).text());
         String name = "";
+        List<String> reference = List.of();
         for (int i = constraint ? 0 : 1; i < tokens.size(); i++) {
             SqlToken token = tokens.get(i);
-            if (token.isSymbol("(")) {
+            if (token.is("AS") && !constraint && i + 1 < tokens.size()) {
+                i = generation(tokens, i + 1);
+            } else if (token.isSymbol("(")) {
                 i = closing(tokens, i);
+            } else if (token.is("COLLATE") && !constraint && i + 1 < tokens.size()) {
+                collations.put(own.get(0), tokens.get(++i).text());
+            } else if (token.is("DEFERRABLE") && !tokens.get(i - 1).is("NOT")) {
+                boolean deferred = i + 2 < tokens.size() && tokens.get(i + 2).is("DEFERRED");
+                deferrable.put(reference, deferred ? Deferrability.INITIALLY_DEFERRED : Deferrability.DEFERRABLE);
             } else if (token.is("CONSTRAINT") && i + 1 < tokens.size()) {
                 name = tokens.get(++i).text();
             } else if (token.is("CHECK") && i + 1 < tokens.size()) {
@@ -93,13 +108,41 @@ final class CreateTableText {
                 uniqueKeys.put(constraint ? columns(tokens, i + 1) : own, name);
                 name = "";
             } else if (token.is("FOREIGN")) {
-                foreignKeys.put(columns(tokens, i + 2), name);
+                reference = columns(tokens, i + 2);
+                foreignKeys.put(reference, name);
                 name = "";
             } else if (token.is("REFERENCES") && !constraint) {
-                foreignKeys.put(own, name);
+                reference = own;
+                foreignKeys.put(reference, name);
                 name = "";
             }
         }
+    }
+
+    /** Takes {@code (expression) STORED}; gives where the expression ends. */
+    private int generation(List<SqlToken> tokens, int open) {
+        int end = closing(tokens, open);
+        boolean stored = end + 1 < tokens.size() && tokens.get(end + 1).is("STORED");
+        String expression = sql.substring(
+                tokens.get(open).end(),
+                tokens.get(Math.min(end, tokens.size() - 1)).start());
+        generations.put(
+                tokens.get(0).text(),
+                new GenerationRule(new SqlText(expression.strip(), SqliteDialect.SYSTEM), stored));
+        return end;
+    }
+
+    Optional<GenerationRule> generation(String column) {
+        return Optional.ofNullable(generations.get(column));
+    }
+
+    /** How a column's texts are compared; empty text where nothing is said. */
+    String collation(String column) {
+        return collations.getOrDefault(column, "");
+    }
+
+    Deferrability deferrability(List<String> columns) {
+        return deferrable.getOrDefault(columns, Deferrability.NOT_DEFERRABLE);
     }
 
     private static List<String> columns(List<SqlToken> tokens, int open) {

@@ -1,15 +1,17 @@
 package org.orderlyferry.databases.sqlite;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.Adapting;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 
 /** Brings a definition to what SQLite can hold. */
@@ -23,37 +25,12 @@ final class SqliteAdapting extends Adapting {
     }
 
     @Override
-    public TableDefinition adapt(TableDefinition table) {
-        TableDefinition adapted = super.adapt(table);
+    public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
         if (!table.comment().isEmpty()
                 || table.columns().stream().anyMatch(c -> !c.comment().isEmpty())) {
             notes().leftBehind("comments", table.name().toString(), "SQLite has none");
         }
-        if (table.name().schema().isEmpty()) {
-            return adapted;
-        }
-        notes().finding(
-                        table.name(),
-                        "",
-                        "SQLite has no schemas; the table becomes "
-                                + table.name().name());
-        return new TableDefinition(
-                TableName.of(table.name().name()),
-                adapted.columns(),
-                adapted.primaryKey(),
-                adapted.uniqueKeys(),
-                adapted.foreignKeys().stream()
-                        .map(k -> new org.orderlyferry.model.ForeignKey(
-                                k.name(),
-                                k.columns(),
-                                TableName.of(k.target().name()),
-                                k.targetColumns(),
-                                k.onUpdate(),
-                                k.onDelete()))
-                        .toList(),
-                adapted.checks(),
-                adapted.indexes(),
-                adapted.comment());
+        return super.adapt(table, columnNames);
     }
 
     @Override
@@ -68,7 +45,7 @@ final class SqliteAdapting extends Adapting {
                             "identity",
                             table.name() + "." + column.name(),
                             "SQLite counts only in a single-column primary key");
-            return column.withoutIdentity();
+            return column.toBuilder().identity(Optional.empty()).build();
         }
         var identity = column.identity().get();
         if (identity.always() || identity.increment() != 1) {
@@ -89,8 +66,27 @@ final class SqliteAdapting extends Adapting {
     }
 
     @Override
-    protected Optional<ColumnDefault> expression(ColumnDefault.Expression expression) {
-        return SAME.contains(expression.sql()) ? Optional.of(expression) : Optional.empty();
+    protected Optional<ColumnDefault> expression(SqlText expression) {
+        return SAME.contains(expression.sql())
+                ? Optional.of(new ColumnDefault.Expression(expression))
+                : Optional.empty();
+    }
+
+    @Override
+    protected boolean canIndex(IndexDefinition index) {
+        return true;
+    }
+
+    /** Numbers of many digits stand there as texts, which SQLite compares as texts. */
+    @Override
+    protected boolean canCompute(ColumnDefinition column) {
+        return !column.sourceType().startsWith("DECIMAL_TEXT")
+                && !SqliteTypes.sql(column.type()).startsWith("DECIMAL_TEXT");
+    }
+
+    @Override
+    protected boolean canDefer() {
+        return true;
     }
 
     @Override

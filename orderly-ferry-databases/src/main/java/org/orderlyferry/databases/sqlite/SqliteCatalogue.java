@@ -10,7 +10,6 @@ import java.util.Optional;
 import java.util.TreeMap;
 import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.CatalogueQuery;
-import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
@@ -19,6 +18,7 @@ import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -27,6 +27,11 @@ import org.orderlyferry.model.TableName;
  * that SQLite keeps.
  */
 final class SqliteCatalogue implements Catalogue {
+
+    /** What the pragma says of a generated column. */
+    private static final int COMPUTED = 2;
+
+    private static final int STORED = 3;
 
     private final CatalogueQuery query;
 
@@ -49,7 +54,7 @@ final class SqliteCatalogue implements Catalogue {
     public TableDefinition define(TableName table) throws SQLException {
         String name = table.name();
         CreateTableText text = createText(name);
-        TableDefinition.Builder builder = TableDefinition.named(table);
+        TableDefinition.Builder builder = TableDefinition.named(table).system(SqliteDialect.SYSTEM);
         Map<Integer, String> key = new TreeMap<>();
         List<Object[]> columns = new ArrayList<>();
         query.each(
@@ -70,7 +75,8 @@ final class SqliteCatalogue implements Catalogue {
                     && key.containsValue(columnName)
                     && declared.equalsIgnoreCase("INTEGER")
                     && !text.isWithoutRowid();
-            builder.column(column(name, columnName, declared, (boolean) c[2], (String) c[3], (int) c[4], counter));
+            builder.column(
+                    column(name, columnName, declared, (boolean) c[2], (String) c[3], (int) c[4], counter, text));
         }
         if (!key.isEmpty()) {
             builder.primaryKey(new Key(text.primaryKeyName(), List.copyOf(key.values())));
@@ -82,21 +88,29 @@ final class SqliteCatalogue implements Catalogue {
     }
 
     private ColumnDefinition column(
-            String table, String name, String declared, boolean notNull, String defaultSql, int hidden, boolean counter)
+            String table,
+            String name,
+            String declared,
+            boolean notNull,
+            String defaultSql,
+            int hidden,
+            boolean counter,
+            CreateTableText text)
             throws SQLException {
         LogicalType type = counter ? LogicalType.BIGINT : SqliteTypes.logical(declared);
-        Optional<Identity> identity =
-                counter ? Optional.of(new Identity(false, 1, 1, nextOf(table, name))) : Optional.empty();
-        Optional<ColumnDefault> value = hidden == 0 ? SqliteDefaults.read(defaultSql, type) : Optional.empty();
-        return new ColumnDefinition(
-                name,
-                type,
-                !notNull && !counter,
-                value,
-                identity,
-                hidden == 2 || hidden == 3 ? Optional.of("(as in the source's CREATE TABLE)") : Optional.empty(),
-                declared,
-                "");
+        ColumnDefinition.Builder column = ColumnDefinition.named(name, type)
+                .nullable(!notNull && !counter)
+                .collation(text.collation(name))
+                // a generated column's words come with the rule behind the type
+                .sourceType(declared.replaceFirst("(?i)\\s*GENERATED ALWAYS$", ""));
+        if (hidden == COMPUTED || hidden == STORED) {
+            column.generation(text.generation(name));
+        } else if (counter) {
+            column.identity(Optional.of(new Identity(false, 1, 1, nextOf(table, name))));
+        } else {
+            column.defaultValue(SqliteDefaults.read(defaultSql, type));
+        }
+        return column.build();
     }
 
     private long nextOf(String table, String column) throws SQLException {
@@ -153,7 +167,8 @@ final class SqliteCatalogue implements Catalogue {
                         TableName.of(target),
                         targetColumns,
                         ReferentialAction.ofSql(first[3]),
-                        ReferentialAction.ofSql(first[4])));
+                        ReferentialAction.ofSql(first[4]),
+                        text.deferrability(columns)));
             }
         }
     }
@@ -171,30 +186,43 @@ final class SqliteCatalogue implements Catalogue {
             throws SQLException {
         Map<String, String> origins = new LinkedHashMap<>();
         Map<String, Boolean> unique = new LinkedHashMap<>();
+        Map<String, String> sql = new LinkedHashMap<>();
         query.each(
-                "SELECT name, origin, \"unique\", partial FROM pragma_index_list(?) ORDER BY seq DESC",
+                "SELECT l.name, l.origin, l.\"unique\", s.sql FROM pragma_index_list(?) l"
+                        + " LEFT JOIN sqlite_schema s ON s.type = 'index' AND s.name = l.name ORDER BY l.seq DESC",
                 row -> {
-                    if (!row.getBoolean(4)) {
-                        origins.put(row.getString(1), row.getString(2));
-                        unique.put(row.getString(1), row.getBoolean(3));
-                    }
+                    origins.put(row.getString(1), row.getString(2));
+                    unique.put(row.getString(1), row.getBoolean(3));
+                    sql.put(row.getString(1), row.getString(4));
                 },
                 table);
         for (Map.Entry<String, String> index : origins.entrySet()) {
+            String create = sql.get(index.getKey());
+            CreateIndexText words = CreateIndexText.of(create == null ? "" : create);
             List<IndexDefinition.Part> parts = new ArrayList<>();
+            boolean[] special = {words.predicate().isPresent()};
             query.each(
-                    "SELECT name, \"desc\" FROM pragma_index_xinfo(?) WHERE key = 1 ORDER BY seqno",
-                    row -> parts.add(
-                            row.getString(1) == null
-                                    ? null
-                                    : new IndexDefinition.Part(row.getString(1), row.getBoolean(2))),
+                    "SELECT name, \"desc\", coll FROM pragma_index_xinfo(?) WHERE key = 1 ORDER BY seqno",
+                    row -> {
+                        if (row.getString(1) == null) {
+                            special[0] = true;
+                            parts.add(IndexDefinition.Part.of(words.expression(parts.size()), row.getBoolean(2)));
+                        } else {
+                            parts.add(new IndexDefinition.Part(row.getString(1), row.getBoolean(2)));
+                        }
+                    },
                     index.getKey());
             List<String> columns =
-                    parts.stream().map(p -> p == null ? null : p.column()).toList();
+                    parts.stream().map(IndexDefinition.Part::column).toList();
             if (index.getValue().equals("u")) {
                 builder.unique(new Key(text.uniqueName(columns), columns));
-            } else if (index.getValue().equals("c") && !parts.contains(null)) {
-                builder.index(new IndexDefinition(index.getKey(), unique.get(index.getKey()), parts));
+            } else if (index.getValue().equals("c")) {
+                builder.index(new IndexDefinition(
+                        index.getKey(),
+                        unique.get(index.getKey()),
+                        parts,
+                        words.predicate(),
+                        special[0] ? Optional.of(new SqlText(words.tail(), SqliteDialect.SYSTEM)) : Optional.empty()));
             }
         }
     }
@@ -213,14 +241,6 @@ final class SqliteCatalogue implements Catalogue {
         query.each(
                 "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'virtual' ORDER BY 1",
                 row -> all.add(new LeftBehind("virtual table", row.getString(1), "its rows come from a module")));
-        for (TableName table : tables()) {
-            query.each(
-                    "SELECT l.name FROM pragma_index_list(?) l WHERE l.origin = 'c' AND (l.partial OR EXISTS"
-                            + " (SELECT 1 FROM pragma_index_xinfo(l.name) x WHERE x.key = 1 AND x.name IS NULL))",
-                    row -> all.add(new LeftBehind(
-                            "index", table + "." + row.getString(1), "it is partial or by an expression")),
-                    table.name());
-        }
         return all;
     }
 }

@@ -23,7 +23,13 @@ final class SqliteColumnSql {
                     + (name.isEmpty() ? "" : " CONSTRAINT " + dialect.quote(name)) + " PRIMARY KEY AUTOINCREMENT";
         }
         StringBuilder text =
-                new StringBuilder(dialect.quote(column.name())).append(' ').append(SqliteTypes.sql(column.type()));
+                new StringBuilder(dialect.quote(column.name())).append(' ').append(column.sourceType());
+        if (!column.collation().isEmpty()) {
+            text.append(" COLLATE ").append(column.collation());
+        }
+        column.generation().ifPresent(rule -> text.append(" GENERATED ALWAYS AS (")
+                .append(rule.expression().sql())
+                .append(rule.stored() ? ") STORED" : ") VIRTUAL"));
         if (!column.nullable()) {
             text.append(" NOT NULL");
         }

@@ -10,6 +10,7 @@ import java.util.Set;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.ValueText;
 
@@ -26,7 +27,7 @@ final class SqliteDefaults {
         }
         String upper = sql.toUpperCase(Locale.ROOT);
         if (ISO_FUNCTIONS.contains(upper)) {
-            return Optional.of(new ColumnDefault.Expression(upper, ColumnDefault.Expression.ISO));
+            return Optional.of(new ColumnDefault.Expression(upper, SqlText.ISO));
         }
         String text = literal(SqlToken.of(sql));
         if (text != null) {

@@ -6,24 +6,15 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
-import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
-import java.sql.Statement;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.databases.Catalogue;
-import org.orderlyferry.databases.CellBinder;
-import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.Dialect;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TableName;
+import org.orderlyferry.databases.NamingRules;
+import org.orderlyferry.databases.Reading;
+import org.orderlyferry.databases.TypeMapping;
+import org.orderlyferry.databases.Writing;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 import org.sqlite.SQLiteConfig;
@@ -40,7 +31,18 @@ public final class SqliteDialect implements Dialect {
     private static final byte[] FILE_HEAD = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
     private static final int CACHE_KIB = 64 * 1024;
 
-    private final DefinitionSql sql = new DefinitionSql(this);
+    private static final NamingRules NAMING = new NamingRules(
+            0,
+            NamingRules.Unit.CHARACTERS,
+            false,
+            false,
+            NamingRules.Scope.SCHEMA,
+            NamingRules.Scope.TABLE,
+            NamingRules.Scope.TABLE,
+            c -> c != 0);
+
+    private final SqliteReading reading = new SqliteReading(this);
+    private final SqliteWriting writing = new SqliteWriting(this);
 
     @Override
     public String system() {
@@ -110,15 +112,14 @@ public final class SqliteDialect implements Dialect {
         if (code == SQLiteErrorCode.SQLITE_FULL.code) {
             return Optional.of("the disk is full");
         }
-        return Optional.empty();
+        // the driver puts its code before the message, and a person wants the message
+        String message = String.valueOf(error.getMessage());
+        return Optional.of(message.replaceFirst("^\\[SQLITE_[A-Z_]+\\]\\s*", ""));
     }
 
     @Override
-    public void prepareReading(Connection connection) throws SQLException {
-        // The first read begins a transaction, and all later ones see the database as of then.
-        try (Statement statement = connection.createStatement()) {
-            statement.executeQuery("SELECT COUNT(*) FROM sqlite_schema").close();
-        }
+    public boolean isDenied(SQLException error) {
+        return false;
     }
 
     @Override
@@ -132,105 +133,22 @@ public final class SqliteDialect implements Dialect {
     }
 
     @Override
-    public CellReader reader(ColumnDefinition column) {
-        return new SqliteCellReader(column.type());
+    public NamingRules naming() {
+        return NAMING;
     }
 
     @Override
-    public LogicalType queried(ResultSetMetaData columns, int index) throws SQLException {
-        return SqliteTypes.logical(columns.getColumnTypeName(index));
+    public TypeMapping types() {
+        return SqliteTypes.MAPPING;
     }
 
     @Override
-    public CellBinder binder(TableName table, ColumnDefinition column, LoadNotes notes) {
-        return SqliteCellBinders.of(table, column, notes);
+    public Reading reading() {
+        return reading;
     }
 
     @Override
-    public TableDefinition adapt(TableDefinition table, LoadNotes notes) {
-        return new SqliteAdapting(this, notes).adapt(table);
-    }
-
-    @Override
-    public List<String> createStatements(TableDefinition table, LoadNotes notes) {
-        List<String> parts = new ArrayList<>();
-        // SQLite adds no key to a table that is there, so all of them stand here
-        for (ColumnDefinition column : table.columns()) {
-            parts.add(SqliteColumnSql.of(this, table, column));
-        }
-        table.primaryKey()
-                .filter(key -> !SqliteColumnSql.hasCounter(table))
-                .ifPresent(key -> parts.add(sql.primaryKey(key)));
-        table.uniqueKeys().forEach(key -> parts.add(sql.unique(key)));
-        table.checks().forEach(check -> parts.add(sql.check(check)));
-        table.foreignKeys().forEach(key -> parts.add(sql.foreignKey(key)));
-        return List.of("CREATE TABLE " + quote(table.name()) + " (\n  " + String.join(",\n  ", parts) + "\n)");
-    }
-
-    @Override
-    public List<String> keyStatements(TableDefinition table) {
-        return table.indexes().stream().map(i -> sql.index(table.name(), i)).toList();
-    }
-
-    @Override
-    public List<String> referenceStatements(TableDefinition table) {
-        return List.of();
-    }
-
-    @Override
-    public void advanceCounters(Connection connection, TableDefinition table) throws SQLException {
-        for (ColumnDefinition column : table.columns()) {
-            if (column.identity().isEmpty()) {
-                continue;
-            }
-            long last = column.identity().get().next() - column.identity().get().increment();
-            String name = table.name().name();
-            try (PreparedStatement update =
-                            connection.prepareStatement("UPDATE sqlite_sequence SET seq = MAX(seq, ?) WHERE name = ?");
-                    PreparedStatement insert =
-                            connection.prepareStatement("INSERT INTO sqlite_sequence (seq, name) VALUES (?, ?)")) {
-                update.setLong(1, last);
-                update.setString(2, name);
-                if (update.executeUpdate() == 0) {
-                    insert.setLong(1, last);
-                    insert.setString(2, name);
-                    insert.executeUpdate();
-                }
-            }
-        }
-    }
-
-    @Override
-    public boolean rollsBackDefinitions() {
-        return true;
-    }
-
-    @Override
-    public void checkReferences(Connection connection, List<TableDefinition> tables) throws SQLException {
-        for (TableDefinition table : tables) {
-            if (table.foreignKeys().isEmpty()) {
-                continue;
-            }
-            try (Statement statement = connection.createStatement();
-                    ResultSet row = statement.executeQuery("PRAGMA foreign_key_check(" + quote(table.name()) + ")")) {
-                if (row.next()) {
-                    throw new SQLException("the record with the row id " + row.getString(2) + " of table "
-                            + table.name() + " refers to a record of " + row.getString(3) + " that isn't there");
-                }
-            }
-        }
-    }
-
-    @Override
-    public long bytes(Connection connection, TableName table) throws SQLException {
-        try (PreparedStatement statement =
-                connection.prepareStatement("SELECT SUM(pgsize) FROM dbstat WHERE name = ?")) {
-            statement.setString(1, table.name());
-            try (ResultSet row = statement.executeQuery()) {
-                row.next();
-                long bytes = row.getLong(1);
-                return row.wasNull() ? -1 : bytes;
-            }
-        }
+    public Writing writing() {
+        return writing;
     }
 }

@@ -1,8 +1,10 @@
 package org.orderlyferry.databases.sqlite;
 
+import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.databases.TypeMapping;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
@@ -20,6 +22,53 @@ final class SqliteTypes {
 
     private static final Pattern DECLARED =
             Pattern.compile("([A-Z0-9_ ]+?)\\s*(?:\\(\\s*(\\d+)\\s*(?:,\\s*(\\d+)\\s*)?\\))?");
+
+    /** The mapping as others see it. */
+    static final TypeMapping MAPPING = new TypeMapping() {
+        @Override
+        public LogicalType logical(String own) {
+            return SqliteTypes.logical(own);
+        }
+
+        @Override
+        public String own(LogicalType type) {
+            return sql(type);
+        }
+
+        @Override
+        public List<String> examples() {
+            return List.of(
+                    "BOOLEAN",
+                    "SMALLINT",
+                    "TINYINT",
+                    "INT4",
+                    "INTEGER",
+                    "BIGINT",
+                    "NUMERIC",
+                    "DECIMAL(12,2)",
+                    "DECIMAL_TEXT(30,10)",
+                    "FLOAT4",
+                    "REAL",
+                    "DOUBLE PRECISION",
+                    "CHARACTER(8)",
+                    "VARCHAR(40)",
+                    "TEXT",
+                    "BINARY(8)",
+                    "VARBINARY(40)",
+                    "BLOB",
+                    "DATE",
+                    "TIME(6)",
+                    "TIMESTAMP(6)",
+                    "DATETIME",
+                    "TIMESTAMP_WITH_TIME_ZONE(6)",
+                    "DURATION_TEXT",
+                    "UUID_TEXT",
+                    "JSON_TEXT",
+                    "XML_TEXT",
+                    "INTEGER ARRAY",
+                    "");
+        }
+    };
 
     private SqliteTypes() {}
 

@@ -1,4 +1,4 @@
-package org.orderlyferry.databases;
+package org.orderlyferry.databases.place;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -7,6 +7,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Optional;
 import java.util.ServiceLoader;
+import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -44,20 +45,39 @@ public final class DatabaseProvider implements PlaceProvider {
                 ? Optional.of(address.path())
                 : Optional.empty();
         for (Dialect dialect : ServiceLoader.load(Dialect.class)) {
+            Connector connector = new Connector(address, options, dialect, write);
             try {
                 Optional<Connection> connection = dialect.connect(address, options, write);
                 if (connection.isPresent()) {
                     return Optional.of(
-                            new DatabasePlace(address.toString(), dialect, connection.get(), write, newFile));
+                            new DatabasePlace(connector, connector.session(connection.get()), write, newFile, false));
                 }
             } catch (SQLException e) {
                 newFile.ifPresent(DatabaseProvider::removeIfEmpty);
-                throw new PlaceException(
-                        address.toString(),
-                        "can't be opened: " + dialect.explain(e).orElseGet(e::getMessage),
-                        e);
+                if (write && dialect.isMissingDatabase(e)) {
+                    return Optional.of(made(connector, options, e));
+                }
+                throw connector.failed("can't be opened: ", e);
             }
         }
         return Optional.empty();
+    }
+
+    private static DatabasePlace made(Connector connector, OpenOptions options, SQLException missing) {
+        if (!options.makeMissing()) {
+            PlaceException failure = connector.failed("can't be opened: ", missing);
+            throw new PlaceException(
+                    connector.address().toString(),
+                    failure.getMessage()
+                                    .substring(connector.address().toString().length() + 2)
+                            + "; the option make-missing makes it",
+                    missing);
+        }
+        try {
+            connector.dialect().makeDatabase(connector.address(), options);
+            return new DatabasePlace(connector, connector.open(), true, Optional.empty(), true);
+        } catch (SQLException e) {
+            throw connector.failed("the database can't be made: ", e);
+        }
     }
 }

@@ -1,0 +1,32 @@
+package org.orderlyferry.problem;
+
+/** A target refuses a record as a whole: it breaks a key, a reference or a check, or one of its values. */
+public final class BadRecordException extends FerryException {
+
+    private final Origin origin;
+    private final String key;
+
+    /**
+     * @param origin where the record came from
+     * @param table the target's table
+     * @param key the record's key, as {@code column = value}
+     * @param reason what the target says
+     * @param cause what the system or driver threw; may be null
+     */
+    public BadRecordException(Origin origin, String table, String key, String reason, Throwable cause) {
+        super(
+                origin + ": table " + table + " refuses the record" + (key.isEmpty() ? "" : " with " + key) + ": "
+                        + reason,
+                cause);
+        this.origin = origin;
+        this.key = key;
+    }
+
+    public Origin origin() {
+        return origin;
+    }
+
+    public String key() {
+        return key;
+    }
+}

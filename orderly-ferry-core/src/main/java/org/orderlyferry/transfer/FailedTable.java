@@ -1,0 +1,17 @@
+package org.orderlyferry.transfer;
+
+import org.orderlyferry.model.TableName;
+
+/**
+ * A table that was wanted and couldn't be read.
+ *
+ * @param table which table
+ * @param reason why not, and what to do about it
+ */
+public record FailedTable(TableName table, String reason) {
+
+    @Override
+    public String toString() {
+        return table + ": " + reason;
+    }
+}

@@ -1,0 +1,27 @@
+package org.orderlyferry.databases;
+
+import java.sql.Connection;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableName;
+
+/** How records are read out of a system. Immutable, for use by any number of threads. */
+public interface Reading {
+
+    /** Prepares a connection that is read from: nothing can be changed, one snapshot for all tables, rows streamed. */
+    void prepare(Connection connection) throws SQLException;
+
+    /** What stands for a column in the list of a SELECT. */
+    String selected(ColumnDefinition column);
+
+    /** How values of a column are read. */
+    CellReader reader(ColumnDefinition column);
+
+    /** What a query's column is, by what the driver says of it. */
+    LogicalType queried(ResultSetMetaData columns, int index) throws SQLException;
+
+    /** A table's size on disk in bytes, or -1 where the system doesn't tell. */
+    long bytes(Connection connection, TableName table) throws SQLException;
+}

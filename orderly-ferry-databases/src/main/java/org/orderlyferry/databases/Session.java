@@ -1,0 +1,127 @@
+package org.orderlyferry.databases;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.PlaceException;
+import org.slf4j.LoggerFactory;
+
+/** A connection to a database, with the dialect that knows it. Not safe for use by several threads. */
+public final class Session implements AutoCloseable {
+
+    /** Something to be done with the connection. */
+    @FunctionalInterface
+    public interface Work<T> {
+        T doIt() throws SQLException;
+    }
+
+    private final String address;
+    private final Dialect dialect;
+    private final Connection connection;
+    private final UnaryOperator<String> strikeOut;
+
+    /**
+     * A session over an open connection.
+     *
+     * @param address free of secrets
+     * @param strikeOut takes secrets out of what drivers say
+     */
+    public Session(String address, Dialect dialect, Connection connection, UnaryOperator<String> strikeOut) {
+        this.address = address;
+        this.dialect = dialect;
+        this.connection = connection;
+        this.strikeOut = strikeOut;
+    }
+
+    public String address() {
+        return address;
+    }
+
+    public Dialect dialect() {
+        return dialect;
+    }
+
+    public Connection connection() {
+        return connection;
+    }
+
+    public Catalogue catalogue() {
+        return dialect.catalogue(connection);
+    }
+
+    public CatalogueQuery query() {
+        return new CatalogueQuery(connection);
+    }
+
+    /** Does something; an error becomes a {@link PlaceException} that says what couldn't be done and why. */
+    public <T> T work(String what, Work<T> work) {
+        try {
+            return work.doIt();
+        } catch (SQLException e) {
+            throw failed(what, e);
+        }
+    }
+
+    /** The exception for an error of the driver. */
+    public PlaceException failed(String what, SQLException e) {
+        return new PlaceException(address, what + ": " + explained(e), dialect.isDenied(e), e);
+    }
+
+    /** What a driver's error means for a person. */
+    public String explained(SQLException e) {
+        return strikeOut.apply(dialect.explain(e).orElseGet(e::getMessage));
+    }
+
+    /** Runs a statement; its text stands in the error if it fails. */
+    public void execute(String sql) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        } catch (SQLException e) {
+            throw new SQLException(explained(e) + "; the statement was: " + sql, e.getSQLState(), e.getErrorCode(), e);
+        }
+    }
+
+    /** Runs a statement that changes rows, and tells how many. */
+    public long update(String sql) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            return statement.executeLargeUpdate(sql);
+        }
+    }
+
+    /** The first value of a query's first row; empty where there is none, or a null. */
+    public Optional<String> value(String sql) throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet result = statement.executeQuery(sql)) {
+            return result.next() ? Optional.ofNullable(result.getString(1)) : Optional.empty();
+        }
+    }
+
+    public long count(TableName table) throws SQLException {
+        return Long.parseLong(
+                value("SELECT COUNT(*) FROM " + dialect.quote(table)).orElse("0"));
+    }
+
+    /** Rolls back where there is something to: a system that has failed may have done so itself. */
+    public void rollback() {
+        try {
+            connection.rollback();
+        } catch (SQLException e) {
+            LoggerFactory.getLogger(Session.class).debug("nothing to roll back in {}", address, e);
+        }
+    }
+
+    @Override
+    public void close() {
+        work("the connection can't be closed", () -> {
+            if (!connection.isClosed()) {
+                rollback();
+                connection.close();
+            }
+            return null;
+        });
+    }
+}

@@ -1,0 +1,290 @@
+package org.orderlyferry.databases.h2;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/**
+ * How tables take their places in H2. Its names of keys and indexes are the schema's, so a table is loaded with others;
+ * views and references of other tables are made anew.
+ */
+final class H2Settling implements Settling {
+
+    private final H2Dialect dialect;
+    private final DefinitionSql sql;
+
+    H2Settling(H2Dialect dialect) {
+        this.dialect = dialect;
+        this.sql = new DefinitionSql(dialect);
+    }
+
+    @Override
+    public List<String> obstacles(Session session, TableDefinition there, TableDefinition comes) throws SQLException {
+        List<String> found = new ArrayList<>();
+        session.query()
+                .each(
+                        "SELECT TRIGGER_NAME FROM INFORMATION_SCHEMA.TRIGGERS WHERE EVENT_OBJECT_TABLE = ?",
+                        row -> {
+                            found.add("table " + there.name() + " can't be replaced: it has the trigger "
+                                    + row.getString(1));
+                        },
+                        there.name().name());
+        return found;
+    }
+
+    @Override
+    public TableDefinition whileLoaded(Arrival arrival) {
+        TableDefinition table = arrival.table();
+        String head = arrival.loaded().name() + "_";
+        List<IndexDefinition> indexes = new ArrayList<>();
+        for (IndexDefinition index : table.indexes()) {
+            indexes.add(new IndexDefinition(
+                    head + "i" + indexes.size(), index.unique(), index.parts(), index.predicate(), index.own()));
+        }
+        List<Key> unique = new ArrayList<>();
+        for (Key key : table.uniqueKeys()) {
+            unique.add(new Key(key.name().isEmpty() ? "" : head + "u" + unique.size(), key.columns()));
+        }
+        List<CheckConstraint> checks = new ArrayList<>();
+        for (CheckConstraint check : table.checks()) {
+            checks.add(
+                    new CheckConstraint(check.name().isEmpty() ? "" : head + "c" + checks.size(), check.condition()));
+        }
+        return table.toBuilder()
+                .name(arrival.loaded())
+                .primaryKey(table.primaryKey()
+                        .map(k -> new Key(k.name().isEmpty() ? "" : head + "p", k.columns()))
+                        .orElse(null))
+                .uniqueKeys(unique)
+                .checks(checks)
+                .indexes(indexes)
+                .build();
+    }
+
+    @Override
+    public List<Step> takePlaces(Session session, List<Arrival> arrivals) throws SQLException {
+        List<Arrival> replacing =
+                arrivals.stream().filter(a -> a.there().isPresent()).toList();
+        List<Step> steps = new ArrayList<>();
+        List<Step> after = new ArrayList<>();
+        List<String> views = views(session, replacing);
+        // first of all steps, so that its undoing comes when all tables have their names again
+        views.forEach(v -> steps.add(new Step("SET @ORDERLY_FERRY = 1", v)));
+        othersReferences(session, replacing, steps, after);
+        for (Arrival arrival : replacing) {
+            // names of constraints are the schema's: the old table's go, so that the new one can have them
+            steps.addAll(aside(arrival));
+        }
+        // in a loop of its own: what is undone above names other tables, which have to be back by then
+        replacing.forEach(a -> steps.add(rename(a.name(), a.aside())));
+        for (Arrival arrival : arrivals) {
+            steps.add(rename(arrival.loaded(), arrival.name()));
+            steps.addAll(named(arrival));
+        }
+        for (Arrival arrival : arrivals) {
+            for (ForeignKey key : arrival.table().foreignKeys()) {
+                String name = key.name().isEmpty() ? arrival.loaded().name() + "_f" + after.size() : key.name();
+                after.add(new Step(
+                        add(arrival.name(), key.withName(name)) + " NOCHECK", dropConstraint(arrival.name(), name)));
+            }
+        }
+        steps.addAll(after);
+        views.forEach(v -> steps.add(Step.of(v)));
+        return steps;
+    }
+
+    private Step rename(TableName from, TableName to) {
+        return new Step(
+                "ALTER TABLE " + dialect.quote(from) + " RENAME TO " + dialect.quote(to.name()),
+                "ALTER TABLE IF EXISTS " + dialect.quote(to) + " RENAME TO " + dialect.quote(from.name()));
+    }
+
+    private Step renameConstraint(TableName table, String from, String to) {
+        String head = "ALTER TABLE " + dialect.quote(table) + " RENAME CONSTRAINT ";
+        return new Step(
+                head + dialect.quote(from) + " TO " + dialect.quote(to),
+                head + dialect.quote(to) + " TO " + dialect.quote(from));
+    }
+
+    private Step renameIndex(TableName table, String from, String to) {
+        String before = dialect.quote(new TableName(table.schema(), from));
+        String then = dialect.quote(new TableName(table.schema(), to));
+        return new Step(
+                "ALTER INDEX " + before + " RENAME TO " + then,
+                "ALTER INDEX IF EXISTS " + then + " RENAME TO " + before);
+    }
+
+    /** Takes the names of a table's keys and indexes away from it; its references go. */
+    private List<Step> aside(Arrival arrival) {
+        TableDefinition old = arrival.there().orElseThrow();
+        String head = arrival.aside().name() + "_";
+        List<Step> steps = new ArrayList<>();
+        old.foreignKeys().stream()
+                .filter(k -> !k.name().isEmpty())
+                .forEach(k ->
+                        steps.add(new Step(dropConstraint(old.name(), k.name()), add(old.name(), k) + " NOCHECK")));
+        old.primaryKey()
+                .filter(k -> !k.name().isEmpty())
+                .ifPresent(k -> steps.add(renameConstraint(old.name(), k.name(), head + "p")));
+        int number = 0;
+        for (Key key : old.uniqueKeys()) {
+            if (!key.name().isEmpty()) {
+                steps.add(renameConstraint(old.name(), key.name(), head + "u" + number++));
+            }
+        }
+        for (CheckConstraint check : old.checks()) {
+            if (!check.name().isEmpty()) {
+                steps.add(renameConstraint(old.name(), check.name(), head + "c" + number++));
+            }
+        }
+        for (IndexDefinition index : old.indexes()) {
+            steps.add(renameIndex(old.name(), index.name(), head + "i" + number++));
+        }
+        return steps;
+    }
+
+    private List<Step> named(Arrival arrival) {
+        TableDefinition wanted = arrival.table();
+        TableDefinition loaded = whileLoaded(arrival);
+        List<Step> steps = new ArrayList<>();
+        wanted.primaryKey()
+                .filter(k -> !k.name().isEmpty())
+                .ifPresent(k -> steps.add(renameConstraint(
+                        wanted.name(), loaded.primaryKey().orElseThrow().name(), k.name())));
+        for (int i = 0; i < wanted.uniqueKeys().size(); i++) {
+            if (!wanted.uniqueKeys().get(i).name().isEmpty()) {
+                steps.add(renameConstraint(
+                        wanted.name(),
+                        loaded.uniqueKeys().get(i).name(),
+                        wanted.uniqueKeys().get(i).name()));
+            }
+        }
+        for (int i = 0; i < wanted.checks().size(); i++) {
+            if (!wanted.checks().get(i).name().isEmpty()) {
+                steps.add(renameConstraint(
+                        wanted.name(),
+                        loaded.checks().get(i).name(),
+                        wanted.checks().get(i).name()));
+            }
+        }
+        for (int i = 0; i < wanted.indexes().size(); i++) {
+            steps.add(renameIndex(
+                    wanted.name(),
+                    loaded.indexes().get(i).name(),
+                    wanted.indexes().get(i).name()));
+        }
+        return steps;
+    }
+
+    private String add(TableName table, ForeignKey key) {
+        return "ALTER TABLE " + dialect.quote(table) + " ADD " + sql.foreignKey(key);
+    }
+
+    private String dropConstraint(TableName table, String name) {
+        return "ALTER TABLE " + dialect.quote(table) + " DROP CONSTRAINT IF EXISTS " + dialect.quote(name);
+    }
+
+    private void othersReferences(Session session, List<Arrival> replacing, List<Step> steps, List<Step> after)
+            throws SQLException {
+        List<TableName> replaced = replacing.stream().map(Arrival::name).toList();
+        if (replaced.isEmpty()) {
+            return;
+        }
+        for (TableName other : session.catalogue().tables()) {
+            if (replaced.contains(other)) {
+                continue;
+            }
+            for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
+                if (replaced.contains(key.target())) {
+                    String name = key.name().isEmpty() ? constraintName(session, other, key) : key.name();
+                    ForeignKey named = key.withName(name);
+                    steps.add(new Step(dropConstraint(other, name), add(other, named) + " NOCHECK"));
+                    // checked as it is added: records of the new table may be missing
+                    after.add(new Step(add(other, named), dropConstraint(other, name)));
+                }
+            }
+        }
+    }
+
+    /** The name that H2 has given to a reference. */
+    private static String constraintName(Session session, TableName table, ForeignKey key) throws SQLException {
+        String[] name = {""};
+        session.query()
+                .each(
+                        "SELECT c.CONSTRAINT_NAME FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c JOIN"
+                                + " INFORMATION_SCHEMA.KEY_COLUMN_USAGE u ON u.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA"
+                                + " AND u.CONSTRAINT_NAME = c.CONSTRAINT_NAME WHERE c.CONSTRAINT_TYPE = 'FOREIGN KEY'"
+                                + " AND c.TABLE_NAME = ? AND u.COLUMN_NAME = ? AND u.ORDINAL_POSITION = 1",
+                        row -> name[0] = row.getString(1),
+                        table.name(),
+                        key.columns().get(0));
+        return name[0];
+    }
+
+    /** Views that are made of tables that are replaced, and views that are made of these. */
+    private List<String> views(Session session, List<Arrival> replacing) throws SQLException {
+        List<String> statements = new ArrayList<>();
+        if (replacing.isEmpty()) {
+            return statements;
+        }
+        session.query()
+                .each(
+                        "SELECT TABLE_SCHEMA, TABLE_NAME, VIEW_DEFINITION FROM INFORMATION_SCHEMA.VIEWS"
+                                + " WHERE TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
+                        row -> statements.add("CREATE OR REPLACE FORCE VIEW "
+                                + dialect.quote(new TableName(row.getString(1), row.getString(2))) + " AS "
+                                + row.getString(3)));
+        return statements;
+    }
+
+    /** References of tables that refer to each other, or to themselves, hold only when all records are there. */
+    @Override
+    public List<Step> loosen(Session session, List<Arrival> arrivals) {
+        return arrivals.stream()
+                .map(a -> new Step(integrity(a, false), integrity(a, true)))
+                .toList();
+    }
+
+    @Override
+    public List<String> tighten(Session session, List<Arrival> arrivals) {
+        return arrivals.stream().map(a -> integrity(a, true)).toList();
+    }
+
+    private String integrity(Arrival arrival, boolean on) {
+        return "ALTER TABLE " + dialect.quote(arrival.name()) + " SET REFERENTIAL_INTEGRITY " + (on ? "TRUE" : "FALSE");
+    }
+
+    @Override
+    public List<String> leftovers(List<Arrival> arrivals) {
+        List<String> statements = new ArrayList<>();
+        for (Arrival arrival : arrivals) {
+            if (!arrival.isNewTable()) {
+                statements.add("DROP TABLE IF EXISTS " + dialect.quote(arrival.loaded()));
+            } else if (arrival.there().isPresent()) {
+                statements.add("DROP TABLE IF EXISTS " + dialect.quote(arrival.aside()));
+            }
+        }
+        return statements;
+    }
+
+    @Override
+    public String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
+        return "MERGE INTO " + dialect.quote(arrival.name()) + " t USING " + dialect.quote(arrival.loaded()) + " s ON ("
+                + keys + ") WHEN MATCHED AND " + differ + " THEN UPDATE SET "
+                + set.stream()
+                        .map(c -> dialect.quote(c.name()) + " = s." + dialect.quote(c.name()))
+                        .collect(Collectors.joining(", "));
+    }
+}

@@ -1,0 +1,129 @@
+package org.orderlyferry.databases.h2;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.BatchWriter;
+import org.orderlyferry.databases.BrokenRule;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.IdentityRestart;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
+import org.orderlyferry.databases.ValueLimit;
+import org.orderlyferry.databases.Writing;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.RecordWriter;
+
+/** How tables and records are put into H2. */
+final class H2Writing implements Writing {
+
+    private final H2Dialect dialect;
+    private final DefinitionSql sql;
+
+    H2Writing(H2Dialect dialect) {
+        this.dialect = dialect;
+        this.sql = new DefinitionSql(dialect);
+    }
+
+    @Override
+    public Adapting adapting(LoadNotes notes) {
+        return new H2Adapting(dialect, notes);
+    }
+
+    @Override
+    public ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes) {
+        return column.type().name().isApproximateNumber()
+                ? ValueLimit.unsignedZero(table, column.name(), H2Dialect.SYSTEM, notes)
+                : ValueLimit.NONE;
+    }
+
+    @Override
+    public RecordWriter writer(Session session, TableDefinition into, TableName shown) throws SQLException {
+        List<ColumnDefinition> columns =
+                into.columns().stream().filter(c -> c.generation().isEmpty()).toList();
+        String names = sql.names(columns.stream().map(ColumnDefinition::name).toList());
+        String values = columns.stream()
+                .map(c -> c.sourceType().startsWith("JSON") ? "? FORMAT JSON" : "?")
+                .collect(Collectors.joining(", "));
+        return new BatchWriter(
+                session,
+                "INSERT INTO " + dialect.quote(into.name()) + " (" + names + ")" + insertClause(into) + " VALUES ("
+                        + values + ")",
+                into,
+                shown,
+                true,
+                c -> H2Cells.binder(c.type()));
+    }
+
+    @Override
+    public String insertClause(TableDefinition table) {
+        return sql.overriding(table);
+    }
+
+    @Override
+    public List<String> createStatements(TableDefinition table) {
+        List<String> parts = new ArrayList<>();
+        for (ColumnDefinition column : table.columns()) {
+            parts.add(H2ColumnSql.of(dialect, column));
+        }
+        // here and not afterwards: H2 orders a table's rows by a key that is there from the start
+        table.primaryKey().ifPresent(key -> parts.add(sql.primaryKey(key)));
+        List<String> statements = new ArrayList<>();
+        statements.add("CREATE TABLE " + dialect.quote(table.name()) + " (\n  " + String.join(",\n  ", parts) + "\n)");
+        statements.addAll(sql.comments(table));
+        return statements;
+    }
+
+    @Override
+    public List<String> keyStatements(TableDefinition table) {
+        return sql.keysAndIndexes(table);
+    }
+
+    /** Added with the last steps, and checked by a query with the last records. */
+    @Override
+    public List<String> referenceStatements(TableDefinition table) {
+        return List.of();
+    }
+
+    @Override
+    public Optional<String> brokenReference(Session session, TableDefinition table, TableName shown)
+            throws SQLException {
+        for (ForeignKey key : table.foreignKeys()) {
+            Optional<String> broken = new BrokenRule(session).missingReference(table.name(), key, shown);
+            if (broken.isPresent()) {
+                return broken;
+            }
+        }
+        return Optional.empty();
+    }
+
+    @Override
+    public List<String> counterStatements(Session session, TableDefinition table) throws SQLException {
+        return IdentityRestart.statements(session, table);
+    }
+
+    @Override
+    public Settling settling() {
+        return new H2Settling(dialect);
+    }
+
+    @Override
+    public boolean rollsBackDefinitions() {
+        return false;
+    }
+
+    @Override
+    public List<String> schemas(Session session) throws SQLException {
+        List<String> schemas = new ArrayList<>();
+        session.query()
+                .each("SELECT SCHEMA_NAME FROM INFORMATION_SCHEMA.SCHEMATA", row -> schemas.add(row.getString(1)));
+        return schemas;
+    }
+}

@@ -1,0 +1,275 @@
+package org.orderlyferry.databases.loading;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeSet;
+import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Writing;
+import org.orderlyferry.databases.naming.NameMapping;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadSettings;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.TypeFit;
+
+/** What a load will do, made up of what comes and what is there; nothing is changed by it. */
+final class LoadPlan {
+
+    private final Session session;
+    private final Writing writing;
+    private final LoadSettings settings;
+    private final LoadNotes notes;
+    private final List<TableName> there;
+    private final Map<TableName, Route> routes = new LinkedHashMap<>();
+    private final List<String> refusals = new ArrayList<>();
+
+    private LoadPlan(Session session, LoadSettings settings, LoadNotes notes) throws SQLException {
+        this.session = session;
+        this.writing = session.dialect().writing();
+        this.settings = settings;
+        this.notes = notes;
+        this.there = session.catalogue().tables().stream()
+                .filter(t -> !Ledger.isOwn(t))
+                .toList();
+    }
+
+    /**
+     * Plans a load.
+     *
+     * @throws UsageException if what is there doesn't allow it
+     */
+    static LoadPlan of(Session session, List<TableDefinition> wanted, LoadSettings settings, LoadNotes notes)
+            throws SQLException {
+        LoadPlan plan = new LoadPlan(session, settings, notes);
+        plan.make(wanted);
+        return plan;
+    }
+
+    private void make(List<TableDefinition> wanted) throws SQLException {
+        NameMapping names = new NameMapping(session.dialect().naming(), wanted, takenNames(wanted));
+        Adapting adapting = writing.adapting(notes);
+        List<TableDefinition> mapped = wanted.stream().map(names::map).toList();
+        refuseExisting(mapped);
+        for (int i = 0; i < wanted.size(); i++) {
+            TableDefinition source = wanted.get(i);
+            TableName name = mapped.get(i).name();
+            Route route = there.contains(name) && settings.mode() != LoadMode.REPLACE
+                    ? toStay(i, mapped.get(i), source)
+                    : toCome(i, adapting.adapt(mapped.get(i), names.columns(source.name())), mapped.get(i), source);
+            routes.put(source.name(), route);
+        }
+        names.findings().forEach(f -> notes.finding(f.table(), f.column(), f.text()));
+        routes.replaceAll((source, route) -> reachable(route));
+        if (writing.referencesNeedOneType()) {
+            new ReferenceTypes(session, routes, notes).unite();
+        }
+        if (!refusals.isEmpty()) {
+            throw new UsageException(session.address() + " can't take the records as they are; nothing was changed:\n  "
+                    + String.join("\n  ", refusals));
+        }
+    }
+
+    /** Names of indexes and keys that tables have which stay; in some systems no two tables may have the same. */
+    private List<String> takenNames(List<TableDefinition> wanted) throws SQLException {
+        if (session.dialect().naming().indexes() == org.orderlyferry.databases.NamingRules.Scope.TABLE) {
+            return List.of();
+        }
+        List<String> taken = new ArrayList<>();
+        for (TableName table : there) {
+            boolean replaced = settings.mode() == LoadMode.REPLACE
+                    && wanted.stream().anyMatch(w -> w.name().name().equals(table.name()));
+            if (!replaced) {
+                TableDefinition definition = session.catalogue().define(table);
+                definition.primaryKey().map(Key::name).ifPresent(taken::add);
+                definition.uniqueKeys().forEach(k -> taken.add(k.name()));
+                definition.indexes().stream().map(IndexDefinition::name).forEach(taken::add);
+                taken.add(table.name());
+            }
+        }
+        return taken;
+    }
+
+    private void refuseExisting(List<TableDefinition> mapped) throws SQLException {
+        if (settings.mode() != LoadMode.CREATE) {
+            return;
+        }
+        List<String> found = new ArrayList<>();
+        for (TableDefinition table : mapped) {
+            if (there.contains(table.name())) {
+                found.add(table.name() + " (" + session.count(table.name()) + " records)");
+            }
+        }
+        if (!found.isEmpty()) {
+            throw new UsageException("the target " + session.address() + " has "
+                    + (found.size() == 1 ? "this table" : "these tables") + " already: " + String.join(", ", found)
+                    + "; nothing was changed");
+        }
+    }
+
+    private static TableName staging(TableName table, int number) {
+        return new TableName(table.schema(), "orderly_ferry_" + (number + 1));
+    }
+
+    /** A table that comes new, or in the place of another. */
+    private Route toCome(int number, TableDefinition adapted, TableDefinition mapped, TableDefinition source)
+            throws SQLException {
+        Optional<TableDefinition> old = there.contains(mapped.name())
+                ? Optional.of(session.catalogue().define(mapped.name()))
+                : Optional.empty();
+        LoadMode mode = old.isPresent() ? LoadMode.REPLACE : LoadMode.CREATE;
+        if (old.isPresent()) {
+            refusals.addAll(writing.settling().obstacles(session, old.get(), adapted));
+        }
+        boolean direct = writing.isOneTransaction() && mode == LoadMode.CREATE;
+        TableName loaded = direct ? adapted.name() : staging(adapted.name(), number);
+        return new Route(
+                new Arrival(source.name(), mode, adapted, loaded, old),
+                source.columns(),
+                adapted.toBuilder().name(loaded).build());
+    }
+
+    /** Records that come to a table that stays. */
+    private Route toStay(int number, TableDefinition mapped, TableDefinition source) throws SQLException {
+        TableDefinition stays = session.catalogue().define(mapped.name());
+        List<ColumnDefinition> into = new ArrayList<>();
+        for (int i = 0; i < source.columns().size(); i++) {
+            matching(stays, mapped.columns().get(i), source.columns().get(i)).ifPresent(into::add);
+        }
+        for (ColumnDefinition column : stays.columns()) {
+            boolean filled = column.nullable()
+                    || column.defaultValue().isPresent()
+                    || column.identity().isPresent()
+                    || column.generation().isPresent();
+            if (into.stream().noneMatch(c -> c.name().equals(column.name())) && !filled) {
+                refusals.add("table " + stays.name() + ": the records have no column " + column.name()
+                        + ", which is NOT NULL and has no default");
+            }
+        }
+        if (settings.mode() == LoadMode.MERGE) {
+            checkKey(stays, into);
+        }
+        boolean direct = writing.isOneTransaction() && settings.mode() == LoadMode.APPEND;
+        TableName loaded = direct ? stays.name() : staging(stays.name(), number);
+        TableDefinition plain = TableDefinition.named(loaded)
+                .columns(into.stream().map(LoadPlan::plain).toList())
+                .primaryKey(stays.primaryKey().orElse(null))
+                .system(stays.system())
+                .build();
+        return new Route(
+                new Arrival(source.name(), settings.mode(), stays, loaded, Optional.of(stays)),
+                source.columns(),
+                plain);
+    }
+
+    private Optional<ColumnDefinition> matching(
+            TableDefinition stays, ColumnDefinition mapped, ColumnDefinition source) {
+        Optional<ColumnDefinition> found = stays.column(mapped.name()).or(() -> stays.columns().stream()
+                .filter(c -> c.name().equalsIgnoreCase(mapped.name()))
+                .findFirst());
+        if (found.isEmpty()) {
+            refusals.add("table " + stays.name() + " has no column " + mapped.name());
+            return found;
+        }
+        ColumnDefinition target = found.get();
+        switch (TypeFit.of(source.type(), target.type())) {
+            case NEVER ->
+                refusals.add("table " + stays.name() + ", column " + target.name() + ": " + source.type()
+                        + " can't be held by " + target.type());
+            case BY_VALUE ->
+                notes.finding(
+                        stays.name(),
+                        target.name(),
+                        source.type() + " comes into " + target.type() + "; a value that it can't hold is refused");
+            default -> {
+                // every value can be held
+            }
+        }
+        return found;
+    }
+
+    private void checkKey(TableDefinition stays, List<ColumnDefinition> into) {
+        if (stays.primaryKey().isEmpty()) {
+            refusals.add("table " + stays.name() + " has no primary key, by which records could be merged");
+            return;
+        }
+        for (String column : stays.primaryKey().get().columns()) {
+            if (into.stream().noneMatch(c -> c.name().equals(column))) {
+                refusals.add("table " + stays.name() + ": the records have no column " + column
+                        + ", which is part of its primary key");
+            }
+        }
+    }
+
+    /** A column of a table that only holds records for a while: nothing fills it but what they bring. */
+    private static ColumnDefinition plain(ColumnDefinition column) {
+        return column.toBuilder()
+                .defaultValue(Optional.empty())
+                .identity(Optional.empty())
+                .comment("")
+                .build();
+    }
+
+    /** References to tables that are neither in this load nor in the target can't be made. */
+    private Route reachable(Route route) {
+        if (!route.arrival().isNewTable()) {
+            return route;
+        }
+        TableDefinition table = route.arrival().table();
+        List<ForeignKey> kept = new ArrayList<>();
+        for (ForeignKey key : table.foreignKeys()) {
+            boolean loaded =
+                    routes.values().stream().anyMatch(r -> r.arrival().name().equals(key.target()));
+            if (loaded || there.contains(key.target())) {
+                kept.add(key);
+            } else {
+                notes.leftBehind(
+                        "foreign key",
+                        table.name() + "." + (key.name().isEmpty() ? String.join("+", key.columns()) : key.name()),
+                        "it refers to " + key.target() + ", which is neither loaded nor there");
+            }
+        }
+        Arrival arrival = route.arrival();
+        return new Route(
+                new Arrival(
+                        arrival.source(),
+                        arrival.mode(),
+                        table.toBuilder().foreignKeys(kept).build(),
+                        arrival.loaded(),
+                        arrival.there()),
+                route.from(),
+                route.into());
+    }
+
+    Route route(TableName source) {
+        return routes.get(source);
+    }
+
+    List<Route> routes() {
+        return List.copyOf(routes.values());
+    }
+
+    List<Arrival> arrivals() {
+        return routes.values().stream().map(Route::arrival).toList();
+    }
+
+    /** Schemas that tables are to stand in and that aren't there. */
+    List<String> missingSchemas() throws SQLException {
+        TreeSet<String> schemas = new TreeSet<>();
+        arrivals().forEach(a -> schemas.add(a.name().schema()));
+        schemas.remove("");
+        schemas.removeAll(writing.schemas(session));
+        return List.copyOf(schemas);
+    }
+}

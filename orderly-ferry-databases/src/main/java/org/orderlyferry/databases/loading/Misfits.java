@@ -1,0 +1,41 @@
+package org.orderlyferry.databases.loading;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.BadValueException;
+
+/** Gathers the values that a target would refuse, for a load that is only tried. */
+final class Misfits {
+
+    private record Kind(TableName table, String column, String reason) {}
+
+    private record Seen(long count, BadValueException first) {}
+
+    private final Map<Kind, Seen> seen = new LinkedHashMap<>();
+
+    /** Who is to be told of a table's values. */
+    Consumer<BadValueException> of(TableName table) {
+        return e -> seen.merge(
+                new Kind(table, e.column(), e.reason()), new Seen(1, e), (a, b) -> new Seen(a.count() + 1, a.first()));
+    }
+
+    boolean isEmpty() {
+        return seen.isEmpty();
+    }
+
+    /** One finding for each column and reason, with the first value as an example. */
+    List<Finding> findings() {
+        List<Finding> findings = new ArrayList<>();
+        seen.forEach((kind, of) -> findings.add(new Finding(
+                kind.table(),
+                kind.column(),
+                of.count() + (of.count() == 1 ? " value" : " values") + " would be refused; the first: "
+                        + of.first().getMessage())));
+        return findings;
+    }
+}

@@ -1,0 +1,98 @@
+package org.orderlyferry.databases.loading;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadSettings;
+import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.Merged;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordWriter;
+
+/** A load that is only tried: every value is looked at, and nothing is changed. */
+public final class Rehearsal implements Loading {
+
+    private final Session session;
+    private final LoadNotes notes = new LoadNotes();
+    private final Misfits misfits = new Misfits();
+    private final LoadPlan plan;
+
+    /** Plans a load and makes ready for its records to be looked at. */
+    public Rehearsal(Session session, List<TableDefinition> wanted, LoadSettings settings) throws SQLException {
+        this.session = session;
+        this.plan = LoadPlan.of(session, wanted, settings, notes);
+        List<String> missing = plan.missingSchemas();
+        if (!missing.isEmpty()) {
+            notes.finding(
+                    TableName.of("(all)"), "", "there is no schema " + String.join(", ", missing) + " at the target");
+        }
+    }
+
+    @Override
+    public RecordWriter writer(TableName table) {
+        Route route = plan.route(table);
+        return route.fitted(
+                new Nowhere(),
+                session.dialect().writing(),
+                notes,
+                misfits.of(route.arrival().name()));
+    }
+
+    /** Takes records and does nothing with them. */
+    private static final class Nowhere implements RecordWriter {
+
+        @Override
+        public void write(RecordBatch batch) {
+            // they were looked at on their way here
+        }
+
+        @Override
+        public void finish() {
+            // there is nothing to bring anywhere
+        }
+
+        @Override
+        public void close() {
+            // nothing is held
+        }
+    }
+
+    @Override
+    public void finish() {
+        // nothing was done
+    }
+
+    @Override
+    public Optional<Merged> merged(TableName table) {
+        return Optional.empty();
+    }
+
+    @Override
+    public boolean isRefused() {
+        return !misfits.isEmpty();
+    }
+
+    @Override
+    public List<Finding> findings() {
+        List<Finding> all = new ArrayList<>(misfits.findings());
+        all.addAll(notes.findings());
+        return all;
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() {
+        return notes.leftBehind();
+    }
+
+    @Override
+    public void close() {
+        // nothing was done
+    }
+}

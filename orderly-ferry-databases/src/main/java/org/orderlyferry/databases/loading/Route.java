@@ -1,0 +1,33 @@
+package org.orderlyferry.databases.loading;
+
+import java.util.List;
+import java.util.function.Consumer;
+import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.ValueLimit;
+import org.orderlyferry.databases.Writing;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.record.FittingWriter;
+import org.orderlyferry.record.RecordWriter;
+
+/**
+ * The way of one table's records: which columns they have, and which take them.
+ *
+ * @param from the columns as records have them
+ * @param into the table that is loaded, with the columns that take the values, in the records' order
+ */
+record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into) {
+
+    /** A writer that takes records as the source has them, and hands them on as the target can hold them. */
+    RecordWriter fitted(RecordWriter writer, Writing writing, LoadNotes notes, Consumer<BadValueException> misfits) {
+        List<ValueLimit> limits = into.columns().stream()
+                .map(c -> c.generation().isPresent() ? ValueLimit.NONE : writing.limit(arrival.name(), c, notes))
+                .toList();
+        RecordWriter limited = limits.stream().allMatch(l -> l == ValueLimit.NONE)
+                ? writer
+                : new LimitedWriter(writer, into.columns(), limits, misfits);
+        return new FittingWriter(limited, from, into.columns(), misfits);
+    }
+}

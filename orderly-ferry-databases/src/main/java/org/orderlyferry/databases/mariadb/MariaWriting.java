@@ -1,0 +1,166 @@
+package org.orderlyferry.databases.mariadb;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.BatchWriter;
+import org.orderlyferry.databases.BrokenRule;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.IdentityRestart;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
+import org.orderlyferry.databases.ValueLimit;
+import org.orderlyferry.databases.Writing;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordWriter;
+
+/** How tables and records are put into MariaDB. */
+final class MariaWriting implements Writing {
+
+    private static final ValueLimit FINITE = (batch, row, column) -> {
+        int last = batch.bytes()[batch.end(row, column) - 1];
+        if (last == 'N' || last == 'F') {
+            throw new InvalidValueException("can't be held: MariaDB's floating point numbers are finite");
+        }
+    };
+
+    private final MariaDialect dialect;
+    private final DefinitionSql sql;
+
+    MariaWriting(MariaDialect dialect) {
+        this.dialect = dialect;
+        this.sql = new DefinitionSql(dialect);
+    }
+
+    @Override
+    public Adapting adapting(LoadNotes notes) {
+        return new MariaAdapting(dialect, notes);
+    }
+
+    @Override
+    public ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes) {
+        ValueLimit fraction = ValueLimit.microseconds(MariaDialect.SYSTEM);
+        return switch (column.type().name()) {
+            case REAL, DOUBLE -> FINITE;
+            case DATE -> MariaWriting::checkYear;
+            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> fraction.and(MariaWriting::checkYear);
+            case TIME -> fraction;
+            default -> ValueLimit.NONE;
+        };
+    }
+
+    private static void checkYear(RecordBatch batch, int row, int column) throws InvalidValueException {
+        byte[] bytes = batch.bytes();
+        int start = batch.start(row, column);
+        boolean fourDigits = batch.end(row, column) > start + 4 && bytes[start] != '-' && bytes[start + 4] == '-';
+        boolean zero = fourDigits
+                && bytes[start] == '0'
+                && bytes[start + 1] == '0'
+                && bytes[start + 2] == '0'
+                && bytes[start + 3] == '0';
+        if (!fourDigits || zero) {
+            throw new InvalidValueException("can't be held: MariaDB's dates go from the year 1 to 9999");
+        }
+    }
+
+    @Override
+    public RecordWriter writer(Session session, TableDefinition into, TableName shown) throws SQLException {
+        List<String> names = into.columns().stream()
+                .filter(c -> c.generation().isEmpty())
+                .map(ColumnDefinition::name)
+                .toList();
+        String values = names.stream().map(n -> "?").collect(Collectors.joining(", "));
+        return new BatchWriter(
+                session,
+                "INSERT INTO " + dialect.quote(into.name()) + " (" + sql.names(names) + ") VALUES (" + values + ")",
+                into,
+                shown,
+                true,
+                c -> MariaCells.binder(c.type()));
+    }
+
+    @Override
+    public List<String> createStatements(TableDefinition table) {
+        List<String> parts = new ArrayList<>();
+        table.columns().forEach(c -> parts.add(MariaColumnSql.of(dialect, c)));
+        // here and not afterwards: InnoDB keeps rows in the order of this key, and a counter has to be one
+        table.primaryKey().ifPresent(key -> parts.add("PRIMARY KEY (" + sql.names(key.columns()) + ")"));
+        String comment = table.comment().isEmpty() ? "" : " COMMENT = " + DefinitionSql.string(table.comment());
+        // compared by bytes, with blanks at the end, so that unique keys forbid no more than elsewhere
+        return List.of("CREATE TABLE " + dialect.quote(table.name()) + " (\n  " + String.join(",\n  ", parts)
+                + "\n) ENGINE = InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin" + comment);
+    }
+
+    @Override
+    public List<String> keyStatements(TableDefinition table) {
+        List<String> additions = new ArrayList<>();
+        table.uniqueKeys().forEach(key -> additions.add("ADD " + sql.unique(key)));
+        table.checks().forEach(check -> additions.add("ADD " + sql.check(check)));
+        List<String> statements = new ArrayList<>();
+        if (!additions.isEmpty()) {
+            statements.add("ALTER TABLE " + dialect.quote(table.name()) + " " + String.join(", ", additions));
+        }
+        table.indexes().forEach(index -> statements.add(sql.index(table.name(), index)));
+        return statements;
+    }
+
+    /** A reference's name is the database's, so references are added when the table they replace has lost its own. */
+    @Override
+    public List<String> referenceStatements(TableDefinition table) {
+        return List.of();
+    }
+
+    @Override
+    public Optional<String> brokenReference(Session session, TableDefinition table, TableName shown)
+            throws SQLException {
+        for (ForeignKey key : table.foreignKeys()) {
+            Optional<String> broken = new BrokenRule(session).missingReference(table.name(), key, shown);
+            if (broken.isPresent()) {
+                return broken;
+            }
+        }
+        return Optional.empty();
+    }
+
+    @Override
+    public List<String> counterStatements(Session session, TableDefinition table) throws SQLException {
+        List<String> statements = new ArrayList<>();
+        for (ColumnDefinition column : table.columns()) {
+            if (column.identity().isPresent()) {
+                statements.add("ALTER TABLE " + dialect.quote(table.name()) + " AUTO_INCREMENT = "
+                        + Math.max(1, IdentityRestart.next(session, table, column)));
+            }
+        }
+        return statements;
+    }
+
+    @Override
+    public boolean referencesNeedOneType() {
+        return true;
+    }
+
+    @Override
+    public Settling settling() {
+        return new MariaSettling(dialect);
+    }
+
+    @Override
+    public boolean rollsBackDefinitions() {
+        return false;
+    }
+
+    @Override
+    public boolean lock(Session session) throws SQLException {
+        return session.value("SELECT GET_LOCK(CONCAT('orderly_ferry ', DATABASE()), 0)")
+                .equals(Optional.of("1"));
+    }
+}

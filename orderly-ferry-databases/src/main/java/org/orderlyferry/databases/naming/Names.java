@@ -1,0 +1,59 @@
+package org.orderlyferry.databases.naming;
+
+import java.nio.charset.StandardCharsets;
+import java.util.HashSet;
+import java.util.Locale;
+import java.util.Set;
+import org.orderlyferry.databases.NamingRules;
+
+/**
+ * Gives out names of one kind, each once. A character that can't stand in a name becomes {@code _}; a name that is too
+ * long is cut; one that is taken gets {@code _2}, {@code _3} … at its end.
+ */
+final class Names {
+
+    private final NamingRules rules;
+    private final Set<String> taken = new HashSet<>();
+
+    Names(NamingRules rules) {
+        this.rules = rules;
+    }
+
+    /** Keeps a name from being given out. */
+    void take(String name) {
+        taken.add(compared(name));
+    }
+
+    String give(String wanted) {
+        StringBuilder allowed = new StringBuilder();
+        wanted.codePoints().map(c -> rules.allowed().test(c) ? c : '_').forEach(allowed::appendCodePoint);
+        String whole = allowed.toString();
+        String name = cut(whole, 0);
+        for (int number = 2; !taken.add(compared(name)); number++) {
+            String ending = "_" + number;
+            name = cut(whole, ending.length()) + ending;
+        }
+        return name;
+    }
+
+    private String compared(String name) {
+        return rules.caseMatters() ? name : name.toLowerCase(Locale.ROOT);
+    }
+
+    private String cut(String name, int room) {
+        if (rules.longest() == 0) {
+            return name;
+        }
+        StringBuilder kept = new StringBuilder();
+        int used = room;
+        for (int point : name.codePoints().toArray()) {
+            String character = Character.toString(point);
+            used += rules.unit() == NamingRules.Unit.BYTES ? character.getBytes(StandardCharsets.UTF_8).length : 1;
+            if (used > rules.longest()) {
+                break;
+            }
+            kept.append(character);
+        }
+        return kept.toString();
+    }
+}

@@ -1,0 +1,247 @@
+package org.orderlyferry.databases.place;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.loading.DatabaseLoading;
+import org.orderlyferry.databases.loading.Ledger;
+import org.orderlyferry.databases.loading.Rehearsal;
+import org.orderlyferry.databases.naming.NameMapping;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadSettings;
+import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.Query;
+import org.orderlyferry.place.QueryPlace;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordReader;
+
+/** A database as a place. */
+final class DatabasePlace implements QueryPlace, TargetPlace {
+
+    /** A database file and those that SQLite puts beside it; a journal left behind would spoil the next database. */
+    private static final List<String> FILE_ENDINGS = List.of("", "-journal", "-wal", "-shm");
+
+    private final Connector connector;
+    private final Session session;
+    private final Dialect dialect;
+    private final boolean write;
+    private final Map<TableName, TableDefinition> defined = new HashMap<>();
+    private final Optional<Path> newFile;
+    private final boolean newDatabase;
+    private List<TableName> tables;
+    private boolean loaded;
+
+    /**
+     * A database behind an open connection.
+     *
+     * @param newFile the database's file, where opening it made it; it goes again if nothing is loaded
+     * @param newDatabase whether the database was made for this; it goes again if nothing is loaded
+     */
+    DatabasePlace(Connector connector, Session session, boolean write, Optional<Path> newFile, boolean newDatabase) {
+        this.connector = connector;
+        this.session = session;
+        this.dialect = session.dialect();
+        this.write = write;
+        this.newFile = newFile;
+        this.newDatabase = newDatabase;
+    }
+
+    @Override
+    public String address() {
+        return session.address();
+    }
+
+    @Override
+    public String system() {
+        return session.work(
+                "the version can't be read",
+                () -> dialect.system() + " "
+                        + session.connection()
+                                .getMetaData()
+                                .getDatabaseProductVersion()
+                                .split(" ")[0]);
+    }
+
+    @Override
+    public List<TableName> tables() {
+        if (tables == null) {
+            tables = session
+                    .work("its tables can't be listed", () -> session.catalogue()
+                            .tables())
+                    .stream()
+                    .filter(t -> !Ledger.isOwn(t))
+                    .sorted()
+                    .toList();
+        }
+        return tables;
+    }
+
+    @Override
+    public TableDefinition define(TableName table) {
+        if (!tables().contains(table)) {
+            throw new UsageException("there is no table " + table + " in " + address());
+        }
+        return defined.computeIfAbsent(
+                table,
+                t -> session.work("the definition of table " + t + " can't be read", () -> session.catalogue()
+                        .define(t)));
+    }
+
+    @Override
+    public long count(TableName table) {
+        return session.work("table " + table + " can't be counted", () -> session.count(table));
+    }
+
+    @Override
+    public OptionalLong bytes(TableName table) {
+        long bytes = session.work("the size of table " + table + " can't be read", () -> dialect.reading()
+                .bytes(session.connection(), table));
+        return bytes < 0 ? OptionalLong.empty() : OptionalLong.of(bytes);
+    }
+
+    @Override
+    public List<TableDefinition> named(List<TableDefinition> others) {
+        NameMapping names = new NameMapping(dialect.naming(), others, List.of());
+        return others.stream().map(names::map).toList();
+    }
+
+    @Override
+    public List<String> databases() {
+        return dialect.namesDatabase(connector.address())
+                ? List.of()
+                : session.work("its databases can't be listed", () -> dialect.databases(session.connection()));
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() {
+        return session.work("its views and triggers can't be listed", () -> {
+            List<LeftBehind> all = new ArrayList<>(session.catalogue().leftBehind());
+            if (!write && Ledger.isThere(session)) {
+                all.add(new LeftBehind(
+                        "unfinished load",
+                        "orderly_ferry_ledger",
+                        "a load is under way, or was killed; the next load undoes what it had done"));
+            }
+            return all;
+        });
+    }
+
+    @Override
+    public RecordReader read(Slice slice) {
+        TableDefinition table = define(slice.table()).withColumns(slice.columns());
+        String list = table.columns().stream().map(dialect.reading()::selected).collect(Collectors.joining(", "));
+        // a table of which no column is wanted still has a number of records
+        String sql = "SELECT " + (list.isEmpty() ? "1" : list) + " FROM " + dialect.quote(slice.table());
+        return reader(sql, table);
+    }
+
+    private RecordReader reader(String sql, TableDefinition table) {
+        return session.work(
+                "table " + table.name() + " can't be read",
+                () -> new ResultReader(session, sql, table, connector.options().outOfRange()));
+    }
+
+    @Override
+    public TableDefinition define(Query query) {
+        return session.work("the query " + query.name() + " can't be used", () -> {
+            try (Statement statement = session.connection().createStatement()) {
+                statement.setMaxRows(1);
+                try (ResultSet result = statement.executeQuery(query.sql())) {
+                    return queried(query, result.getMetaData());
+                }
+            }
+        });
+    }
+
+    private TableDefinition queried(Query query, ResultSetMetaData columns) throws SQLException {
+        TableDefinition.Builder table = TableDefinition.named(query.name());
+        Set<String> names = new HashSet<>();
+        for (int i = 1; i <= columns.getColumnCount(); i++) {
+            String name = columns.getColumnLabel(i);
+            if (!names.add(name)) {
+                throw new UsageException(
+                        "the query " + query.name() + " gives two columns named " + name + "; name one with AS");
+            }
+            table.column(ColumnDefinition.of(name, dialect.reading().queried(columns, i)));
+        }
+        return table.build();
+    }
+
+    @Override
+    public RecordReader read(Query query) {
+        return reader(query.sql(), define(query));
+    }
+
+    @Override
+    public Loading begin(List<TableDefinition> wanted, LoadSettings settings) {
+        forget();
+        return session.work(
+                "the tables can't be made",
+                () -> DatabaseLoading.begin(
+                        session,
+                        connector::open,
+                        wanted,
+                        settings,
+                        connector.options().makeMissing(),
+                        () -> {
+                            forget();
+                            loaded = true;
+                        }));
+    }
+
+    private void forget() {
+        tables = null;
+        defined.clear();
+    }
+
+    @Override
+    public Loading rehearse(List<TableDefinition> wanted, LoadSettings settings) {
+        return session.work("the load can't be tried", () -> new Rehearsal(session, wanted, settings));
+    }
+
+    @Override
+    public void close() {
+        session.close();
+        if (loaded) {
+            return;
+        }
+        if (newDatabase) {
+            try {
+                dialect.removeDatabase(connector.address(), connector.options());
+            } catch (SQLException e) {
+                throw connector.failed("the database was made for nothing and can't be removed: ", e);
+            }
+        }
+        if (newFile.isPresent()) {
+            try {
+                for (String ending : FILE_ENDINGS) {
+                    Files.deleteIfExists(
+                            newFile.get().resolveSibling(newFile.get().getFileName() + ending));
+                }
+            } catch (IOException e) {
+                throw new PlaceException(address(), "was made for nothing and can't be removed: " + e.getMessage(), e);
+            }
+        }
+    }
+}

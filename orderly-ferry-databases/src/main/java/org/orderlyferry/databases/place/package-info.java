@@ -1,0 +1,2 @@
+/** Databases as places. */
+package org.orderlyferry.databases.place;

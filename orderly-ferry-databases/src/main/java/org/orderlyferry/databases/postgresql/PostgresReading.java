@@ -1,0 +1,65 @@
+package org.orderlyferry.databases.postgresql;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.databases.Reading;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableName;
+
+/** How records are read out of PostgreSQL. */
+final class PostgresReading implements Reading {
+
+    private final PostgresDialect dialect;
+
+    PostgresReading(PostgresDialect dialect) {
+        this.dialect = dialect;
+    }
+
+    @Override
+    public void prepare(Connection connection) throws SQLException {
+        connection.setReadOnly(true);
+        // every statement sees the database as of the first one
+        connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
+    }
+
+    @Override
+    public String selected(ColumnDefinition column) {
+        String name = dialect.quote(column.name());
+        return switch (column.type().name()) {
+            case ARRAY -> "to_json(" + name + ")::text";
+            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE, INTERVAL, DECIMAL -> name + "::text";
+            default ->
+                PostgresTypes.isCarriedAsText(column.sourceType())
+                                || column.enumeration().isPresent()
+                        ? name + "::text"
+                        : name;
+        };
+    }
+
+    @Override
+    public CellReader reader(ColumnDefinition column) {
+        return PostgresCells.reader(column.type());
+    }
+
+    @Override
+    public LogicalType queried(ResultSetMetaData columns, int index) throws SQLException {
+        return PostgresTypes.ofQuery(
+                columns.getColumnTypeName(index), columns.getPrecision(index), columns.getScale(index));
+    }
+
+    @Override
+    public long bytes(Connection connection, TableName table) throws SQLException {
+        try (PreparedStatement statement = connection.prepareStatement("SELECT pg_total_relation_size(?::regclass)")) {
+            statement.setString(1, dialect.quote(table));
+            try (ResultSet row = statement.executeQuery()) {
+                row.next();
+                return row.getLong(1);
+            }
+        }
+    }
+}

@@ -1,0 +1,296 @@
+package org.orderlyferry.databases.postgresql;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/**
+ * How tables take their places in PostgreSQL: all in one transaction. What depends on a table that is replaced (views,
+ * references of other tables, triggers, grants) is made to depend on the new one.
+ */
+final class PostgresSettling implements Settling {
+
+    private final PostgresDialect dialect;
+
+    PostgresSettling(PostgresDialect dialect) {
+        this.dialect = dialect;
+    }
+
+    private String regclass(TableName table) {
+        return DefinitionSql.string(dialect.quote(table)) + "::regclass";
+    }
+
+    private static List<String> list(Session session, String sql) throws SQLException {
+        List<String> values = new ArrayList<>();
+        session.query().each(sql, row -> values.add(row.getString(1)));
+        return values;
+    }
+
+    @Override
+    public List<String> obstacles(Session session, TableDefinition there, TableDefinition comes) throws SQLException {
+        String table = regclass(there.name());
+        String found = "SELECT 'the materialized view ' || c.relname || ' is made of it' FROM pg_depend d"
+                + " JOIN pg_rewrite r ON r.oid = d.objid JOIN pg_class c ON c.oid = r.ev_class"
+                + " WHERE d.refobjid = " + table + " AND c.relkind = 'm'"
+                + " UNION SELECT 'it has the policy ' || polname FROM pg_policy WHERE polrelid = " + table
+                + " UNION SELECT 'it has the rule ' || rulename FROM pg_rewrite WHERE ev_class = " + table
+                + " UNION SELECT 'it is partitioned, or inherited from' FROM pg_inherits WHERE inhparent = " + table
+                + " OR inhrelid = " + table
+                + " UNION SELECT 'it is partitioned' FROM pg_partitioned_table WHERE partrelid = " + table;
+        return list(session, found).stream()
+                .map(f -> "table " + there.name() + " can't be replaced: " + f)
+                .toList();
+    }
+
+    @Override
+    public TableDefinition whileLoaded(Arrival arrival) {
+        TableDefinition table = arrival.table();
+        String head = arrival.loaded().name() + "_";
+        List<IndexDefinition> indexes = new ArrayList<>();
+        for (IndexDefinition index : table.indexes()) {
+            indexes.add(new IndexDefinition(
+                    head + "i" + indexes.size(), index.unique(), index.parts(), index.predicate(), index.own()));
+        }
+        List<Key> unique = new ArrayList<>();
+        for (Key key : table.uniqueKeys()) {
+            unique.add(new Key(head + "u" + unique.size(), key.columns()));
+        }
+        return table.toBuilder()
+                .name(arrival.loaded())
+                .primaryKey(table.primaryKey()
+                        .map(k -> new Key(head + "p", k.columns()))
+                        .orElse(null))
+                .uniqueKeys(unique)
+                .indexes(indexes)
+                .build();
+    }
+
+    @Override
+    public List<Step> takePlaces(Session session, List<Arrival> arrivals) throws SQLException {
+        List<Arrival> replacing =
+                arrivals.stream().filter(a -> a.there().isPresent()).toList();
+        List<String> before = new ArrayList<>();
+        List<String> after = new ArrayList<>();
+        Set<String> views = new HashSet<>();
+        for (Arrival arrival : replacing) {
+            dependents(session, arrival, replacing, before, after, views);
+        }
+        List<String> steps = new ArrayList<>(before);
+        for (Arrival arrival : replacing) {
+            steps.add(rename(arrival.name(), arrival.aside().name()));
+        }
+        for (Arrival arrival : arrivals) {
+            steps.add(rename(arrival.loaded(), arrival.name().name()));
+        }
+        steps.addAll(views);
+        if (!replacing.isEmpty()) {
+            steps.add("DROP TABLE "
+                    + replacing.stream().map(a -> dialect.quote(a.aside())).collect(Collectors.joining(", ")));
+        }
+        Set<String> taken = takenNames(session, replacing);
+        for (Arrival arrival : arrivals) {
+            steps.addAll(names(session, arrival, taken));
+        }
+        steps.addAll(after);
+        return steps.stream().map(Step::of).toList();
+    }
+
+    private String rename(TableName table, String name) {
+        return "ALTER TABLE " + dialect.quote(table) + " RENAME TO " + dialect.quote(name);
+    }
+
+    private void dependents(
+            Session session,
+            Arrival arrival,
+            List<Arrival> replacing,
+            List<String> before,
+            List<String> after,
+            Set<String> views)
+            throws SQLException {
+        String old = regclass(arrival.name());
+        String table = dialect.quote(arrival.name());
+        String others = replacing.stream().map(a -> regclass(a.name())).collect(Collectors.joining(", "));
+        String references = " FROM pg_constraint WHERE contype = 'f' AND confrelid = " + old + " AND conrelid NOT IN ("
+                + others + ") AND conparentid = 0 ORDER BY oid";
+        before.addAll(list(
+                session,
+                "SELECT format('ALTER TABLE %s DROP CONSTRAINT %I', conrelid::regclass, conname)" + references));
+        after.addAll(list(
+                session,
+                "SELECT format('ALTER TABLE %s ADD CONSTRAINT %I %s', conrelid::regclass, conname,"
+                        + " pg_get_constraintdef(oid))" + references));
+        views.addAll(list(
+                session,
+                "SELECT DISTINCT format('CREATE OR REPLACE VIEW %s%s AS %s', c.oid::regclass,"
+                        + " ' WITH (' || array_to_string(c.reloptions, ', ') || ')', pg_get_viewdef(c.oid))"
+                        + " FROM pg_depend d JOIN pg_rewrite r ON r.oid = d.objid JOIN pg_class c ON c.oid = r.ev_class"
+                        + " WHERE d.classid = 'pg_rewrite'::regclass AND d.refobjid = " + old
+                        + " AND c.relkind = 'v'"));
+        after.addAll(list(
+                session,
+                "SELECT pg_get_triggerdef(oid) FROM pg_trigger WHERE NOT tgisinternal AND tgrelid = " + old
+                        + " ORDER BY tgname"));
+        after.addAll(list(
+                session,
+                "SELECT format('ALTER TABLE %s OWNER TO %I', " + DefinitionSql.string(table)
+                        + ", pg_get_userbyid(relowner)) FROM pg_class WHERE oid = " + old
+                        + " AND pg_get_userbyid(relowner) <> current_user"));
+        after.addAll(list(
+                session,
+                "SELECT format('GRANT %s ON %s TO %s%s', a.privilege_type, " + DefinitionSql.string(table)
+                        + ", CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(a.grantee)) END,"
+                        + " CASE WHEN a.is_grantable THEN ' WITH GRANT OPTION' ELSE '' END)"
+                        + " FROM pg_class c, aclexplode(c.relacl) a WHERE c.oid = " + old
+                        + " AND a.grantee <> c.relowner ORDER BY 1"));
+    }
+
+    /** Names of relations that are there when the old tables have gone. */
+    private Set<String> takenNames(Session session, List<Arrival> replacing) throws SQLException {
+        String gone = replacing.isEmpty()
+                ? ""
+                : " WHERE NOT EXISTS (SELECT 1 FROM pg_index i WHERE i.indexrelid = c.oid AND i.indrelid IN ("
+                        + replacing.stream().map(a -> regclass(a.name())).collect(Collectors.joining(", "))
+                        + ")) AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = c.oid AND d.deptype IN ('a', 'i')"
+                        + " AND d.refobjid IN ("
+                        + replacing.stream().map(a -> regclass(a.name())).collect(Collectors.joining(", ")) + "))";
+        return new HashSet<>(list(session, "SELECT c.relname FROM pg_class c" + gone));
+    }
+
+    private static String free(String wanted, Set<String> taken) {
+        String name = PostgresDialect.cut(wanted);
+        for (int number = 1; !taken.add(name); number++) {
+            String ending = String.valueOf(number);
+            String head = PostgresDialect.cut(wanted);
+            name = head.substring(0, Math.min(head.length(), 60)) + ending;
+        }
+        return name;
+    }
+
+    /** Gives keys, indexes and counters the names that they have at the source, or that PostgreSQL would give. */
+    private List<String> names(Session session, Arrival arrival, Set<String> taken) throws SQLException {
+        List<String> steps = new ArrayList<>();
+        TableDefinition wanted = arrival.table();
+        TableDefinition loaded = whileLoaded(arrival);
+        String table = dialect.quote(arrival.name());
+        String bare = arrival.name().name();
+        wanted.primaryKey()
+                .ifPresent(key -> steps.add(constraint(
+                        table,
+                        loaded.primaryKey().orElseThrow().name(),
+                        free(key.name().isEmpty() ? bare + "_pkey" : key.name(), taken))));
+        for (int i = 0; i < wanted.uniqueKeys().size(); i++) {
+            Key key = wanted.uniqueKeys().get(i);
+            String name = key.name().isEmpty() ? bare + "_" + String.join("_", key.columns()) + "_key" : key.name();
+            steps.add(constraint(table, loaded.uniqueKeys().get(i).name(), free(name, taken)));
+        }
+        for (int i = 0; i < wanted.indexes().size(); i++) {
+            String from = dialect.quote(new TableName(
+                    arrival.loaded().schema(), loaded.indexes().get(i).name()));
+            steps.add("ALTER INDEX " + from + " RENAME TO "
+                    + dialect.quote(free(wanted.indexes().get(i).name(), taken)));
+        }
+        Set<String> own = new HashSet<>();
+        wanted.checks().stream().map(CheckConstraint::name).forEach(own::add);
+        String prefix = arrival.loaded().name() + "_";
+        session.query()
+                .each(
+                        "SELECT conname FROM pg_constraint WHERE contype IN ('n', 'c') AND conrelid = "
+                                + regclass(arrival.loaded()) + " AND conname LIKE '" + prefix.replace("_", "\\_")
+                                + "%' ORDER BY 1",
+                        row -> steps.add(constraint(
+                                table,
+                                row.getString(1),
+                                free(bare + "_" + row.getString(1).substring(prefix.length()), own))));
+        for (ColumnDefinition column : wanted.columns()) {
+            if (column.identity().isPresent()) {
+                String sequence = session.value("SELECT pg_get_serial_sequence("
+                                + DefinitionSql.string(dialect.quote(arrival.loaded())) + ", "
+                                + DefinitionSql.string(column.name()) + ")")
+                        .orElseThrow();
+                steps.add("ALTER SEQUENCE " + sequence + " RENAME TO "
+                        + dialect.quote(free(bare + "_" + column.name() + "_seq", taken)));
+            }
+        }
+        return steps;
+    }
+
+    private String constraint(String table, String from, String to) {
+        return "ALTER TABLE " + table + " RENAME CONSTRAINT " + dialect.quote(from) + " TO " + dialect.quote(to);
+    }
+
+    /** References that are checked at once would have to hold after each table; so they wait for the last one. */
+    @Override
+    public List<Step> loosen(Session session, List<Arrival> arrivals) throws SQLException {
+        List<Step> steps = new ArrayList<>();
+        for (Arrival arrival : arrivals) {
+            list(session, alterReferences(arrival, "DEFERRABLE INITIALLY DEFERRED"))
+                    .forEach(sql -> steps.add(Step.of(sql)));
+        }
+        return steps;
+    }
+
+    @Override
+    public List<String> tighten(Session session, List<Arrival> arrivals) throws SQLException {
+        List<String> statements = new ArrayList<>();
+        statements.add("SET CONSTRAINTS ALL IMMEDIATE");
+        for (Arrival arrival : arrivals) {
+            statements.addAll(list(session, alterBack(arrival)));
+        }
+        return statements;
+    }
+
+    private String alterReferences(Arrival arrival, String words) {
+        return "SELECT format('ALTER TABLE %s ALTER CONSTRAINT %I " + words + "', conrelid::regclass, conname)"
+                + " FROM pg_constraint WHERE contype = 'f' AND NOT condeferrable AND conparentid = 0 AND conrelid = "
+                + regclass(arrival.name()) + " ORDER BY conname";
+    }
+
+    private String alterBack(Arrival arrival) {
+        String strict = arrival.there().orElseThrow().foreignKeys().stream()
+                .filter(k -> k.deferrability() == org.orderlyferry.model.Deferrability.NOT_DEFERRABLE)
+                .map(k -> DefinitionSql.string(k.name()))
+                .collect(Collectors.joining(", "));
+        return "SELECT format('ALTER TABLE %s ALTER CONSTRAINT %I NOT DEFERRABLE', conrelid::regclass, conname)"
+                + " FROM pg_constraint WHERE contype = 'f' AND conparentid = 0 AND conrelid = "
+                + regclass(arrival.name()) + " AND conname IN (" + (strict.isEmpty() ? "NULL" : strict) + ")";
+    }
+
+    @Override
+    public List<String> leftovers(List<Arrival> arrivals) {
+        return arrivals.stream()
+                .filter(a -> !a.isNewTable())
+                .map(a -> "DROP TABLE " + dialect.quote(a.loaded()))
+                .toList();
+    }
+
+    /** JSON and XML have no equality here, so their texts are compared. */
+    @Override
+    public String differ(ColumnDefinition column, String one, String other) {
+        return switch (column.type().name()) {
+            case JSON, XML, CLOB -> one + "::text IS DISTINCT FROM " + other + "::text";
+            default -> one + " IS DISTINCT FROM " + other;
+        };
+    }
+
+    @Override
+    public String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
+        return "UPDATE " + dialect.quote(arrival.name()) + " t SET "
+                + set.stream()
+                        .map(c -> dialect.quote(c.name()) + " = s." + dialect.quote(c.name()))
+                        .collect(Collectors.joining(", "))
+                + " FROM " + dialect.quote(arrival.loaded()) + " s WHERE " + keys + " AND " + differ;
+    }
+}

@@ -1,0 +1,177 @@
+package org.orderlyferry.databases.postgresql;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.BatchWriter;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.IdentityRestart;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
+import org.orderlyferry.databases.ValueLimit;
+import org.orderlyferry.databases.Writing;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.RecordWriter;
+
+/** How tables and records are put into PostgreSQL. */
+final class PostgresWriting implements Writing {
+
+    /** The key of an advisory lock: any number that nobody else is likely to take. */
+    private static final long LOCK = 0x6f72_6465_726cL;
+
+    private static final ValueLimit NO_NUL = (batch, row, column) -> {
+        byte[] bytes = batch.bytes();
+        for (int i = batch.start(row, column); i < batch.end(row, column); i++) {
+            if (bytes[i] == 0) {
+                throw new InvalidValueException("holds a NUL character, which PostgreSQL's text can't");
+            }
+        }
+    };
+
+    private final PostgresDialect dialect;
+    private final DefinitionSql sql;
+
+    PostgresWriting(PostgresDialect dialect) {
+        this.dialect = dialect;
+        this.sql = new DefinitionSql(dialect);
+    }
+
+    @Override
+    public Adapting adapting(LoadNotes notes) {
+        return new PostgresAdapting(dialect, notes);
+    }
+
+    @Override
+    public ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes) {
+        return switch (column.type().name()) {
+            case CHARACTER, VARCHAR, CLOB, XML, JSON, ARRAY -> NO_NUL;
+            case TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> ValueLimit.microseconds(PostgresDialect.SYSTEM);
+            default -> ValueLimit.NONE;
+        };
+    }
+
+    @Override
+    public RecordWriter writer(Session session, TableDefinition into, TableName shown) throws SQLException {
+        List<ColumnDefinition> columns =
+                into.columns().stream().filter(c -> c.generation().isEmpty()).toList();
+        String names = sql.names(columns.stream().map(ColumnDefinition::name).toList());
+        String values = columns.stream().map(PostgresWriting::placeholder).collect(Collectors.joining(", "));
+        return new BatchWriter(
+                session,
+                "INSERT INTO " + dialect.quote(into.name()) + " (" + names + ")" + insertClause(into) + " VALUES ("
+                        + values + ")",
+                into,
+                shown,
+                true,
+                c -> PostgresCells.binder(c.type()));
+    }
+
+    private static String placeholder(ColumnDefinition column) {
+        if (column.type().name() != TypeName.ARRAY) {
+            return "?";
+        }
+        // no elements of no array would be an array of none
+        return "(SELECT CASE WHEN v.j IS NOT NULL THEN ARRAY(SELECT json_array_elements_text(v.j)) END"
+                + " FROM (SELECT ?::json AS j) v)::" + PostgresTypes.sql(column.type());
+    }
+
+    @Override
+    public String insertClause(TableDefinition table) {
+        return sql.overriding(table);
+    }
+
+    @Override
+    public List<Settling.Step> typeSteps(Session session, TableDefinition table) throws SQLException {
+        Map<String, Settling.Step> steps = new LinkedHashMap<>();
+        for (ColumnDefinition column : table.columns()) {
+            if (column.enumeration().isPresent()) {
+                Enumeration enumeration = column.enumeration().get();
+                String name = dialect.quote(enumeration.name());
+                boolean there = session.value("SELECT to_regtype(" + DefinitionSql.string(name) + ")::text")
+                        .isPresent();
+                if (!there) {
+                    String values = enumeration.values().stream()
+                            .map(DefinitionSql::string)
+                            .collect(Collectors.joining(", "));
+                    steps.put(
+                            name,
+                            new Settling.Step(
+                                    "CREATE TYPE " + name + " AS ENUM (" + values + ")",
+                                    "DROP TYPE IF EXISTS " + name));
+                }
+            }
+        }
+        return List.copyOf(steps.values());
+    }
+
+    @Override
+    public List<String> createStatements(TableDefinition table) {
+        List<String> parts = table.columns().stream()
+                .map(c -> PostgresColumnSql.of(dialect, c))
+                .toList();
+        List<String> statements = new ArrayList<>();
+        statements.add("CREATE TABLE " + dialect.quote(table.name()) + " (\n  " + String.join(",\n  ", parts) + "\n)");
+        statements.addAll(sql.comments(table));
+        return statements;
+    }
+
+    @Override
+    public List<String> keyStatements(TableDefinition table) {
+        List<String> statements = new ArrayList<>();
+        table.primaryKey().ifPresent(key -> statements.add(sql.add(table, sql.primaryKey(key))));
+        statements.addAll(sql.keysAndIndexes(table));
+        return statements;
+    }
+
+    @Override
+    public List<String> referenceStatements(TableDefinition table) {
+        return sql.references(table);
+    }
+
+    @Override
+    public List<String> counterStatements(Session session, TableDefinition table) throws SQLException {
+        List<String> statements = new ArrayList<>();
+        for (ColumnDefinition column : table.columns()) {
+            if (column.identity().isPresent()) {
+                // a column of an older making has its counter beside it, and not in it
+                statements.add("SELECT setval(pg_get_serial_sequence("
+                        + DefinitionSql.string(dialect.quote(table.name())) + ", "
+                        + DefinitionSql.string(column.name()) + "), " + IdentityRestart.next(session, table, column)
+                        + ", false)");
+            }
+        }
+        return statements;
+    }
+
+    @Override
+    public Settling settling() {
+        return new PostgresSettling(dialect);
+    }
+
+    @Override
+    public boolean rollsBackDefinitions() {
+        return true;
+    }
+
+    @Override
+    public boolean lock(Session session) throws SQLException {
+        return session.value("SELECT pg_try_advisory_lock(" + LOCK + ")").equals(java.util.Optional.of("t"));
+    }
+
+    @Override
+    public List<String> schemas(Session session) throws SQLException {
+        List<String> schemas = new ArrayList<>();
+        session.query().each("SELECT nspname FROM pg_namespace", row -> schemas.add(row.getString(1)));
+        return schemas;
+    }
+}

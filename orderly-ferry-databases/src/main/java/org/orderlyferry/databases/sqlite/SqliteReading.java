@@ -1,0 +1,59 @@
+package org.orderlyferry.databases.sqlite;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.sql.Statement;
+import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.databases.Reading;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableName;
+
+/** How records are read out of SQLite. */
+final class SqliteReading implements Reading {
+
+    private final SqliteDialect dialect;
+
+    SqliteReading(SqliteDialect dialect) {
+        this.dialect = dialect;
+    }
+
+    @Override
+    public void prepare(Connection connection) throws SQLException {
+        // The first read begins a transaction, and all later ones see the database as of then.
+        try (Statement statement = connection.createStatement()) {
+            statement.executeQuery("SELECT COUNT(*) FROM sqlite_schema").close();
+        }
+    }
+
+    @Override
+    public String selected(ColumnDefinition column) {
+        return dialect.quote(column.name());
+    }
+
+    @Override
+    public CellReader reader(ColumnDefinition column) {
+        return new SqliteCellReader(column.type());
+    }
+
+    @Override
+    public LogicalType queried(ResultSetMetaData columns, int index) throws SQLException {
+        return SqliteTypes.logical(columns.getColumnTypeName(index));
+    }
+
+    @Override
+    public long bytes(Connection connection, TableName table) throws SQLException {
+        try (PreparedStatement statement =
+                connection.prepareStatement("SELECT SUM(pgsize) FROM dbstat WHERE name = ?")) {
+            statement.setString(1, table.name());
+            try (ResultSet row = statement.executeQuery()) {
+                row.next();
+                long bytes = row.getLong(1);
+                return row.wasNull() ? -1 : bytes;
+            }
+        }
+    }
+}

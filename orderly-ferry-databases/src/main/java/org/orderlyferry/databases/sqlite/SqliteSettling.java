@@ -1,0 +1,82 @@
+package org.orderlyferry.databases.sqlite;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+
+/**
+ * How tables take their places in SQLite. Views and references of other tables go by a table's name, and stay; triggers
+ * are made anew.
+ */
+final class SqliteSettling implements Settling {
+
+    private final SqliteDialect dialect;
+
+    SqliteSettling(SqliteDialect dialect) {
+        this.dialect = dialect;
+    }
+
+    @Override
+    public TableDefinition whileLoaded(Arrival arrival) {
+        return arrival.table().toBuilder().name(arrival.loaded()).build();
+    }
+
+    @Override
+    public List<Step> takePlaces(Session session, List<Arrival> arrivals) throws SQLException {
+        List<Step> steps = new ArrayList<>();
+        for (Arrival arrival : arrivals) {
+            if (arrival.there().isEmpty()) {
+                continue;
+            }
+            String name = dialect.quote(arrival.name());
+            List<String> triggers = new ArrayList<>();
+            session.query()
+                    .each(
+                            "SELECT sql FROM sqlite_schema WHERE type = 'trigger' AND tbl_name = ? ORDER BY rowid",
+                            row -> triggers.add(row.getString(1)),
+                            arrival.name().name());
+            steps.add(Step.of("DROP TABLE " + name));
+            // else it would write the new name into what refers to the old one
+            steps.add(Step.of("PRAGMA legacy_alter_table = ON"));
+            steps.add(Step.of("ALTER TABLE " + dialect.quote(arrival.loaded()) + " RENAME TO " + name));
+            steps.add(Step.of("PRAGMA legacy_alter_table = OFF"));
+            triggers.forEach(t -> steps.add(Step.of(t)));
+        }
+        return steps;
+    }
+
+    @Override
+    public List<String> leftovers(List<Arrival> arrivals) {
+        return arrivals.stream()
+                .filter(a -> !a.isNewTable() && !a.loaded().equals(a.name()))
+                .map(a -> "DROP TABLE " + dialect.quote(a.loaded()))
+                .toList();
+    }
+
+    /** The driver counts what triggers changed as well. */
+    @Override
+    public long changed(Session session, String sql) throws SQLException {
+        session.update(sql);
+        return Long.parseLong(session.value("SELECT changes()").orElse("0"));
+    }
+
+    @Override
+    public String differ(ColumnDefinition column, String one, String other) {
+        return one + " IS NOT " + other;
+    }
+
+    @Override
+    public String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
+        return "UPDATE " + dialect.quote(arrival.name()) + " AS t SET "
+                + set.stream()
+                        .map(c -> dialect.quote(c.name()) + " = s." + dialect.quote(c.name()))
+                        .collect(Collectors.joining(", "))
+                + " FROM " + dialect.quote(arrival.loaded()) + " AS s WHERE " + keys + " AND " + differ;
+    }
+}
