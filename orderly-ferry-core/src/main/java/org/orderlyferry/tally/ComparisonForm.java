@@ -13,14 +13,15 @@ import org.orderlyferry.model.TypeName;
  */
 public enum ComparisonForm {
     /** Equal to the byte. */
-    EXACT {
+    EXACT("equal to the byte") {
         @Override
         void apply(Cell cell) {
             // as it is
         }
     },
     /** Blanks at the end don't count: CHARACTER(n) is filled up with them by some systems and not by others. */
-    WITHOUT_PADDING {
+    WITHOUT_PADDING(
+            "blanks at the end don't count: CHARACTER(n) is filled up with them by some systems and not by others") {
         @Override
         void apply(Cell cell) {
             while (cell.end > cell.start && cell.bytes[cell.end - 1] == ' ') {
@@ -29,7 +30,7 @@ public enum ComparisonForm {
         }
     },
     /** Zeros at the end of a fraction don't count: 12.50 is 12.5, and 12.0 is 12. */
-    NUMBER {
+    NUMBER("zeros at the end of a fraction don't count: 12.50 is 12.5, and 12.0 is 12") {
         @Override
         void apply(Cell cell) {
             int point = cell.start;
@@ -47,7 +48,7 @@ public enum ComparisonForm {
         }
     },
     /** ISO/IEC 9075 has -0.0 equal to 0.0; a system that keeps no sign of zero still holds the same number. */
-    FLOATING {
+    FLOATING("-0.0 equals 0.0; all else is equal if it is the same shortest text, and so the same bits") {
         @Override
         void apply(Cell cell) {
             if (Arrays.equals(cell.bytes, cell.start, cell.end, MINUS_ZERO, 0, MINUS_ZERO.length)) {
@@ -56,7 +57,7 @@ public enum ComparisonForm {
         }
     },
     /** A floating point number against an exact one: by the decimal value of the shortest text. */
-    NUMBER_OR_FLOATING {
+    NUMBER_OR_FLOATING("a floating point number against an exact one: by the decimal value of the shortest text") {
         @Override
         void apply(Cell cell) {
             String text = cell.text();
@@ -67,7 +68,7 @@ public enum ComparisonForm {
         }
     },
     /** A truth value against a number: 1 is true, 0 is false. */
-    TRUTH_OR_NUMBER {
+    TRUTH_OR_NUMBER("1 is true, 0 is false") {
         @Override
         void apply(Cell cell) {
             NUMBER.apply(cell);
@@ -81,7 +82,7 @@ public enum ComparisonForm {
         }
     },
     /** An instant against a time that a system holds in UTC without saying so. */
-    INSTANT_OR_UTC {
+    INSTANT_OR_UTC("an instant equals a time without zone that is the same in UTC") {
         @Override
         void apply(Cell cell) {
             if (cell.end > cell.start && cell.bytes[cell.end - 1] == 'Z') {
@@ -90,7 +91,7 @@ public enum ComparisonForm {
         }
     },
     /** JSON by what it says: order of keys, blanks and ways to write a number don't count (RFC 8785). */
-    JSON {
+    JSON("by what it says: order of keys, blanks and ways to write a number don't count (RFC 8785)") {
         @Override
         void apply(Cell cell) {
             try {
@@ -105,6 +106,17 @@ public enum ComparisonForm {
     private static final byte[] MINUS_ZERO = "-0.0".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] TRUE = "true".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] FALSE = "false".getBytes(StandardCharsets.US_ASCII);
+
+    private final String rule;
+
+    ComparisonForm(String rule) {
+        this.rule = rule;
+    }
+
+    /** The rule as a sentence, for people. */
+    public String rule() {
+        return rule;
+    }
 
     /** Brings a value into this form. */
     abstract void apply(Cell cell);

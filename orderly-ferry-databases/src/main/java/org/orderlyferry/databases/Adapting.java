@@ -6,6 +6,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import org.orderlyferry.databases.sql.PortableExpression;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
@@ -105,7 +106,6 @@ public abstract class Adapting implements PortableExpression.Target {
                 LogicalType type = held.type();
                 own = held.enumeration().flatMap(e -> enumerationType(table, e)).orElseGet(() -> dialect.types()
                         .own(type));
-                collation(table, held);
             }
             columns.add(held.toBuilder()
                     .defaultValue(defaultValue(table, held))
@@ -113,6 +113,9 @@ public abstract class Adapting implements PortableExpression.Target {
                     .collation(isOwn(table) ? held.collation() : "")
                     .sourceType(own)
                     .build());
+        }
+        if (!isOwn(table)) {
+            collations(table);
         }
         for (CheckConstraint check : table.checks()) {
             check(table, check, columnNames).ifPresent(checks::add);
@@ -152,14 +155,17 @@ public abstract class Adapting implements PortableExpression.Target {
                 .withType(LogicalType.varchar(column.enumeration().get().longest()));
     }
 
-    private void collation(TableDefinition table, ColumnDefinition column) {
-        if (!column.collation().isEmpty()) {
-            notes.finding(
-                    table.name(),
-                    column.name(),
-                    "its collation " + column.collation() + " is " + table.system()
-                            + "'s own; here texts are compared as the system does by default");
-        }
+    /** Says once for each collation which columns lose it: a whole table may have the same. */
+    private void collations(TableDefinition table) {
+        Map<String, List<String>> columns = new TreeMap<>();
+        table.columns().stream().filter(c -> !c.collation().isEmpty()).forEach(c -> columns.computeIfAbsent(
+                        c.collation(), n -> new ArrayList<>())
+                .add(c.name()));
+        columns.forEach((collation, names) -> notes.finding(
+                table.name(),
+                String.join(", ", names),
+                table.system() + " compares by " + collation
+                        + "; here texts are compared as the system does by default"));
     }
 
     /** An expression in this system's SQL, or nothing where it may mean something else here. */

@@ -12,6 +12,7 @@ import java.util.function.IntPredicate;
  * @param indexes within what the names of indexes and keys must differ
  * @param references within what the names of references must differ
  * @param checks within what the names of checks must differ
+ * @param blankEnds whether a name can end in a blank
  * @param allowed which characters can stand in a name
  */
 public record NamingRules(
@@ -22,6 +23,7 @@ public record NamingRules(
         Scope indexes,
         Scope references,
         Scope checks,
+        boolean blankEnds,
         IntPredicate allowed) {
 
     /** What a name's length counts. */

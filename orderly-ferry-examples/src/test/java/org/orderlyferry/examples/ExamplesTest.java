@@ -29,6 +29,19 @@ class ExamplesTest {
     }
 
     @Test
+    void betweenServers() throws Exception {
+        Path old = folder.resolve("common.mv.db");
+        new Herbarium().specimens(200).readings(100).commonDates(true).create(old);
+        String maria = Servers.newMaria();
+        assertThat(BetweenServers.move(old.toString(), maria, folder.resolve("common")))
+                .hasSize(13)
+                .allMatch(line -> line.endsWith(": EQUAL"));
+        assertThat(BetweenServers.move(folder.resolve("herbarium.mv.db").toString(), maria, folder.resolve("all")))
+                .anyMatch(line -> line.startsWith("calibration.day: 3 values would be refused; the first: ")
+                        && line.contains("'-4712-01-01' can't be held: MariaDB's dates go from the year 1 to 9999"));
+    }
+
+    @Test
     void withAListener() {
         assertThat(WithAListener.export(folder))
                 .startsWith("2 tables, 115 records", "loan: 25 records", "loan_item: 90 records");

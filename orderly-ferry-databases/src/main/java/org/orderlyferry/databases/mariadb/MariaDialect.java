@@ -39,6 +39,7 @@ public final class MariaDialect implements Dialect {
             NamingRules.Scope.TABLE,
             NamingRules.Scope.SCHEMA,
             NamingRules.Scope.TABLE,
+            false,
             c -> c != 0 && c <= 0xFFFF);
 
     private final MariaReading reading = new MariaReading(this);

@@ -4,7 +4,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Arrival;
 import org.orderlyferry.databases.DefinitionSql;
@@ -20,6 +22,9 @@ import org.orderlyferry.model.TableName;
  * stay; references of other tables and triggers are taken off and put back.
  */
 final class MariaSettling implements Settling {
+
+    /** What a name of 64 characters leaves room for beside an ending. */
+    private static final int LONGEST_HEAD = 56;
 
     private final MariaDialect dialect;
     private final DefinitionSql sql;
@@ -120,9 +125,12 @@ final class MariaSettling implements Settling {
             }
         }
         steps.add(new Step("RENAME TABLE " + String.join(", ", there), "RENAME TABLE " + String.join(", ", back)));
+        Set<String> taken = referenceNames(session);
+        arrivals.forEach(a -> a.table().foreignKeys().forEach(k -> taken.add(k.name())));
         for (Arrival arrival : arrivals) {
             for (ForeignKey key : arrival.table().foreignKeys()) {
-                steps.add(new Step(add(arrival.name(), key), dropIfThere(arrival.name(), key)));
+                ForeignKey named = key.name().isEmpty() ? key.withName(free(arrival.name(), taken)) : key;
+                steps.add(new Step(add(arrival.name(), named), dropIfThere(arrival.name(), named)));
             }
         }
         steps.addAll(after);
@@ -138,9 +146,28 @@ final class MariaSettling implements Settling {
     }
 
     private String dropIfThere(TableName table, ForeignKey key) {
-        return key.name().isEmpty()
-                ? ""
-                : "ALTER TABLE " + dialect.quote(table) + " DROP FOREIGN KEY IF EXISTS " + dialect.quote(key.name());
+        return "ALTER TABLE " + dialect.quote(table) + " DROP FOREIGN KEY IF EXISTS " + dialect.quote(key.name());
+    }
+
+    private static Set<String> referenceNames(Session session) throws SQLException {
+        Set<String> names = new HashSet<>();
+        session.query()
+                .each(
+                        "SELECT CONSTRAINT_NAME FROM information_schema.REFERENTIAL_CONSTRAINTS WHERE CONSTRAINT_SCHEMA ="
+                                + " DATABASE()",
+                        row -> names.add(row.getString(1)));
+        return names;
+    }
+
+    /** A name for a reference that has none; the one that MariaDB would make up may be too long for it. */
+    private static String free(TableName table, Set<String> taken) {
+        int[] points = table.name().codePoints().limit(LONGEST_HEAD).toArray();
+        String head = new String(points, 0, points.length);
+        int number = 1;
+        while (!taken.add(head + "_fk" + number)) {
+            number++;
+        }
+        return head + "_fk" + number;
     }
 
     private void othersReferences(Session session, List<Arrival> replacing, List<Step> steps, List<Step> after)

@@ -96,6 +96,9 @@ public final class NameMapping {
         if (!name.codePoints().allMatch(rules.allowed())) {
             return "a character can't stand in a name here";
         }
+        if (!rules.blankEnds() && name.endsWith(" ")) {
+            return "a name can't end in a blank here";
+        }
         Names fresh = new Names(rules);
         return fresh.give(name).equals(name)
                 ? "the name is taken, and case doesn't tell names apart here"

@@ -7,7 +7,7 @@ import java.util.Set;
 import org.orderlyferry.databases.NamingRules;
 
 /**
- * Gives out names of one kind, each once. A character that can't stand in a name becomes {@code _}; a name that is too
+ * Gives out names of one kind, each once. A character that can't stand in a name, or at its end, becomes {@code _}; a name that is too
  * long is cut; one that is taken gets {@code _2}, {@code _3} … at its end.
  */
 final class Names {
@@ -27,6 +27,9 @@ final class Names {
     String give(String wanted) {
         StringBuilder allowed = new StringBuilder();
         wanted.codePoints().map(c -> rules.allowed().test(c) ? c : '_').forEach(allowed::appendCodePoint);
+        if (!rules.blankEnds() && wanted.endsWith(" ")) {
+            allowed.setCharAt(allowed.length() - 1, '_');
+        }
         String whole = allowed.toString();
         String name = cut(whole, 0);
         for (int number = 2; !taken.add(compared(name)); number++) {

@@ -37,6 +37,7 @@ public final class PostgresDialect implements Dialect {
             NamingRules.Scope.SCHEMA,
             NamingRules.Scope.TABLE,
             NamingRules.Scope.TABLE,
+            true,
             c -> c != 0);
 
     private final PostgresReading reading = new PostgresReading(this);
@@ -183,13 +184,13 @@ public final class PostgresDialect implements Dialect {
         return writing;
     }
 
-    /** A name cut to what the server would cut it to. */
-    static String cut(String name) {
+    /** A name cut to what the server takes, with room for so many more bytes. */
+    static String cut(String name, int room) {
         StringBuilder kept = new StringBuilder();
         int bytes = 0;
         for (int point : name.codePoints().toArray()) {
             bytes += Character.toString(point).getBytes(StandardCharsets.UTF_8).length;
-            if (bytes > LONGEST_NAME) {
+            if (bytes > LONGEST_NAME - room) {
                 break;
             }
             kept.appendCodePoint(point);

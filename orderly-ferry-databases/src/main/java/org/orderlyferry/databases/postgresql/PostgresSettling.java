@@ -101,6 +101,7 @@ final class PostgresSettling implements Settling {
                     + replacing.stream().map(a -> dialect.quote(a.aside())).collect(Collectors.joining(", ")));
         }
         Set<String> taken = takenNames(session, replacing);
+        arrivals.forEach(a -> taken.add(a.name().name()));
         for (Arrival arrival : arrivals) {
             steps.addAll(names(session, arrival, taken));
         }
@@ -170,11 +171,15 @@ final class PostgresSettling implements Settling {
     }
 
     private static String free(String wanted, Set<String> taken) {
-        String name = PostgresDialect.cut(wanted);
+        return free(wanted, "", taken);
+    }
+
+    /** A name that nothing has yet, made of a head, which may be cut, and an ending. */
+    private static String free(String head, String ending, Set<String> taken) {
+        String name = PostgresDialect.cut(head, ending.length()) + ending;
         for (int number = 1; !taken.add(name); number++) {
-            String ending = String.valueOf(number);
-            String head = PostgresDialect.cut(wanted);
-            name = head.substring(0, Math.min(head.length(), 60)) + ending;
+            String numbered = ending + number;
+            name = PostgresDialect.cut(head, numbered.length()) + numbered;
         }
         return name;
     }
@@ -190,11 +195,13 @@ final class PostgresSettling implements Settling {
                 .ifPresent(key -> steps.add(constraint(
                         table,
                         loaded.primaryKey().orElseThrow().name(),
-                        free(key.name().isEmpty() ? bare + "_pkey" : key.name(), taken))));
+                        key.name().isEmpty() ? free(bare, "_pkey", taken) : free(key.name(), taken))));
         for (int i = 0; i < wanted.uniqueKeys().size(); i++) {
             Key key = wanted.uniqueKeys().get(i);
-            String name = key.name().isEmpty() ? bare + "_" + String.join("_", key.columns()) + "_key" : key.name();
-            steps.add(constraint(table, loaded.uniqueKeys().get(i).name(), free(name, taken)));
+            String name = key.name().isEmpty()
+                    ? free(bare + "_" + String.join("_", key.columns()), "_key", taken)
+                    : free(key.name(), taken);
+            steps.add(constraint(table, loaded.uniqueKeys().get(i).name(), name));
         }
         for (int i = 0; i < wanted.indexes().size(); i++) {
             String from = dialect.quote(new TableName(
@@ -221,7 +228,7 @@ final class PostgresSettling implements Settling {
                                 + DefinitionSql.string(column.name()) + ")")
                         .orElseThrow();
                 steps.add("ALTER SEQUENCE " + sequence + " RENAME TO "
-                        + dialect.quote(free(bare + "_" + column.name() + "_seq", taken)));
+                        + dialect.quote(free(bare + "_" + column.name(), "_seq", taken)));
             }
         }
         return steps;

@@ -39,6 +39,7 @@ public final class SqliteDialect implements Dialect {
             NamingRules.Scope.SCHEMA,
             NamingRules.Scope.TABLE,
             NamingRules.Scope.TABLE,
+            true,
             c -> c != 0);
 
     private final SqliteReading reading = new SqliteReading(this);

@@ -8,8 +8,15 @@ import java.util.concurrent.Callable;
 import org.orderlyferry.cli.Console;
 import org.orderlyferry.cli.FerryCommand;
 import org.orderlyferry.examples.herbarium.Herbarium;
+import org.orderlyferry.examples.servers.LocalMaria;
+import org.orderlyferry.examples.servers.LocalPostgres;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.transfer.Export;
+import org.orderlyferry.transfer.Load;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 
@@ -45,6 +52,11 @@ final class DemoCommand implements Callable<Integer> {
     @Option(names = "--only-source", description = "Make the old database, and stop.")
     private boolean onlySource;
 
+    @Option(
+            names = "--servers",
+            description = "Start a PostgreSQL and a MariaDB server, and move the herbarium from the one to the other.")
+    private boolean servers;
+
     DemoCommand(Console console) {
         this.console = console;
     }
@@ -58,25 +70,57 @@ final class DemoCommand implements Callable<Integer> {
         if (onlySource) {
             return 0;
         }
-        int worst = 0;
+        if (servers) {
+            return betweenServers(source, set);
+        }
         String[][] steps = {
             {"look", source.toString()},
             {"export", source.toString(), set},
             {"load", set, target},
             {"reconcile", source.toString(), target}
         };
+        int worst = run(steps);
+        if (worst == 0) {
+            console.out().println();
+            console.out().println("All of it is in " + folder + ". To see more: ferry look " + target + " specimen");
+        }
+        return worst;
+    }
+
+    private int run(String[]... steps) {
         for (String[] step : steps) {
             console.out().println();
             console.out().println("$ ferry " + String.join(" ", step));
             console.out().flush();
-            worst = FerryCommand.run(console, step);
-            if (worst != 0) {
-                return worst;
+            int code = FerryCommand.run(console, step);
+            if (code != 0) {
+                return code;
             }
         }
-        console.out().println();
-        console.out().println("All of it is in " + folder + ". To see more: ferry look " + target + " specimen");
-        return worst;
+        return 0;
+    }
+
+    private int betweenServers(Path source, String set) {
+        console.out().println("Starting PostgreSQL and MariaDB");
+        console.out().flush();
+        try (LocalPostgres postgres = LocalPostgres.start();
+                LocalMaria maria = LocalMaria.start()) {
+            String from = postgres.url("postgres");
+            String to = maria.url("herbarium");
+            Path origin = folder.resolve("origin");
+            try (Place old = Places.open(source.toString());
+                    TargetPlace target = Places.openTarget(from)) {
+                Export.from(old).to(origin);
+                try (Place files = Places.open(origin.toString())) {
+                    Load.from(files).into(target);
+                }
+            }
+            return run(
+                    new String[] {"look", from},
+                    new String[] {"export", from, set},
+                    new String[] {"load", set, to, "--make-missing"},
+                    new String[] {"reconcile", from, to});
+        }
     }
 
     private void make(Path source) {
@@ -87,7 +131,11 @@ final class DemoCommand implements Callable<Integer> {
             Files.createDirectories(folder);
             console.out().println("Making the herbarium's old database, " + source);
             console.out().flush();
-            new Herbarium().specimens(specimens).readings(readings).create(source);
+            new Herbarium()
+                    .specimens(specimens)
+                    .readings(readings)
+                    .commonDates(servers)
+                    .create(source);
         } catch (IOException | SQLException e) {
             throw new PlaceException(source.toString(), "can't be made: " + e.getMessage(), e);
         }

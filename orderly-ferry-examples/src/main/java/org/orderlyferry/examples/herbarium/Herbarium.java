@@ -26,6 +26,7 @@ public final class Herbarium {
 
     private int specimens = SPECIMENS;
     private long readings = READINGS;
+    private boolean commonDates;
 
     /** How many specimens; other tables grow with them. */
     public Herbarium specimens(int count) {
@@ -36,6 +37,12 @@ public final class Herbarium {
     /** How many rows the large table, {@code chamber_reading}, has. */
     public Herbarium readings(long count) {
         readings = count;
+        return this;
+    }
+
+    /** Whether dates are left out that some systems don't have: those before the year 1 and after 9999. */
+    public Herbarium commonDates(boolean only) {
+        commonDates = only;
         return this;
     }
 
@@ -63,6 +70,10 @@ public final class Herbarium {
             statement.execute("SET REFERENTIAL_INTEGRITY FALSE");
             connection.setAutoCommit(false);
             new Records(connection, specimens, readings).insert();
+            if (commonDates) {
+                statement.execute("UPDATE \"calibration\" SET \"day\" = NULL, \"moment\" = NULL WHERE \"name\" IN"
+                        + " ('smallest', 'largest', 'tiny')");
+            }
             connection.commit();
             statement.execute("SET REFERENTIAL_INTEGRITY TRUE");
             connection.commit();

@@ -1,0 +1,48 @@
+package org.orderlyferry.examples;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.transfer.Export;
+import org.orderlyferry.transfer.Load;
+import org.orderlyferry.transfer.TransferResult;
+
+/**
+ * From one server to another: tries the load first, and does it only if every value would be taken; then proves that all
+ * arrived. {@code ./ferry demo --servers} does the same on the command line.
+ */
+public final class BetweenServers {
+
+    private BetweenServers() {}
+
+    /** Moves all tables of the first JDBC URL to the second, by way of a set in the folder that is named third. */
+    public static void main(String[] arguments) {
+        move(arguments[0], arguments[1], Path.of(arguments[2])).forEach(System.out::println);
+    }
+
+    static List<String> move(String from, String to, Path set) {
+        try (Place source = Places.open(from)) {
+            Export.from(source).to(set);
+        }
+        try (Place files = Places.open(set.toString());
+                TargetPlace target = Places.openTarget(to)) {
+            TransferResult tried =
+                    Load.from(files).mode(LoadMode.REPLACE).rehearsal(true).into(target);
+            if (tried.refused()) {
+                return tried.findings().stream().map(Object::toString).toList();
+            }
+            Load.from(files).mode(LoadMode.REPLACE).into(target);
+        }
+        try (Place source = Places.open(from);
+                Place target = Places.open(to)) {
+            return Reconcile.between(source, target).depth(Depth.DIGESTS).compare().tables().stream()
+                    .map(t -> t.table() + ": " + t.verdict())
+                    .toList();
+        }
+    }
+}

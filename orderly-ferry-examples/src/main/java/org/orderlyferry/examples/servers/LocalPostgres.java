@@ -1,0 +1,48 @@
+package org.orderlyferry.examples.servers;
+
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.List;
+
+/** A PostgreSQL server of one's own: on a free port, in a temporary folder, gone when it is closed. */
+public final class LocalPostgres implements AutoCloseable {
+
+    private final EmbeddedPostgres server;
+
+    private LocalPostgres(EmbeddedPostgres server) {
+        this.server = server;
+    }
+
+    /**
+     * Starts a server, which takes a few seconds.
+     *
+     * @param settings of the server, each as {@code name=value}
+     */
+    public static LocalPostgres start(String... settings) {
+        try {
+            EmbeddedPostgres.Builder builder = EmbeddedPostgres.builder();
+            for (String setting : List.of(settings)) {
+                int sign = setting.indexOf('=');
+                builder.setServerConfig(setting.substring(0, sign), setting.substring(sign + 1));
+            }
+            return new LocalPostgres(builder.start());
+        } catch (IOException e) {
+            throw new UncheckedIOException("PostgreSQL doesn't start", e);
+        }
+    }
+
+    /** A database's JDBC URL, as its owner; {@code postgres} is there from the start. */
+    public String url(String database) {
+        return "jdbc:postgresql://localhost:" + server.getPort() + "/" + database + "?user=postgres";
+    }
+
+    @Override
+    public void close() {
+        try {
+            server.close();
+        } catch (IOException e) {
+            throw new UncheckedIOException("PostgreSQL doesn't stop", e);
+        }
+    }
+}
