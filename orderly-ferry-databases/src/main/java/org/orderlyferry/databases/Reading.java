@@ -3,9 +3,13 @@ package org.orderlyferry.databases;
 import java.sql.Connection;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
+import java.util.Optional;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OutOfRange;
+import org.orderlyferry.record.RecordReader;
 
 /** How records are read out of a system. Immutable, for use by any number of threads. */
 public interface Reading {
@@ -18,6 +22,17 @@ public interface Reading {
 
     /** How values of a column are read. */
     CellReader reader(ColumnDefinition column);
+
+    /**
+     * Reads by the system's bulk lane, where it has one.
+     *
+     * @param table with the columns to give
+     * @param rest what stands behind the list of a SELECT: {@code FROM …}
+     */
+    default Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRange outOfRange)
+            throws SQLException {
+        return Optional.empty();
+    }
 
     /** What a query's column is, by what the driver says of it. */
     LogicalType queried(ResultSetMetaData columns, int index) throws SQLException;

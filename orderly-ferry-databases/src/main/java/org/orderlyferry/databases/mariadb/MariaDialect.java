@@ -73,6 +73,7 @@ public final class MariaDialect implements Dialect {
         Properties properties = new Properties();
         // values go to the server beside the statement and not inside it, and single precision keeps all its digits
         properties.setProperty("useServerPrepStmts", "true");
+        properties.setProperty("allowLocalInfile", "true");
         return new org.mariadb.jdbc.Driver().connect(url, properties);
     }
 

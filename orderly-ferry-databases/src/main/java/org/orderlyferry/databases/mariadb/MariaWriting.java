@@ -79,13 +79,15 @@ final class MariaWriting implements Writing {
                 .map(ColumnDefinition::name)
                 .toList();
         String values = names.stream().map(n -> "?").collect(Collectors.joining(", "));
-        return new BatchWriter(
+        RecordWriter batches = new BatchWriter(
                 session,
                 "INSERT INTO " + dialect.quote(into.name()) + " (" + sql.names(names) + ") VALUES (" + values + ")",
                 into,
                 shown,
                 true,
                 c -> MariaCells.binder(c.type()));
+        boolean local = session.value("SELECT @@local_infile").equals(Optional.of("1"));
+        return local ? new LoadDataWriter(session, into, shown, batches) : batches;
     }
 
     @Override

@@ -150,10 +150,16 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public RecordReader read(Slice slice) {
         TableDefinition table = define(slice.table()).withColumns(slice.columns());
+        String rest = " FROM " + dialect.quote(slice.table());
+        return session.work("table " + table.name() + " can't be read", () -> dialect.reading()
+                .bulk(session, table, rest, connector.options().outOfRange())
+                .orElseGet(() -> reader("SELECT " + list(table) + rest, table)));
+    }
+
+    private String list(TableDefinition table) {
         String list = table.columns().stream().map(dialect.reading()::selected).collect(Collectors.joining(", "));
         // a table of which no column is wanted still has a number of records
-        String sql = "SELECT " + (list.isEmpty() ? "1" : list) + " FROM " + dialect.quote(slice.table());
-        return reader(sql, table);
+        return list.isEmpty() ? "1" : list;
     }
 
     private RecordReader reader(String sql, TableDefinition table) {

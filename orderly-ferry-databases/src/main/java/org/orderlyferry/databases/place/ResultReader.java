@@ -5,13 +5,11 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
 import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.OutOfRangeCells;
 import org.orderlyferry.databases.Session;
-import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.OutOfRange;
-import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -23,8 +21,7 @@ final class ResultReader implements RecordReader {
 
     private final Session session;
     private final TableDefinition table;
-    private final OutOfRange outOfRange;
-    private final LoadNotes notes = new LoadNotes();
+    private final OutOfRangeCells outOfRange;
     private final PreparedStatement statement;
     private final ResultSet result;
     private final CellReader[] cells;
@@ -34,7 +31,7 @@ final class ResultReader implements RecordReader {
     ResultReader(Session session, String sql, TableDefinition table, OutOfRange outOfRange) throws SQLException {
         this.session = session;
         this.table = table;
-        this.outOfRange = outOfRange;
+        this.outOfRange = new OutOfRangeCells(table, outOfRange);
         this.cells = table.columns().stream()
                 .map(c -> session.dialect().reading().reader(c))
                 .toArray(CellReader[]::new);
@@ -79,25 +76,13 @@ final class ResultReader implements RecordReader {
         try {
             cells[column].read(result, column + 1, batch);
         } catch (InvalidValueException e) {
-            ColumnDefinition definition = table.columns().get(column);
-            String value = result.getString(column + 1);
-            if (outOfRange == OutOfRange.REFUSE || !definition.nullable() || !e.isOutOfRange()) {
-                String hint =
-                        e.isOutOfRange() && definition.nullable() ? "; the option out-of-range can make it null" : "";
-                throw new BadValueException(batch.originOf(record), definition.name(), value, e.getMessage() + hint);
-            }
-            batch.addNull();
-            notes.value(
-                    table.name(),
-                    definition.name(),
-                    "such as " + BadValueException.shown(value),
-                    "became null: it " + e.getMessage());
+            outOfRange.handle(batch, batch.originOf(record), column, result.getString(column + 1), e);
         }
     }
 
     @Override
     public List<Finding> findings() {
-        return notes.findings();
+        return outOfRange.findings();
     }
 
     @Override

@@ -1,6 +1,5 @@
 package org.orderlyferry.databases.postgresql;
 
-import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.CellReader;
 import org.orderlyferry.databases.StandardCells;
 import org.orderlyferry.model.LogicalType;
@@ -52,19 +51,6 @@ final class PostgresCells {
             iso = (year == 0 ? "0000" : String.format("-%04d", year)) + iso.substring(hyphen);
         }
         return iso;
-    }
-
-    static CellBinder binder(LogicalType type) {
-        return switch (type.name()) {
-            case BINARY, VARBINARY, BLOB ->
-                (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
-            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
-                (statement, i, batch, row, column) -> statement.setString(i, own(batch.text(row, column), type));
-            case REAL, DOUBLE ->
-                (statement, i, batch, row, column) ->
-                        statement.setString(i, batch.text(row, column).replace("INF", "Infinity"));
-            default -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
-        };
     }
 
     /** The text as PostgreSQL reads it: years before 1 count backwards, with BC. */

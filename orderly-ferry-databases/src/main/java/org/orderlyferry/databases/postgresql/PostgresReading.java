@@ -5,11 +5,17 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
+import java.util.Optional;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.CellReader;
 import org.orderlyferry.databases.Reading;
+import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OutOfRange;
+import org.orderlyferry.record.RecordReader;
 
 /** How records are read out of PostgreSQL. */
 final class PostgresReading implements Reading {
@@ -39,6 +45,25 @@ final class PostgresReading implements Reading {
                         ? name + "::text"
                         : name;
         };
+    }
+
+    @Override
+    public Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRange outOfRange)
+            throws SQLException {
+        // a database that doesn't know its own encoding may hold bytes that are none
+        boolean encoded = !session.value("SHOW server_encoding").equals(Optional.of("SQL_ASCII"));
+        if (!encoded || table.columns().isEmpty()) {
+            return Optional.empty();
+        }
+        String list = table.columns().stream()
+                .map(c -> BinaryField.hasOwn(c) ? dialect.quote(c.name()) : asText(c))
+                .collect(Collectors.joining(", "));
+        return Optional.of(new CopyOutReader(session, table, "SELECT " + list + rest, outOfRange));
+    }
+
+    private String asText(ColumnDefinition column) {
+        String selected = selected(column);
+        return selected.endsWith("::text") ? selected : selected + "::text";
     }
 
     @Override

@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Adapting;
-import org.orderlyferry.databases.BatchWriter;
 import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.IdentityRestart;
 import org.orderlyferry.databases.LoadNotes;
@@ -19,7 +18,6 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordWriter;
 
@@ -62,27 +60,7 @@ final class PostgresWriting implements Writing {
 
     @Override
     public RecordWriter writer(Session session, TableDefinition into, TableName shown) throws SQLException {
-        List<ColumnDefinition> columns =
-                into.columns().stream().filter(c -> c.generation().isEmpty()).toList();
-        String names = sql.names(columns.stream().map(ColumnDefinition::name).toList());
-        String values = columns.stream().map(PostgresWriting::placeholder).collect(Collectors.joining(", "));
-        return new BatchWriter(
-                session,
-                "INSERT INTO " + dialect.quote(into.name()) + " (" + names + ")" + insertClause(into) + " VALUES ("
-                        + values + ")",
-                into,
-                shown,
-                true,
-                c -> PostgresCells.binder(c.type()));
-    }
-
-    private static String placeholder(ColumnDefinition column) {
-        if (column.type().name() != TypeName.ARRAY) {
-            return "?";
-        }
-        // no elements of no array would be an array of none
-        return "(SELECT CASE WHEN v.j IS NOT NULL THEN ARRAY(SELECT json_array_elements_text(v.j)) END"
-                + " FROM (SELECT ?::json AS j) v)::" + PostgresTypes.sql(column.type());
+        return new CopyInWriter(session, into, shown);
     }
 
     @Override
