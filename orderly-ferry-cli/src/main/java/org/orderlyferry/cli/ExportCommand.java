@@ -5,7 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
+import org.orderlyferry.exportset.Compression;
 import org.orderlyferry.format.csv.CsvDialect;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -56,6 +58,28 @@ final class ExportCommand implements Callable<Integer> {
                     + " Default: refuse.")
     private OutOfRange outOfRange = OutOfRange.REFUSE;
 
+    @Option(
+            names = "--slice-rows",
+            paramLabel = "N",
+            description = "Cut larger tables into slices of about so many records, each a file of its own."
+                    + " Default: ${DEFAULT-VALUE}.")
+    private long sliceRows = Cut.DEFAULT_ROWS;
+
+    @Option(
+            names = "--cut-by",
+            paramLabel = "TABLE=COLUMN",
+            description = "Cut a table by this column instead of its primary key. May be given several times.")
+    private Map<String, String> cutBy = new LinkedHashMap<>();
+
+    @Option(
+            names = "--compress",
+            paramLabel = "gzip|zstd",
+            description = "Compress the data files while they are written. Default: not at all.")
+    private Compression compression = Compression.NONE;
+
+    @Mixin
+    private LaneOptions lanes;
+
     @Mixin
     private FileOptions files;
 
@@ -75,10 +99,15 @@ final class ExportCommand implements Callable<Integer> {
             Export export = Export.from(source)
                     .tables(tables.toArray(String[]::new))
                     .dialect(dialect)
+                    .compression(compression)
                     .overwrite(overwrite)
-                    .listener(progress)
+                    .lanes(lanes.lanes())
+                    .sliceRows(sliceRows)
+                    .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
+                    .listener(json.isOn() ? progress : progress.showingPlan())
                     .stopSignal(console.stop());
             queries.forEach(export::query);
+            cutBy.forEach(export::cutBy);
             TransferResult result = export.to(set);
             progress.end();
             if (json.isOn()) {

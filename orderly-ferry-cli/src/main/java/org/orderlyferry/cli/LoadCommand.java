@@ -64,6 +64,9 @@ final class LoadCommand implements Callable<Integer> {
     private Path definitions;
 
     @Mixin
+    private LaneOptions lanes;
+
+    @Mixin
     private FileOptions files;
 
     @Mixin
@@ -100,6 +103,8 @@ final class LoadCommand implements Callable<Integer> {
                     .tables(tables.toArray(String[]::new))
                     .mode(mode)
                     .rehearsal(tryOnly)
+                    .lanes(lanes.lanes())
+                    .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                     .listener(progress)
                     .stopSignal(console.stop())
                     .into(target);

@@ -4,6 +4,7 @@ import java.io.PrintWriter;
 import java.time.Duration;
 import java.util.List;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
 
 /** Shows on standard error how the work goes on: one line drawn anew at a terminal, a line now and then in a log. */
@@ -13,6 +14,7 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
     private static final long LOG = 10_000_000_000L;
     private static final int BAR = 24;
 
+    private final Console console;
     private final PrintWriter err;
     private final Terminal terminal;
     private final Style style;
@@ -22,15 +24,58 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
     private long plannedRows;
     private long rows;
     private long bytes;
+    private int slices;
+    private int slicesDone;
+    private int slicesRunning;
+    private boolean showPlan;
     private int tables;
     private int tablesDone;
     private String doing = "";
     private boolean drawn;
 
     ProgressLine(Console console) {
+        this.console = console;
         this.err = console.err();
         this.terminal = console.terminal();
         this.style = new Style(terminal.err() && terminal.colour());
+    }
+
+    /** Shows an export's plan among the results, too. */
+    ProgressLine showingPlan() {
+        showPlan = true;
+        return this;
+    }
+
+    @Override
+    public void plan(Plan plan) {
+        slices = plan.tables().stream().mapToInt(Plan.Table::slices).sum();
+        if (showPlan) {
+            end();
+            PlanView.show(console, plan);
+        }
+    }
+
+    @Override
+    public void sliceStarted(TableName table) {
+        slicesRunning++;
+        doing = table.toString();
+        show(false);
+    }
+
+    @Override
+    public void sliceFinished(TableName table) {
+        slicesRunning--;
+        slicesDone++;
+        show(false);
+    }
+
+    @Override
+    public void tryingAgain(TableName table, String why, long pauseMillis) {
+        slicesRunning--;
+        end();
+        err.println(
+                "table " + table + " is tried again in " + Amounts.time(Duration.ofMillis(pauseMillis)) + ": " + why);
+        slicesRunning++;
     }
 
     @Override
@@ -109,6 +154,15 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
                     .append(Math.min(tables, tablesDone + 1))
                     .append(" of ")
                     .append(tables);
+        }
+        if (slices > tables) {
+            line.append("  slices ")
+                    .append(slicesDone)
+                    .append(" of ")
+                    .append(slices)
+                    .append(", ")
+                    .append(slicesRunning)
+                    .append(" running");
         }
         return doing.isEmpty()
                 ? line.toString()

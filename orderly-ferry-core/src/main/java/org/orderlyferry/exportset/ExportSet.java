@@ -10,11 +10,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.Supplier;
+import java.util.stream.IntStream;
 import org.orderlyferry.format.Format;
 import org.orderlyferry.format.csv.CsvFormat;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Companions;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.BrokenSetException;
@@ -37,7 +41,7 @@ public final class ExportSet implements Place {
     private final String system;
     private final KeptTallies tallies;
     private final Map<TableName, TableDefinition> tables = new LinkedHashMap<>();
-    private final Map<TableName, String> files = new LinkedHashMap<>();
+    private final Map<TableName, List<String>> files = new LinkedHashMap<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
 
     private ExportSet(Path folder) {
@@ -56,7 +60,7 @@ public final class ExportSet implements Place {
             bag.inside(file);
             TableDefinition table = schemas.read(json(schema), schema);
             tables.put(table.name(), table);
-            files.put(table.name(), file);
+            files.computeIfAbsent(table.name(), t -> new ArrayList<>()).add(file);
         }
         root.path(Annotations.LEFT_BEHIND)
                 .forEach(node -> leftBehind.add(new LeftBehind(
@@ -128,11 +132,35 @@ public final class ExportSet implements Place {
 
     @Override
     public OptionalLong bytes(TableName table) {
-        try {
-            return OptionalLong.of(Files.size(bag.inside(files.get(table))));
-        } catch (IOException e) {
-            throw new BrokenSetException(address(), "the file " + files.get(table) + " is missing");
+        long bytes = 0;
+        for (String file : files.get(table)) {
+            try {
+                bytes += Files.size(bag.inside(file));
+            } catch (IOException e) {
+                throw new BrokenSetException(address(), "the file " + file + " is missing");
+            }
         }
+        return OptionalLong.of(bytes);
+    }
+
+    /** A slice for each file. */
+    @Override
+    public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
+        int parts = files.get(table.name()).size();
+        return parts == 1
+                ? List.of(Slice.whole(table))
+                : IntStream.rangeClosed(1, parts)
+                        .mapToObj(Slice.whole(table)::ofPart)
+                        .toList();
+    }
+
+    @Override
+    public Companions companions(int count) {
+        List<Place> others = new ArrayList<>();
+        for (int i = 0; i < count; i++) {
+            others.add(new ExportSet(folder));
+        }
+        return new Companions(others, List.of());
     }
 
     @Override
@@ -157,9 +185,19 @@ public final class ExportSet implements Place {
 
     private RecordReader unchecked(Slice slice) {
         TableDefinition table = define(slice.table());
-        String file = files.get(slice.table());
+        List<String> wanted = files.get(slice.table());
+        if (slice.part() > 0) {
+            wanted = List.of(wanted.get(slice.part() - 1));
+        }
+        List<Supplier<RecordReader>> readers = new ArrayList<>();
+        wanted.forEach(file -> readers.add(() -> reader(file, table, slice.columns())));
+        return readers.size() == 1 ? readers.get(0).get() : new ChainedReader(readers);
+    }
+
+    private RecordReader reader(String file, TableDefinition table, List<String> columns) {
         try {
-            return format.reader(Files.newInputStream(bag.inside(file)), file, table, slice.columns());
+            return format.reader(
+                    Compression.decompressed(Files.newInputStream(bag.inside(file)), file), file, table, columns);
         } catch (IOException e) {
             throw new BrokenSetException(address(), "the file " + file + " can't be read: " + e.getMessage());
         }

@@ -8,8 +8,11 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -27,7 +30,7 @@ import org.orderlyferry.tally.TallyTaker;
 
 /**
  * Makes a new export set. It grows under another name beside its place and takes that place when it is complete; until
- * then, whatever stood there stays as it was, and closing leaves nothing behind. Not safe for use by several threads.
+ * then, whatever stood there stays as it was, and closing leaves nothing behind. Several threads may write files at once.
  */
 public final class ExportSetWriter implements AutoCloseable {
 
@@ -39,7 +42,10 @@ public final class ExportSetWriter implements AutoCloseable {
     private final String system;
     private final Map<TableName, TableDefinition> tables = new LinkedHashMap<>();
     private final Map<TableName, String> fileNames = new LinkedHashMap<>();
-    private final KeptTallies tallies = new KeptTallies();
+    private final FileNames names = new FileNames();
+    private final Compression compression;
+    private final Map<TableName, Map<Integer, Done>> done = new LinkedHashMap<>();
+    private final Map<String, String> parts = new HashMap<>();
     private final Map<String, String> payloadSums = new TreeMap<>();
     private long payloadBytes;
 
@@ -49,31 +55,69 @@ public final class ExportSetWriter implements AutoCloseable {
      * @param set where the set is to stand
      * @param overwrite whether an existing set may be replaced
      * @param dialect how its files are written
+     * @param compression of its data files
      * @param system what the records come from, as the set is to say it
      * @throws org.orderlyferry.problem.UsageException if something stands there that may not be replaced
      */
     public ExportSetWriter(
-            Path set, boolean overwrite, CsvDialect dialect, String system, List<TableDefinition> tables) {
+            Path set,
+            boolean overwrite,
+            CsvDialect dialect,
+            Compression compression,
+            String system,
+            List<TableDefinition> tables) {
         this.folder = NewFolder.begin(set, overwrite);
         this.format = new CsvFormat(dialect);
+        this.compression = compression;
         this.system = system;
-        FileNames names = new FileNames();
         for (TableDefinition table : tables) {
             this.tables.put(table.name(), table);
             fileNames.put(table.name(), names.of(table.name()));
         }
     }
 
-    /** A writer for the file of one of the tables; to be finished and closed before the next one is asked for. */
+    /** A file that is finished. */
+    private record Done(String path, long bytes, Tally tally) {}
+
+    /** A writer for the file of one of the tables. */
     public TableFile file(TableName table) {
-        String path = Layout.DATA + "/" + fileNames.get(table) + "." + format.extension();
-        return new TableFile(tables.get(table), path);
+        return new TableFile(tables.get(table), path(fileNames.get(table)), 1);
     }
 
-    /** Takes a table out of the set again, of which nothing was written. */
-    public void leaveOut(TableName table) {
+    /**
+     * A writer for one of several files of a table. What was written of it before, and not finished, goes.
+     *
+     * @param number from 1, in the order in which they are to be read
+     */
+    public TableFile part(TableName table, int number) {
+        String name;
+        synchronized (this) {
+            name = parts.computeIfAbsent(
+                    fileNames.get(table) + '/' + number, p -> names.part(fileNames.get(table), number));
+        }
+        return new TableFile(tables.get(table), path(name), number);
+    }
+
+    private String path(String name) {
+        return Layout.DATA + "/" + name + "." + format.extension() + compression.ending();
+    }
+
+    /** Takes a table out of the set again, with what was written of it. */
+    public synchronized void leaveOut(TableName table) {
         tables.remove(table);
         fileNames.remove(table);
+        Map<Integer, Done> files = done.remove(table);
+        if (files != null) {
+            for (Done file : files.values()) {
+                payloadSums.remove(file.path());
+                payloadBytes -= file.bytes();
+                try {
+                    Files.deleteIfExists(folder.resolve(file.path()));
+                } catch (IOException e) {
+                    throw failed(e);
+                }
+            }
+        }
     }
 
     /** Adds definitions, tallies and checksums, and puts the set in its place. */
@@ -90,7 +134,7 @@ public final class ExportSetWriter implements AutoCloseable {
                         JSON.writeValueAsBytes(schemas.write(table)),
                         tagSums);
             }
-            tag(Layout.TALLIES, JSON.writeValueAsBytes(tallies.write()), tagSums);
+            tag(Layout.TALLIES, JSON.writeValueAsBytes(tallies().write()), tagSums);
             tag(Layout.MANIFEST, manifest(payloadSums), tagSums);
             tag(Layout.BAG_INFO, bagInfo(), tagSums);
             tag(Layout.TAG_MANIFEST, manifest(tagSums), new TreeMap<>());
@@ -130,6 +174,24 @@ public final class ExportSetWriter implements AutoCloseable {
         return text.getBytes(StandardCharsets.UTF_8);
     }
 
+    private KeptTallies tallies() {
+        KeptTallies tallies = new KeptTallies();
+        for (TableName table : tables.keySet()) {
+            List<KeptTallies.KeptFile> files = new ArrayList<>();
+            Tally sum = null;
+            for (Done file : done.get(table).values()) {
+                files.add(new KeptTallies.KeptFile(
+                        file.path(),
+                        file.bytes(),
+                        file.tally().rows(),
+                        file.tally().digest()));
+                sum = sum == null ? file.tally() : sum.plus(file.tally());
+            }
+            tallies.put(table, new KeptTallies.Kept(files, sum));
+        }
+        return tallies;
+    }
+
     private ObjectNode definitions(List<LeftBehind> leftBehind) {
         ObjectNode root = JsonNodeFactory.instance.objectNode();
         root.put("@context", "http://www.w3.org/ns/csvw");
@@ -138,9 +200,11 @@ public final class ExportSetWriter implements AutoCloseable {
         root.put("null", format.dialect().nullText());
         ArrayNode list = root.putArray("tables");
         for (TableName table : tables.keySet()) {
-            ObjectNode node = list.addObject();
-            node.put("url", CsvwNames.url(Layout.DATA + "/" + fileNames.get(table) + "." + format.extension()));
-            node.put("tableSchema", CsvwNames.url(Layout.TABLE_DEFINITIONS + "/" + fileNames.get(table) + ".json"));
+            for (Done file : done.get(table).values()) {
+                ObjectNode node = list.addObject();
+                node.put("url", CsvwNames.url(file.path()));
+                node.put("tableSchema", CsvwNames.url(Layout.TABLE_DEFINITIONS + "/" + fileNames.get(table) + ".json"));
+            }
         }
         root.put(Annotations.SYSTEM, system);
         root.put(Annotations.QUOTED_IS_VALUE, true);
@@ -169,20 +233,23 @@ public final class ExportSetWriter implements AutoCloseable {
 
         private final TableDefinition table;
         private final String path;
+        private final int number;
         private final BagFile file;
         private final RecordWriter writer;
         private final TallyTaker taker;
 
-        private TableFile(TableDefinition table, String path) {
+        private TableFile(TableDefinition table, String path, int number) {
+            this.number = number;
             this.table = table;
             this.path = path;
             this.taker = TallyTaker.of(table.columns());
             try {
+                Files.deleteIfExists(folder.resolve(path));
                 this.file = new BagFile(folder.resolve(path));
+                this.writer = format.writer(compression.compress(file), table);
             } catch (IOException e) {
                 throw failed(e);
             }
-            this.writer = format.writer(file, table);
         }
 
         @Override
@@ -203,9 +270,12 @@ public final class ExportSetWriter implements AutoCloseable {
             } catch (PlaceException e) {
                 throw e.getCause() instanceof IOException io ? failed(io) : e;
             }
-            payloadSums.put(path, file.sha256());
-            payloadBytes += file.bytes();
-            tallies.put(table.name(), new KeptTallies.Kept(path, file.bytes(), taker.tally()));
+            synchronized (ExportSetWriter.this) {
+                payloadSums.put(path, file.sha256());
+                payloadBytes += file.bytes();
+                done.computeIfAbsent(table.name(), t -> new TreeMap<>())
+                        .put(number, new Done(path, file.bytes(), taker.tally()));
+            }
         }
 
         /** How many bytes the file has so far. */

@@ -16,6 +16,15 @@ final class FileNames {
 
     private final Set<String> taken = new HashSet<>();
 
+    /** A name for one of several files of a table. */
+    String part(String base, int number) {
+        String name = String.format("%s-%04d", base, number);
+        while (!taken.add(name.toLowerCase(Locale.ROOT))) {
+            name += "-";
+        }
+        return name;
+    }
+
     String of(TableName table) {
         StringBuilder safe = new StringBuilder();
         Normalizer.normalize(table.toString(), Normalizer.Form.NFC)

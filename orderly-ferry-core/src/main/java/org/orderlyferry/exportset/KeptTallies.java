@@ -19,12 +19,15 @@ import org.orderlyferry.tally.Tally;
 final class KeptTallies {
 
     /**
-     * One table's.
+     * One file's.
      *
-     * @param file the table's file, relative to the set
-     * @param bytes the file's size
+     * @param file relative to the set
+     * @param bytes its size
      */
-    record Kept(String file, long bytes, Tally tally) {}
+    record KeptFile(String file, long bytes, long rows, Digest digest) {}
+
+    /** One table's, of all its files together. */
+    record Kept(List<KeptFile> files, Tally tally) {}
 
     private final Map<TableName, Kept> tables = new LinkedHashMap<>();
 
@@ -53,11 +56,12 @@ final class KeptTallies {
                 inner.put("nulls", column.nulls());
                 inner.put("digest", column.digest().toString());
             }
-            ObjectNode file = node.putArray("files").addObject();
-            file.put("file", kept.file());
-            file.put("bytes", kept.bytes());
-            file.put("rows", kept.tally().rows());
-            file.put("digest", kept.tally().digest().toString());
+            ArrayNode files = node.putArray("files");
+            kept.files().forEach(f -> files.addObject()
+                    .put("file", f.file())
+                    .put("bytes", f.bytes())
+                    .put("rows", f.rows())
+                    .put("digest", f.digest().toString()));
         });
         return root;
     }
@@ -78,11 +82,18 @@ final class KeptTallies {
                         node.path("rows").asLong(),
                         Digest.parse(node.path("digest").asText()),
                         columns);
-                JsonNode file = node.path("files").path(0);
+                List<KeptFile> files = new ArrayList<>();
+                for (JsonNode file : node.path("files")) {
+                    files.add(new KeptFile(
+                            file.path("file").asText(),
+                            file.path("bytes").asLong(),
+                            file.path("rows").asLong(),
+                            Digest.parse(file.path("digest").asText())));
+                }
                 read.put(
                         new TableName(
                                 node.path("schema").asText(), node.path("table").asText()),
-                        new Kept(file.path("file").asText(), file.path("bytes").asLong(), tally));
+                        new Kept(files, tally));
             }
         } catch (IllegalArgumentException e) {
             throw new BrokenSetException(set, "its " + Layout.TALLIES + " can't be used: " + e.getMessage());

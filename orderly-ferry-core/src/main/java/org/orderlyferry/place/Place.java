@@ -55,6 +55,20 @@ public interface Place extends AutoCloseable {
         return List.of();
     }
 
+    /**
+     * Cuts a table into slices that hold all its records, and each once. A place that knows no better gives the whole.
+     *
+     * @param rows how many records it has
+     */
+    default List<Slice> cut(TableDefinition table, long rows, Cut cut) {
+        return List.of(Slice.whole(table));
+    }
+
+    /** Opens more ways into this place, for other threads; to be asked before anything is read. */
+    default Companions companions(int count) {
+        return Companions.NONE;
+    }
+
     /** What is here but can't be carried. */
     List<LeftBehind> leftBehind();
 

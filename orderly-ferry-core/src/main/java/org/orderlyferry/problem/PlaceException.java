@@ -5,6 +5,7 @@ public final class PlaceException extends FerryException {
 
     private final String place;
     private final boolean denied;
+    private final boolean lost;
 
     /**
      * @param place the place's address, free of secrets
@@ -12,16 +13,23 @@ public final class PlaceException extends FerryException {
      * @param cause what the system or driver threw; may be null
      */
     public PlaceException(String place, String what, Throwable cause) {
-        this(place, what, false, cause);
+        this(place, what, false, false, cause);
     }
 
     /**
      * @param denied whether the user lacks a right, so that other tables may still be read
+     * @param lost whether the connection is gone, so that another one may do better
      */
-    public PlaceException(String place, String what, boolean denied, Throwable cause) {
+    public PlaceException(String place, String what, boolean denied, boolean lost, Throwable cause) {
         super(place + ": " + what, cause);
         this.place = place;
         this.denied = denied;
+        this.lost = lost;
+    }
+
+    /** Whether the connection is gone, so that it may be worth while to try again. */
+    public boolean isLost() {
+        return lost;
     }
 
     /** Whether the user lacks a right to do what was tried. */

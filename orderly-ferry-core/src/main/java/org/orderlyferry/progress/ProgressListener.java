@@ -3,7 +3,10 @@ package org.orderlyferry.progress;
 import java.util.List;
 import org.orderlyferry.model.TableName;
 
-/** Hears how the work goes on; called by the thread that does it, so an answer should be quick. */
+/**
+ * Hears how the work goes on, from one thread at a time, though not always the same; the work waits for the answer, so it
+ * should be quick.
+ */
 public interface ProgressListener {
 
     /** A listener that does nothing. */
@@ -26,6 +29,18 @@ public interface ProgressListener {
      * @param rows how many records they have together
      */
     default void planned(List<TableName> tables, long rows) {}
+
+    /** What an export is about to do; told before the first record moves. */
+    default void plan(Plan plan) {}
+
+    /** A slice of a table begins to move. */
+    default void sliceStarted(TableName table) {}
+
+    /** A slice of a table has moved. */
+    default void sliceFinished(TableName table) {}
+
+    /** A slice lost its connection and is tried again from its start. */
+    default void tryingAgain(TableName table, String why, long pauseMillis) {}
 
     /** A stage of the work begins. */
     default void stage(Stage stage) {}

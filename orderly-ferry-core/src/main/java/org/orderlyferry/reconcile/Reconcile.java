@@ -1,6 +1,7 @@
 package org.orderlyferry.reconcile;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.OptionalLong;
 import org.orderlyferry.model.ColumnDefinition;
@@ -11,6 +12,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.RecordBatch;
@@ -36,6 +38,7 @@ public final class Reconcile {
     private Depth depth = Depth.DIGESTS;
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
+    private ProgressListener told;
 
     private Reconcile(Place source, Place target) {
         this.source = source;
@@ -81,10 +84,11 @@ public final class Reconcile {
         long rows = depth == Depth.COUNTS
                 ? 0
                 : pairs.stream().mapToLong(this::expected).sum();
-        listener.planned(pairs.stream().map(TablePair::shown).toList(), rows);
-        listener.stage(ProgressListener.Stage.MOVING);
+        told = new OneAtATime(listener);
+        told.planned(pairs.stream().map(TablePair::shown).toList(), rows);
+        told.stage(ProgressListener.Stage.MOVING);
         List<ComparedTable> compared = new ArrayList<>();
-        List<Finding> findings = new ArrayList<>();
+        List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
         for (TablePair pair : pairs) {
             stop.check();
             compared.add(compare(pair, findings));
@@ -136,8 +140,12 @@ public final class Reconcile {
     }
 
     private ComparedTable digests(TablePair pair, ColumnPairs columns, List<Finding> findings) {
-        Tally at = tally(source, pair.source(), columns.sourceNames(), columns.forms(), findings);
-        Tally to = tally(target, pair.target(), columns.targetNames(), columns.forms(), findings);
+        BothSides sides = new BothSides(
+                check -> tally(source, pair.source(), columns.sourceNames(), columns.forms(), findings, check),
+                check -> tally(target, pair.target(), columns.targetNames(), columns.forms(), findings, check));
+        sides.run();
+        Tally at = sides.source();
+        Tally to = sides.target();
         List<String> differing = new ArrayList<>();
         for (int i = 0; i < at.columns().size(); i++) {
             ColumnTally one = at.columns().get(i);
@@ -160,19 +168,25 @@ public final class Reconcile {
     }
 
     private Tally tally(
-            Place place, TableName table, List<String> columns, List<ComparisonForm> forms, List<Finding> findings) {
+            Place place,
+            TableName table,
+            List<String> columns,
+            List<ComparisonForm> forms,
+            List<Finding> findings,
+            Runnable check) {
         TallyTaker taker = new TallyTaker(columns, forms);
         RecordBatch batch = new RecordBatch();
-        listener.tableStarted(table, 0);
+        told.tableStarted(table, 0);
         try (RecordReader reader = place.read(new Slice(table, columns))) {
             while (reader.read(batch)) {
                 stop.check();
+                check.run();
                 taker.add(batch);
-                listener.moved(table, batch.rows(), batch.valueBytes());
+                told.moved(table, batch.rows(), batch.valueBytes());
             }
             findings.addAll(reader.findings());
         }
-        listener.tableFinished(table, taker.rows());
+        told.tableFinished(table, taker.rows());
         Tally tally = taker.tally();
         place.keptTally(table)
                 .filter(kept -> kept.isComparableTo(tally) && !kept.equals(tally))

@@ -2,16 +2,22 @@ package org.orderlyferry.transfer;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
-import java.util.function.Supplier;
+import java.util.function.Function;
+import org.orderlyferry.exportset.Compression;
 import org.orderlyferry.exportset.ExportSetWriter;
 import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Companions;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.place.QueryPlace;
@@ -19,6 +25,8 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.OneAtATime;
+import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.RecordReader;
@@ -38,7 +46,12 @@ public final class Export {
     private final List<String> patterns = new ArrayList<>();
     private final List<Query> queries = new ArrayList<>();
     private CsvDialect dialect = CsvDialect.RFC_4180;
+    private Compression compression = Compression.NONE;
     private boolean overwrite;
+    private int lanes = 1;
+    private long sliceRows = Cut.DEFAULT_ROWS;
+    private final Map<String, String> cutBy = new LinkedHashMap<>();
+    private Pace pace = new Pace(0, 0);
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
 
@@ -69,6 +82,42 @@ public final class Export {
         return this;
     }
 
+    /** How files are compressed; not at all unless told otherwise. */
+    public Export compression(Compression value) {
+        compression = value;
+        return this;
+    }
+
+    /** How many slices move at once, at most; one unless told otherwise. */
+    public Export lanes(int value) {
+        if (value < 1) {
+            throw new UsageException("an export needs at least one lane");
+        }
+        lanes = value;
+        return this;
+    }
+
+    /** How many records a slice has, about; {@link Cut#DEFAULT_ROWS} unless told otherwise. */
+    public Export sliceRows(long value) {
+        if (value < 1) {
+            throw new UsageException("a slice has at least one record");
+        }
+        sliceRows = value;
+        return this;
+    }
+
+    /** By which column a table is cut, instead of its primary key. */
+    public Export cutBy(String table, String column) {
+        cutBy.put(table, column);
+        return this;
+    }
+
+    /** How many records and bytes move a second, at most; 0 for any number. */
+    public Export pace(long rowsPerSecond, long bytesPerSecond) {
+        pace = new Pace(rowsPerSecond, bytesPerSecond);
+        return this;
+    }
+
     /** Whether an existing set is replaced, which happens only when the new one is complete. */
     public Export overwrite(boolean value) {
         overwrite = value;
@@ -93,53 +142,107 @@ public final class Export {
      */
     public TransferResult to(Path set) {
         source.verify();
+        List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
+        Companions companions = lanes > 1 ? source.companions(lanes) : Companions.NONE;
+        findings.addAll(companions.findings());
+        List<Hand> hands = new ArrayList<>();
+        companions.places().forEach(p -> hands.add(new Hand(source, p)));
+        if (hands.isEmpty()) {
+            hands.add(new Hand(source, source));
+        }
+        try {
+            return to(set, hands, findings);
+        } finally {
+            hands.forEach(Hand::close);
+        }
+    }
+
+    private TransferResult to(Path set, List<Hand> hands, List<Finding> findings) {
+        ProgressListener told = new OneAtATime(listener);
         List<TableName> tables =
                 patterns.isEmpty() && !queries.isEmpty() ? List.of() : TableChoice.of(source, patterns);
-        List<FailedTable> failed = new ArrayList<>();
+        Cut cut = cut(tables);
+        List<FailedTable> failed = Collections.synchronizedList(new ArrayList<>());
         List<TableDefinition> definitions = new ArrayList<>();
-        List<Long> counts = new ArrayList<>();
+        List<Work> works = new ArrayList<>();
+        List<Plan.Table> planned = new ArrayList<>();
         for (TableName table : tables) {
             readable(table, failed, () -> {
                 TableDefinition definition = source.define(table);
-                counts.add(source.count(table));
+                long rows = source.count(table);
+                List<Slice> slices = source.cut(definition, rows, cut);
+                TableSum sum = new TableSum(table, slices.size());
+                for (int i = 0; i < slices.size(); i++) {
+                    Slice slice = slices.get(i);
+                    works.add(new Work(definition, rows, sum, slices.size() > 1 ? i + 1 : 0, p -> p.read(slice)));
+                }
                 definitions.add(definition);
+                planned.add(new Plan.Table(
+                        table,
+                        rows,
+                        slices.size(),
+                        slices.get(0).range().map(r -> r.columns()).orElse(List.of())));
             });
         }
-        int tableCount = definitions.size();
         List<TableDefinition> queried = queryDefinitions(Set.copyOf(tables));
+        for (int i = 0; i < queried.size(); i++) {
+            Query query = queries.get(i);
+            works.add(new Work(queried.get(i), 0, new TableSum(query.name(), 1), 0, p -> ((QueryPlace) p).read(query)));
+        }
         definitions.addAll(queried);
-        listener.planned(
+        int connections = hands.size() + (hands.get(0).place() == source ? 0 : 1);
+        told.plan(new Plan(connections, hands.size(), planned));
+        told.planned(
                 definitions.stream().map(TableDefinition::name).toList(),
-                counts.stream().mapToLong(Long::longValue).sum());
-        List<MovedTable> moved = new ArrayList<>();
-        List<Finding> findings = new ArrayList<>();
+                planned.stream().mapToLong(Plan.Table::rows).sum());
         List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
-        try (ExportSetWriter writer = new ExportSetWriter(set, overwrite, dialect, source.system(), definitions)) {
-            listener.stage(ProgressListener.Stage.MOVING);
-            for (int i = 0; i < tableCount; i++) {
-                TableDefinition table = definitions.get(i);
-                long count = counts.get(i);
-                boolean read = readable(table.name(), failed, () -> {
-                    moved.add(move(writer, table, count, () -> source.read(Slice.whole(table)), findings));
-                });
-                if (!read) {
-                    writer.leaveOut(table.name());
+        try (ExportSetWriter writer =
+                new ExportSetWriter(set, overwrite, dialect, compression, source.system(), definitions)) {
+            told.stage(ProgressListener.Stage.MOVING);
+            Crew crew = new Crew(stop);
+            crew.work(hands, works, (hand, work) -> {
+                TableName table = work.table().name();
+                if (!readable(table, failed, () -> move(writer, hand, work, told, crew, findings))) {
+                    writer.leaveOut(table);
                 }
-            }
-            for (int i = 0; i < queried.size(); i++) {
-                Query query = queries.get(i);
-                moved.add(move(writer, queried.get(i), 0, () -> ((QueryPlace) source).read(query), findings));
-            }
-            listener.stage(ProgressListener.Stage.FINISHING);
+            });
+            told.stage(ProgressListener.Stage.FINISHING);
             stop.check();
             failed.forEach(f -> leftBehind.add(new LeftBehind("table", f.table().toString(), f.reason())));
-            if (moved.isEmpty() && !failed.isEmpty()) {
-                throw new PlaceException(source.address(), "no table could be read; " + failed.get(0), true, null);
+            if (works.stream().noneMatch(w -> w.sum().isDone()) && !failed.isEmpty()) {
+                throw new PlaceException(source.address(), "no table could be read; " + failed.get(0), null);
             }
             writer.complete(leftBehind);
         }
+        List<MovedTable> moved = works.stream()
+                .map(Work::sum)
+                .distinct()
+                .filter(TableSum::isDone)
+                .map(TableSum::result)
+                .toList();
         return new TransferResult(moved, failed, findings, leftBehind, false);
     }
+
+    private Cut cut(List<TableName> tables) {
+        Map<TableName, String> columns = new LinkedHashMap<>();
+        cutBy.forEach((name, column) -> {
+            TableName table = TableChoice.one(source, name);
+            if (!tables.contains(table)) {
+                throw new UsageException("table " + name + " is to be cut, but not to be exported");
+            }
+            columns.put(table, column);
+        });
+        return new Cut(sliceRows, columns);
+    }
+
+    /**
+     * A slice to be moved.
+     *
+     * @param rows of the whole table
+     * @param part which of the table's files, from 1; 0 for the only one
+     */
+    private record Work(
+            TableDefinition table, long rows, TableSum sum, int part, Function<Place, RecordReader> opener) {}
 
     /** Does something with a table; if the user lacks the right to, the table is noted, and the others go on. */
     private static boolean readable(TableName table, List<FailedTable> failed, Runnable work) {
@@ -170,19 +273,34 @@ public final class Export {
         return definitions;
     }
 
-    private MovedTable move(
-            ExportSetWriter set,
-            TableDefinition table,
-            long count,
-            Supplier<RecordReader> opener,
-            List<Finding> findings) {
+    private void move(
+            ExportSetWriter set, Hand hand, Work work, ProgressListener told, Crew crew, List<Finding> findings) {
+        TableName table = work.table().name();
+        if (work.sum().begin()) {
+            told.tableStarted(table, work.rows());
+        }
+        told.sliceStarted(table);
+        boolean last = Retry.of(() -> attempt(set, hand, work, told, crew, findings), crew::check, (failure, pause) -> {
+            told.tryingAgain(table, failure.getMessage(), pause);
+            hand.renew(failure);
+        });
+        told.sliceFinished(table);
+        if (last) {
+            told.tableFinished(table, work.sum().rows());
+        }
+    }
+
+    private boolean attempt(
+            ExportSetWriter set, Hand hand, Work work, ProgressListener told, Crew crew, List<Finding> findings) {
         // opened first: a table that may not be read leaves no file
-        try (RecordReader reader = opener.get();
-                ExportSetWriter.TableFile file = set.file(table.name())) {
-            Mover mover = new Mover(table.name(), listener, stop);
-            mover.move(reader, file, count);
+        try (RecordReader reader = work.opener().apply(hand.place());
+                ExportSetWriter.TableFile file = work.part() == 0
+                        ? set.file(work.table().name())
+                        : set.part(work.table().name(), work.part())) {
+            Mover mover = new Mover(work.table().name(), told, pace, crew::check);
+            mover.move(reader, file);
             findings.addAll(reader.findings());
-            return mover.result(file.bytes(), file.tally());
+            return work.sum().add(mover.rows(), file.bytes(), file.tally());
         }
     }
 }

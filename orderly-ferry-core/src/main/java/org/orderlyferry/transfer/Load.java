@@ -1,11 +1,13 @@
 package org.orderlyferry.transfer;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadSettings;
 import org.orderlyferry.place.Loading;
@@ -14,6 +16,7 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BrokenSetException;
+import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.RecordBatch;
@@ -38,6 +41,7 @@ public final class Load {
     private final List<String> patterns = new ArrayList<>();
     private LoadSettings settings = LoadSettings.DEFAULT;
     private boolean rehearsal;
+    private Pace pace = new Pace(0, 0);
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
 
@@ -65,6 +69,18 @@ public final class Load {
     /** Whether only to look what would happen: each value is checked, and the target stays as it is. */
     public Load rehearsal(boolean value) {
         rehearsal = value;
+        return this;
+    }
+
+    /** How many writers work at once, at most; one unless told otherwise. */
+    public Load lanes(int value) {
+        settings = settings.withLanes(value);
+        return this;
+    }
+
+    /** How many records and bytes move a second, at most; 0 for any number. */
+    public Load pace(long rowsPerSecond, long bytesPerSecond) {
+        pace = new Pace(rowsPerSecond, bytesPerSecond);
         return this;
     }
 
@@ -98,41 +114,81 @@ public final class Load {
                 tables.stream().map(TableDefinition::name).toList(),
                 counts.stream().mapToLong(Long::longValue).sum());
 
-        List<MovedTable> moved = new ArrayList<>();
-        List<Finding> findings = new ArrayList<>();
-        try (Loading loading = rehearsal ? target.rehearse(tables, settings) : target.begin(tables, settings)) {
-            listener.stage(ProgressListener.Stage.MOVING);
-            for (int i = 0; i < tables.size(); i++) {
-                moved.add(move(loading, tables.get(i), counts.get(i), findings));
-            }
-            listener.stage(ProgressListener.Stage.FINISHING);
+        List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
+        int lanes = Math.min(settings.lanes(), target.mostLanes());
+        List<Hand> hands = new ArrayList<>();
+        if (lanes > 1) {
+            source.companions(lanes).places().forEach(p -> hands.add(new Hand(source, p)));
+        }
+        if (hands.isEmpty()) {
+            hands.add(new Hand(source, source));
+        }
+        List<Work> works = new ArrayList<>();
+        for (int i = 0; i < tables.size(); i++) {
+            TableDefinition table = tables.get(i);
+            long rows = counts.get(i);
+            List<Slice> slices = source.cut(table, rows, Cut.DEFAULT);
+            TableSum sum = new TableSum(table.name(), slices.size());
+            slices.forEach(s -> works.add(new Work(table, rows, sum, s)));
+        }
+        LoadSettings used = settings.withLanes(hands.size());
+        try (Loading loading = rehearsal ? target.rehearse(tables, used) : target.begin(tables, used)) {
+            ProgressListener told = new OneAtATime(listener);
+            told.stage(ProgressListener.Stage.MOVING);
+            Crew crew = new Crew(stop);
+            crew.work(hands, works, (hand, work) -> move(loading, hand, work, told, crew, findings));
+            told.stage(ProgressListener.Stage.FINISHING);
             stop.check();
             loading.finish();
             findings.addAll(loading.findings());
-            List<MovedTable> merged = moved.stream()
+            List<MovedTable> moved = works.stream()
+                    .map(Work::sum)
+                    .distinct()
+                    .map(TableSum::result)
                     .map(m -> m.withMerged(loading.merged(m.table())))
                     .toList();
-            return new TransferResult(merged, List.of(), findings, loading.leftBehind(), loading.isRefused());
+            return new TransferResult(moved, List.of(), findings, loading.leftBehind(), loading.isRefused());
+        } finally {
+            hands.forEach(Hand::close);
         }
     }
+
+    private record Work(TableDefinition table, long rows, TableSum sum, Slice slice) {}
 
     private long expected(TableName table) {
         Optional<Tally> kept = source.keptTally(table);
         return kept.isPresent() ? kept.get().rows() : source.count(table);
     }
 
-    private MovedTable move(Loading loading, TableDefinition table, long expected, List<Finding> findings) {
-        Slice slice = Slice.whole(table);
-        try (RecordReader reader = source.read(slice);
-                RecordWriter writer = loading.writer(table.name())) {
+    private void move(Loading loading, Hand hand, Work work, ProgressListener told, Crew crew, List<Finding> findings) {
+        TableName table = work.table().name();
+        if (work.sum().begin()) {
+            told.tableStarted(table, work.rows());
+        }
+        told.sliceStarted(table);
+        boolean last = Retry.of(
+                () -> attempt(loading, hand, work, told, crew, findings),
+                crew::check,
+                (failure, pause) -> told.tryingAgain(table, failure.getMessage(), pause));
+        told.sliceFinished(table);
+        if (last) {
+            MovedTable moved = work.sum().result();
+            source.keptTally(table).ifPresent(kept -> mustAgree(table, kept, moved.tally()));
+            told.tableFinished(table, moved.read());
+        }
+    }
+
+    private boolean attempt(
+            Loading loading, Hand hand, Work work, ProgressListener told, Crew crew, List<Finding> findings) {
+        TableName table = work.table().name();
+        try (RecordReader reader = hand.place().read(work.slice());
+                RecordWriter writer = loading.writer(table)) {
             TallyingWriter tallying =
                     new TallyingWriter(writer, TallyTaker.of(reader.table().columns()));
-            Mover mover = new Mover(table.name(), listener, stop);
-            mover.move(reader, tallying, expected);
+            Mover mover = new Mover(table, told, pace, crew::check);
+            mover.move(reader, tallying);
             findings.addAll(reader.findings());
-            MovedTable result = mover.result(mover.bytes(), tallying.taker().tally());
-            source.keptTally(table.name()).ifPresent(kept -> mustAgree(table.name(), kept, result.tally()));
-            return result;
+            return work.sum().add(mover.rows(), mover.bytes(), tallying.taker().tally());
         }
     }
 

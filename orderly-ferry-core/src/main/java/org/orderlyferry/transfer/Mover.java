@@ -1,60 +1,120 @@
 package org.orderlyferry.transfer;
 
-import java.time.Duration;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.progress.ProgressListener;
-import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
-import org.orderlyferry.tally.Tally;
 
-/** Moves one table's records from a reader to a writer. */
+/**
+ * Moves one slice's records from a reader to a writer. The reader works ahead on a thread of its own, by a few batches
+ * and no more: a slow writer makes it wait.
+ */
 final class Mover {
+
+    private static final int AHEAD = 3;
 
     private final TableName table;
     private final ProgressListener listener;
-    private final StopSignal stop;
-    private final long started = System.nanoTime();
+    private final Pace pace;
+    private final Runnable check;
+    private final BlockingQueue<RecordBatch> filled = new ArrayBlockingQueue<>(AHEAD + 1);
+    private final BlockingQueue<RecordBatch> empty = new ArrayBlockingQueue<>(AHEAD);
+    /** Stands for the end in the queue. */
+    private final RecordBatch end = new RecordBatch();
+
+    private volatile boolean stopped;
+    private Throwable failure;
     private long rows;
     private long bytes;
 
-    Mover(TableName table, ProgressListener listener, StopSignal stop) {
+    Mover(TableName table, ProgressListener listener, Pace pace, Runnable check) {
         this.table = table;
         this.listener = listener;
-        this.stop = stop;
+        this.pace = pace;
+        this.check = check;
+        for (int i = 0; i < AHEAD; i++) {
+            empty.add(new RecordBatch());
+        }
     }
 
-    void move(RecordReader reader, RecordWriter writer, long expected) {
-        listener.tableStarted(table, expected);
-        RecordBatch batch = new RecordBatch();
-        stop.check();
-        while (reader.read(batch)) {
-            stop.check();
-            writer.write(batch);
-            rows += batch.rows();
-            long size = batch.valueBytes();
-            bytes += size;
-            listener.moved(table, batch.rows(), size);
+    void move(RecordReader reader, RecordWriter writer) {
+        check.run();
+        Thread reading = new Thread(() -> read(reader), "ferry-reader");
+        reading.start();
+        try {
+            for (RecordBatch batch = take(filled); batch != end; batch = take(filled)) {
+                check.run();
+                long size = batch.valueBytes();
+                int count = batch.rows();
+                writer.write(batch);
+                empty.add(batch);
+                rows += count;
+                bytes += size;
+                listener.moved(table, count, size);
+                pace.keep(count, size, check);
+            }
+        } finally {
+            stopped = true;
+            // whatever the reader waits for, it gets it
+            empty.offer(new RecordBatch());
+            filled.clear();
+            join(reading);
         }
-        stop.check();
+        if (failure instanceof RuntimeException e) {
+            throw e;
+        }
+        if (failure instanceof Error e) {
+            throw e;
+        }
+        check.run();
         writer.finish();
-        listener.tableFinished(table, rows);
+    }
+
+    private void read(RecordReader reader) {
+        try {
+            while (!stopped) {
+                RecordBatch batch = take(empty);
+                if (stopped || !reader.read(batch)) {
+                    break;
+                }
+                filled.put(batch);
+            }
+        } catch (RuntimeException | Error e) {
+            failure = e;
+        } catch (InterruptedException e) {
+            failure = new IllegalStateException("nobody interrupts a reader", e);
+        } finally {
+            // there is room for it: the queue holds one more than there are batches
+            filled.offer(end);
+        }
+    }
+
+    private static RecordBatch take(BlockingQueue<RecordBatch> queue) {
+        try {
+            return queue.take();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new org.orderlyferry.problem.StoppedException();
+        }
+    }
+
+    private static void join(Thread thread) {
+        try {
+            thread.join();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    long rows() {
+        return rows;
     }
 
     /** How many bytes of values moved. */
     long bytes() {
         return bytes;
-    }
-
-    MovedTable result(long size, Tally tally) {
-        return new MovedTable(
-                table,
-                rows,
-                tally.rows(),
-                size,
-                tally,
-                Duration.ofNanos(System.nanoTime() - started),
-                java.util.Optional.empty());
     }
 }

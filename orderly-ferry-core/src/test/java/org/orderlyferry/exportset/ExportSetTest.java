@@ -59,7 +59,8 @@ class ExportSetTest {
             .build();
 
     private static void write(Path set, boolean overwrite, CsvDialect dialect, List<List<String>> rows) {
-        try (ExportSetWriter writer = new ExportSetWriter(set, overwrite, dialect, "test", List.of(LABEL))) {
+        try (ExportSetWriter writer =
+                new ExportSetWriter(set, overwrite, dialect, Compression.NONE, "test", List.of(LABEL))) {
             try (ExportSetWriter.TableFile file = writer.file(LABEL.name())) {
                 file.write(Rows.batch(rows, 2));
                 file.finish();
@@ -184,7 +185,7 @@ class ExportSetTest {
                 .build();
         Path set = folder.resolve("full");
         try (ExportSetWriter writer =
-                new ExportSetWriter(set, false, CsvDialect.RFC_4180, "test", List.of(full, other))) {
+                new ExportSetWriter(set, false, CsvDialect.RFC_4180, Compression.NONE, "test", List.of(full, other))) {
             for (TableDefinition table : List.of(full, other)) {
                 try (ExportSetWriter.TableFile file = writer.file(table.name())) {
                     file.finish();
@@ -206,8 +207,8 @@ class ExportSetTest {
                 .isInstanceOf(UsageException.class)
                 .hasMessageContaining("holds an export set already; it is kept unless --overwrite is given");
         assertThatThrownBy(() -> {
-                    try (ExportSetWriter writer =
-                            new ExportSetWriter(set, true, CsvDialect.RFC_4180, "test", List.of(LABEL))) {
+                    try (ExportSetWriter writer = new ExportSetWriter(
+                            set, true, CsvDialect.RFC_4180, Compression.NONE, "test", List.of(LABEL))) {
                         try (ExportSetWriter.TableFile file = writer.file(LABEL.name())) {
                             file.write(Rows.batch(other, 2));
                         }

@@ -20,13 +20,23 @@ import org.orderlyferry.record.RecordWriter;
  */
 public final class BatchWriter implements RecordWriter {
 
+    /** When a writer commits. */
+    public enum Commits {
+        /** The transaction is the load's, which commits it. */
+        NEVER,
+        /** So that a large table needs no large transaction, in a system that undoes it slowly. */
+        NOW_AND_THEN,
+        /** So that nothing of a slice is there if its connection is lost. */
+        AT_THE_END
+    }
+
     private static final int ROWS = 1_000;
     private static final int BATCHES_A_COMMIT = 10;
 
     private final Session session;
     private final TableDefinition table;
     private final TableName shown;
-    private final boolean commits;
+    private final Commits commits;
     private final PreparedStatement insert;
     private final List<Integer> written = new ArrayList<>();
     private final List<CellBinder> cells = new ArrayList<>();
@@ -39,7 +49,7 @@ public final class BatchWriter implements RecordWriter {
      * @param sql an INSERT with a mark for each column of the table that isn't generated
      * @param table the columns as records have them
      * @param shown the table's name for messages
-     * @param commits whether what was written is committed now and then; the transaction is left open otherwise
+     * @param commits when what was written is committed
      * @param binders how each column's values are given to the system; asked for those that aren't generated
      */
     public BatchWriter(
@@ -47,7 +57,7 @@ public final class BatchWriter implements RecordWriter {
             String sql,
             TableDefinition table,
             TableName shown,
-            boolean commits,
+            Commits commits,
             java.util.function.Function<ColumnDefinition, CellBinder> binders)
             throws SQLException {
         this.session = session;
@@ -104,7 +114,7 @@ public final class BatchWriter implements RecordWriter {
             throw refused(batch, first, end, before, e);
         }
         session.connection().releaseSavepoint(before);
-        if (commits && ++batches % BATCHES_A_COMMIT == 0) {
+        if (commits == Commits.NOW_AND_THEN && ++batches % BATCHES_A_COMMIT == 0) {
             session.connection().commit();
         }
     }
@@ -149,7 +159,7 @@ public final class BatchWriter implements RecordWriter {
 
     @Override
     public void finish() {
-        if (commits) {
+        if (commits != Commits.NEVER) {
             session.work("the records of table " + shown + " can't be committed", () -> {
                 session.connection().commit();
                 return null;

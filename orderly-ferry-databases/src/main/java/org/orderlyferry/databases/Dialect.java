@@ -47,6 +47,12 @@ public interface Dialect {
     /** Whether an error means that the user lacks a right, so that other tables may still be read. */
     boolean isDenied(SQLException error);
 
+    /** Whether an error means that the connection is gone, so that another one may do better. */
+    default boolean isLost(SQLException error) {
+        String state = error.getSQLState();
+        return state != null && state.startsWith("08");
+    }
+
     /** Whether an address says which database of its server is meant. */
     default boolean namesDatabase(PlaceAddress address) {
         return true;

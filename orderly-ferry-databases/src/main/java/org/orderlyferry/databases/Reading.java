@@ -3,7 +3,9 @@ package org.orderlyferry.databases;
 import java.sql.Connection;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -32,6 +34,31 @@ public interface Reading {
     default Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRange outOfRange)
             throws SQLException {
         return Optional.empty();
+    }
+
+    /** Whether a table can be cut by a column: its order is that of its comparisons, and its values can be written. */
+    default boolean canCut(ColumnDefinition column) {
+        return column.enumeration().isEmpty()
+                && switch (column.type().name()) {
+                    case SMALLINT, INTEGER, BIGINT, DECIMAL, CHARACTER, VARCHAR, DATE, TIMESTAMP, UUID -> true;
+                    default -> false;
+                };
+    }
+
+    /** A value of a column that can be cut by, as it stands in a condition. */
+    default String literal(ColumnDefinition column, String value) {
+        return column.type().name().isExactNumber() ? value : DefinitionSql.string(value);
+    }
+
+    /**
+     * Opens more sessions that see the very state that one sees; none where that isn't offered.
+     *
+     * @param first the one that is there; it has read nothing yet when this is asked first
+     * @param open gives another session, ready to read
+     * @param notes why there are none, where a person can do something about it
+     */
+    default List<Session> share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
+        return List.of();
     }
 
     /** What a query's column is, by what the driver says of it. */

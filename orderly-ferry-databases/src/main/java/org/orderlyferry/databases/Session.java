@@ -68,7 +68,7 @@ public final class Session implements AutoCloseable {
 
     /** The exception for an error of the driver. */
     public PlaceException failed(String what, SQLException e) {
-        return new PlaceException(address, what + ": " + explained(e), dialect.isDenied(e), e);
+        return new PlaceException(address, what + ": " + explained(e), dialect.isDenied(e), dialect.isLost(e), e);
     }
 
     /** What a driver's error means for a person. */

@@ -76,6 +76,16 @@ public interface Writing {
         return false;
     }
 
+    /** How many writers can work at once, each with a connection of its own; 1 where all share the load's. */
+    default int mostLanes() {
+        return 1;
+    }
+
+    /** What a person should know about the way that records take, such as that the fast one is closed. */
+    default Optional<String> laneNotice(Session session) throws SQLException {
+        return Optional.empty();
+    }
+
     /** Keeps other loads away for as long as the session lasts; false if one is under way. */
     default boolean lock(Session session) throws SQLException {
         return true;

@@ -58,7 +58,7 @@ final class H2Writing implements Writing {
                         + values + ")",
                 into,
                 shown,
-                true,
+                BatchWriter.Commits.NOW_AND_THEN,
                 c -> H2Cells.binder(c.type()));
     }
 

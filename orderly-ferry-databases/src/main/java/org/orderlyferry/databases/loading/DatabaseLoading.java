@@ -81,6 +81,10 @@ public final class DatabaseLoading implements Loading {
             throw new UsageException("another load into " + session.address() + " is under way; nothing was changed");
         }
         undoKilledLoad(session, notes);
+        session.dialect()
+                .writing()
+                .laneNotice(session)
+                .ifPresent(text -> notes.finding(TableName.of("(all)"), "", text));
         LoadPlan plan = LoadPlan.of(session, wanted, settings, notes);
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty() && !makeMissing) {
@@ -183,16 +187,27 @@ public final class DatabaseLoading implements Loading {
         }
     }
 
+    /** Where several may write at once, each does so on a connection of its own, and can be tried again. */
     @Override
     public RecordWriter writer(TableName table) {
         Route route = plan.route(table);
-        return session.work("table " + route.arrival().name() + " can't be loaded", () -> {
-            RecordWriter writer =
-                    writing.writer(session, route.into(), route.arrival().name());
+        boolean own = writing.mostLanes() > 1;
+        Session lane = own ? reconnect.get() : session;
+        try {
+            RecordWriter writer = session.work("table " + route.arrival().name() + " can't be loaded", () -> {
+                RecordWriter bare =
+                        writing.writer(lane, route.into(), route.arrival().name());
+                return own ? new LaneWriter(bare, lane) : bare;
+            });
             return route.fitted(writer, writing, notes, e -> {
                 throw e;
             });
-        });
+        } catch (RuntimeException e) {
+            if (own) {
+                lane.close();
+            }
+            throw e;
+        }
     }
 
     @Override

@@ -28,6 +28,7 @@ public final class MariaDialect implements Dialect {
     private static final String OTHER_PREFIX = "jdbc:mysql:";
 
     private static final int MISSING_DATABASE = 1049;
+    private static final int KILLED = 1927;
     private static final Pattern DATABASE = Pattern.compile("(jdbc:[a-z]+:.*?//[^/?]*/)([^/?]+)(\\?.*)?");
 
     /** Names are told apart by case in some installations and not in others, and columns' never are. */
@@ -98,6 +99,12 @@ public final class MariaDialect implements Dialect {
     @Override
     public boolean isDenied(SQLException error) {
         return error.getErrorCode() == 1142 || error.getErrorCode() == 1143 || error.getErrorCode() == 1044;
+    }
+
+    @Override
+    public boolean isLost(SQLException error) {
+        String state = String.valueOf(error.getSQLState());
+        return state.startsWith("08") || error.getErrorCode() == KILLED;
     }
 
     @Override

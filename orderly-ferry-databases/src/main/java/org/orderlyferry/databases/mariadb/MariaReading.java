@@ -6,16 +6,31 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Set;
+import java.util.WeakHashMap;
+import java.util.function.Supplier;
 import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Reading;
+import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 
 /** How records are read out of MariaDB. */
 final class MariaReading implements Reading {
 
+    /** How long to wait for writers to end, at most. */
+    private static final int PATIENCE_SECONDS = 20;
+
     private final MariaDialect dialect;
+    /** Sessions that others have joined. */
+    private final Set<Session> shared = Collections.newSetFromMap(new WeakHashMap<>());
 
     MariaReading(MariaDialect dialect) {
         this.dialect = dialect;
@@ -39,6 +54,54 @@ final class MariaReading implements Reading {
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> "CAST(" + name + " AS CHAR)";
             default -> MariaTypes.isCarriedAsText(column.sourceType()) ? "CAST(" + name + " AS CHAR)" : name;
         };
+    }
+
+    @Override
+    public boolean canCut(ColumnDefinition column) {
+        return Reading.super.canCut(column) || column.type().name() == TypeName.TIMESTAMP_WITH_TIME_ZONE;
+    }
+
+    @Override
+    public String literal(ColumnDefinition column, String value) {
+        return column.type().name().isTimed()
+                ? DefinitionSql.string(value.replace('T', ' ').replace("Z", ""))
+                : Reading.super.literal(column, value);
+    }
+
+    /**
+     * All sessions begin while a lock keeps writers away for a moment. A session that was lost can't come back to that
+     * moment.
+     */
+    @Override
+    public List<Session> share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
+        synchronized (shared) {
+            if (!shared.add(first)) {
+                return List.of();
+            }
+        }
+        try {
+            first.rollback();
+            first.execute("SET SESSION lock_wait_timeout = " + PATIENCE_SECONDS);
+            first.execute("FLUSH TABLES WITH READ LOCK");
+        } catch (SQLException e) {
+            prepare(first.connection());
+            notes.finding(
+                    TableName.of("(all)"),
+                    "",
+                    "one connection reads, since several wouldn't be sure to see the same state: "
+                            + first.explained(e));
+            return List.of();
+        }
+        try {
+            List<Session> sessions = new ArrayList<>();
+            for (int i = 0; i < count; i++) {
+                sessions.add(open.get());
+            }
+            first.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
+            return sessions;
+        } finally {
+            first.execute("UNLOCK TABLES");
+        }
     }
 
     @Override

@@ -33,6 +33,8 @@ final class MariaWriting implements Writing {
         }
     };
 
+    private static final int MOST_LANES = 16;
+
     private final MariaDialect dialect;
     private final DefinitionSql sql;
 
@@ -84,10 +86,21 @@ final class MariaWriting implements Writing {
                 "INSERT INTO " + dialect.quote(into.name()) + " (" + sql.names(names) + ") VALUES (" + values + ")",
                 into,
                 shown,
-                true,
+                BatchWriter.Commits.AT_THE_END,
                 c -> MariaCells.binder(c.type()));
-        boolean local = session.value("SELECT @@local_infile").equals(Optional.of("1"));
-        return local ? new LoadDataWriter(session, into, shown, batches) : batches;
+        return isLocalAllowed(session) ? new LoadDataWriter(session, into, shown, batches) : batches;
+    }
+
+    private static boolean isLocalAllowed(Session session) throws SQLException {
+        return session.value("SELECT @@local_infile").equals(Optional.of("1"));
+    }
+
+    @Override
+    public Optional<String> laneNotice(Session session) throws SQLException {
+        return isLocalAllowed(session)
+                ? Optional.empty()
+                : Optional.of("the server forbids LOAD DATA LOCAL (local_infile is off), so records are inserted in"
+                        + " batches, which takes longer");
     }
 
     @Override
@@ -148,6 +161,11 @@ final class MariaWriting implements Writing {
     @Override
     public boolean referencesNeedOneType() {
         return true;
+    }
+
+    @Override
+    public int mostLanes() {
+        return MOST_LANES;
     }
 
     @Override

@@ -37,6 +37,8 @@ public final class NameMapping {
         takenIndexNames.forEach(indexNames::take);
         takenIndexNames.forEach(constraintNames::take);
         Map<String, Names> bySchema = new LinkedHashMap<>();
+        // in the systems where indexes' names are the schema's, tables' names are among them
+        sources.forEach(s -> indexNames.take(s.name().name()));
         for (TableDefinition source : sources) {
             tables.put(source.name(), tableName(source.name(), sources, bySchema));
             Names names = new Names(rules);

@@ -17,6 +17,7 @@ import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.databases.loading.Ledger;
@@ -26,8 +27,11 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Companions;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadSettings;
 import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.place.QueryPlace;
 import org.orderlyferry.place.Slice;
@@ -150,10 +154,35 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public RecordReader read(Slice slice) {
         TableDefinition table = define(slice.table()).withColumns(slice.columns());
-        String rest = " FROM " + dialect.quote(slice.table());
+        String rest = " FROM " + dialect.quote(slice.table()) + Cutting.where(session, define(slice.table()), slice);
         return session.work("table " + table.name() + " can't be read", () -> dialect.reading()
                 .bulk(session, table, rest, connector.options().outOfRange())
                 .orElseGet(() -> reader("SELECT " + list(table) + rest, table)));
+    }
+
+    @Override
+    public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
+        return session.work(
+                "table " + table.name() + " can't be cut into slices", () -> Cutting.slices(session, table, rows, cut));
+    }
+
+    /** May be asked by any thread, also while this place is read. */
+    @Override
+    public Companions companions(int count) {
+        LoadNotes notes = new LoadNotes();
+        List<Session> sessions =
+                session.work("more connections that see the same can't be opened", () -> dialect.reading()
+                        .share(session, connector::open, count, notes));
+        return new Companions(
+                sessions.stream()
+                        .map(s -> (Place) new DatabasePlace(connector, s, write, Optional.empty(), false))
+                        .toList(),
+                notes.findings());
+    }
+
+    @Override
+    public int mostLanes() {
+        return dialect.writing().mostLanes();
     }
 
     private String list(TableDefinition table) {

@@ -137,6 +137,12 @@ public final class PostgresDialect implements Dialect {
     }
 
     @Override
+    public boolean isLost(SQLException error) {
+        String state = String.valueOf(error.getSQLState());
+        return state.startsWith("08") || state.startsWith("57P0");
+    }
+
+    @Override
     public List<String> databases(Connection connection) throws SQLException {
         List<String> names = new ArrayList<>();
         new CatalogueQuery(connection)

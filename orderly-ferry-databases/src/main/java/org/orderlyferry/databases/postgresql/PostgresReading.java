@@ -5,22 +5,34 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.WeakHashMap;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Reading;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.record.RecordReader;
+import org.postgresql.PGConnection;
+import org.postgresql.jdbc.AutoSave;
 
 /** How records are read out of PostgreSQL. */
 final class PostgresReading implements Reading {
 
     private final PostgresDialect dialect;
+    /** By the session that has exported it, as long as that is there. */
+    private final Map<Session, String> snapshots = new WeakHashMap<>();
 
     PostgresReading(PostgresDialect dialect) {
         this.dialect = dialect;
@@ -64,6 +76,54 @@ final class PostgresReading implements Reading {
     private String asText(ColumnDefinition column) {
         String selected = selected(column);
         return selected.endsWith("::text") ? selected : selected + "::text";
+    }
+
+    @Override
+    public boolean canCut(ColumnDefinition column) {
+        boolean text =
+                column.type().name() == TypeName.CLOB && column.sourceType().equals("text");
+        return text || Reading.super.canCut(column) || column.type().name() == TypeName.TIMESTAMP_WITH_TIME_ZONE;
+    }
+
+    /** All sessions see the snapshot that the first one has exported. */
+    @Override
+    public List<Session> share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
+        String snapshot = snapshot(first);
+        List<Session> sessions = new ArrayList<>();
+        for (int i = 0; i < count; i++) {
+            Session session = open.get();
+            sessions.add(session);
+            withoutSavepoints(session, () -> {
+                session.execute("SET TRANSACTION SNAPSHOT " + DefinitionSql.string(snapshot));
+                return null;
+            });
+        }
+        return sessions;
+    }
+
+    private String snapshot(Session first) throws SQLException {
+        synchronized (snapshots) {
+            String snapshot = snapshots.get(first);
+            if (snapshot == null) {
+                first.rollback();
+                snapshot = withoutSavepoints(
+                        first, () -> first.value("SELECT pg_export_snapshot()").orElseThrow());
+                snapshots.put(first, snapshot);
+            }
+            return snapshot;
+        }
+    }
+
+    /** Snapshots can neither be given nor taken behind a savepoint. */
+    private static <T> T withoutSavepoints(Session session, Session.Work<T> work) throws SQLException {
+        PGConnection connection = session.connection().unwrap(PGConnection.class);
+        AutoSave before = connection.getAutosave();
+        connection.setAutosave(AutoSave.NEVER);
+        try {
+            return work.doIt();
+        } finally {
+            connection.setAutosave(before);
+        }
     }
 
     @Override

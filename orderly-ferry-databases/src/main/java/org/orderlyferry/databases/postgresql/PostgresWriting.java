@@ -36,6 +36,8 @@ final class PostgresWriting implements Writing {
         }
     };
 
+    private static final int MOST_LANES = 16;
+
     private final PostgresDialect dialect;
     private final DefinitionSql sql;
 
@@ -129,6 +131,11 @@ final class PostgresWriting implements Writing {
             }
         }
         return statements;
+    }
+
+    @Override
+    public int mostLanes() {
+        return MOST_LANES;
     }
 
     @Override

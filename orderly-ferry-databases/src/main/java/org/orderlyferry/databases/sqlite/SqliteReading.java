@@ -34,6 +34,15 @@ final class SqliteReading implements Reading {
         return dialect.quote(column.name());
     }
 
+    /** Only numbers and texts are compared as what they are, whatever a column was declared as. */
+    @Override
+    public boolean canCut(ColumnDefinition column) {
+        return switch (column.type().name()) {
+            case SMALLINT, INTEGER, BIGINT, CHARACTER, VARCHAR, CLOB -> true;
+            default -> false;
+        };
+    }
+
     @Override
     public CellReader reader(ColumnDefinition column) {
         return new SqliteCellReader(column.type());

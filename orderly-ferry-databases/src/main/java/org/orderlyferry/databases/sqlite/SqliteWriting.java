@@ -65,7 +65,7 @@ final class SqliteWriting implements Writing {
                 "INSERT INTO " + dialect.quote(into.name()) + " (" + sql.names(names) + ") VALUES (" + values + ")",
                 into,
                 shown,
-                false,
+                BatchWriter.Commits.NEVER,
                 c -> SqliteCellBinders.of(c.type()));
     }
 

@@ -1,0 +1,41 @@
+package org.orderlyferry.cli;
+
+import org.orderlyferry.problem.UsageException;
+import picocli.CommandLine.Option;
+
+/** How much of a server records may take while they move. */
+final class LaneOptions {
+
+    @Option(
+            names = "--lanes",
+            paramLabel = "N",
+            description = "How many slices move at once, each on a connection of its own. Default: ${DEFAULT-VALUE}.")
+    private int lanes = 2;
+
+    @Option(
+            names = "--rows-per-second",
+            paramLabel = "N",
+            description = "Move no more records than that, all lanes together. Default: as many as go.")
+    private long rowsPerSecond;
+
+    @Option(
+            names = "--bytes-per-second",
+            paramLabel = "N",
+            description = "Move no more bytes of values than that, all lanes together. Default: as many as go.")
+    private long bytesPerSecond;
+
+    int lanes() {
+        if (lanes < 1) {
+            throw new UsageException("--lanes takes a number from 1 on");
+        }
+        return lanes;
+    }
+
+    long rowsPerSecond() {
+        return Math.max(0, rowsPerSecond);
+    }
+
+    long bytesPerSecond() {
+        return Math.max(0, bytesPerSecond);
+    }
+}

@@ -1,0 +1,25 @@
+package org.orderlyferry.cli;
+
+import org.orderlyferry.progress.Plan;
+
+/** What an export is about to do, in a few lines. */
+final class PlanView {
+
+    private PlanView() {}
+
+    static void show(Console console, Plan plan) {
+        long rows = plan.tables().stream().mapToLong(Plan.Table::rows).sum();
+        console.line("Reading " + Amounts.count(plan.tables().size(), "table") + " with " + Amounts.count(rows, "row")
+                + " over " + Amounts.count(plan.connections(), "connection")
+                + (plan.lanes() > 1 ? ", " + plan.lanes() + " slices at once" : ""));
+        for (Plan.Table table : plan.tables()) {
+            if (table.slices() > 1) {
+                console.line("  " + table.table() + " in " + Amounts.count(table.slices(), "slice") + " by "
+                        + String.join(", ", table.by()) + ", of about "
+                        + Amounts.count(table.rows() / table.slices(), "row") + " each");
+            }
+        }
+        console.line("");
+        console.out().flush();
+    }
+}

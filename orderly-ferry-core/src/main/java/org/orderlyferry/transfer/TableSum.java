@@ -1,0 +1,55 @@
+package org.orderlyferry.transfer;
+
+import java.time.Duration;
+import java.util.Optional;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.tally.Tally;
+
+/** What became of a table so far, over all its slices. Safe for use by several threads. */
+final class TableSum {
+
+    private final TableName table;
+    private final int slices;
+    private long started;
+    private long ended;
+    private long read;
+    private long bytes;
+    private Tally tally;
+    private int done;
+
+    TableSum(TableName table, int slices) {
+        this.table = table;
+        this.slices = slices;
+    }
+
+    /** Whether this is the first slice. */
+    synchronized boolean begin() {
+        if (started == 0) {
+            started = System.nanoTime();
+            return true;
+        }
+        return false;
+    }
+
+    /** Adds a slice; tells whether it was the last. */
+    synchronized boolean add(long rows, long size, Tally counted) {
+        read += rows;
+        bytes += size;
+        tally = tally == null ? counted : tally.plus(counted);
+        ended = System.nanoTime();
+        return ++done == slices;
+    }
+
+    synchronized long rows() {
+        return read;
+    }
+
+    synchronized boolean isDone() {
+        return done == slices;
+    }
+
+    synchronized MovedTable result() {
+        return new MovedTable(
+                table, read, tally.rows(), bytes, tally, Duration.ofNanos(ended - started), Optional.empty());
+    }
+}

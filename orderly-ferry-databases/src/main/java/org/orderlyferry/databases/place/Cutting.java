@@ -1,0 +1,195 @@
+package org.orderlyferry.databases.place;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.KeyRange;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.RecordBatch;
+
+/**
+ * Cuts a table where its key's real distribution says: each boundary is found by walking so many entries of the key's
+ * index, so gaps and skew make no slice larger than another.
+ */
+final class Cutting {
+
+    private final Session session;
+    private final Dialect dialect;
+    private final TableDefinition table;
+    private final List<ColumnDefinition> key;
+
+    private Cutting(Session session, TableDefinition table, List<ColumnDefinition> key) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.table = table;
+        this.key = key;
+    }
+
+    /** Slices that hold all records of a table, and each once. */
+    static List<Slice> slices(Session session, TableDefinition table, long rows, Cut cut) throws SQLException {
+        Slice whole = Slice.whole(table);
+        Optional<List<ColumnDefinition>> key = key(session, table, cut);
+        long number = (rows + cut.rows() - 1) / cut.rows();
+        if (key.isEmpty() || number < 2) {
+            return List.of(whole);
+        }
+        return new Cutting(session, table, key.get()).slices(whole, (rows + number - 1) / number);
+    }
+
+    private static Optional<List<ColumnDefinition>> key(Session session, TableDefinition table, Cut cut) {
+        String chosen = cut.columns().get(table.name());
+        if (chosen != null) {
+            ColumnDefinition column = table.column(chosen)
+                    .or(() -> table.columns().stream()
+                            .filter(c -> c.name().equalsIgnoreCase(chosen))
+                            .findFirst())
+                    .orElseThrow(() -> new UsageException("table " + table.name() + " has no column " + chosen));
+            if (!session.dialect().reading().canCut(column)) {
+                throw new UsageException(
+                        "table " + table.name() + " can't be cut by " + chosen + ", which is " + column.type());
+            }
+            return Optional.of(List.of(column));
+        }
+        return table.primaryKey()
+                .map(k -> k.columns().stream()
+                        .map(c -> table.column(c).orElseThrow())
+                        .toList())
+                .filter(k -> k.stream().allMatch(session.dialect().reading()::canCut));
+    }
+
+    private List<Slice> slices(Slice whole, long rows) throws SQLException {
+        List<List<String>> boundaries = new ArrayList<>();
+        List<String> last = List.of();
+        while (true) {
+            List<String> next = boundary(last.isEmpty() ? "" : atLeast(0, last), rows);
+            if (next.equals(last) && !next.isEmpty()) {
+                // more records than a slice holds have one value: they can't be parted
+                next = boundary("NOT (" + atMost(0, last) + ")", 0);
+            }
+            if (next.isEmpty()) {
+                break;
+            }
+            boundaries.add(next);
+            last = next;
+        }
+        List<String> names = key.stream().map(ColumnDefinition::name).toList();
+        List<Slice> slices = new ArrayList<>();
+        List<String> from = List.of();
+        for (List<String> to : boundaries) {
+            slices.add(whole.within(new KeyRange(names, from, to, false)));
+            from = to;
+        }
+        slices.add(whole.within(new KeyRange(names, from, List.of(), false)));
+        boolean nulls = key.get(0).nullable()
+                && session.value("SELECT 1 FROM " + dialect.quote(table.name()) + " WHERE " + name(0)
+                                + " IS NULL LIMIT 1")
+                        .isPresent();
+        if (nulls) {
+            slices.add(whole.within(KeyRange.nulls(names.get(0))));
+        }
+        return slices;
+    }
+
+    private String name(int column) {
+        return dialect.quote(key.get(column).name());
+    }
+
+    /** The key of the record that comes so many after the first of some; empty where there are no more. */
+    private List<String> boundary(String which, long after) throws SQLException {
+        String given = key.get(0).nullable() ? name(0) + " IS NOT NULL" : "";
+        String where = String.join(
+                " AND ",
+                List.of(given, which).stream().filter(s -> !s.isEmpty()).toList());
+        List<String> selected = key.stream().map(dialect.reading()::selected).toList();
+        List<String> order = key.stream().map(c -> dialect.quote(c.name())).toList();
+        String sql = "SELECT " + String.join(", ", selected) + " FROM " + dialect.quote(table.name())
+                + (where.isEmpty() ? "" : " WHERE " + where) + " ORDER BY " + String.join(", ", order)
+                + " LIMIT 1 OFFSET " + after;
+        try (Statement statement = session.connection().createStatement();
+                ResultSet row = statement.executeQuery(sql)) {
+            return row.next() ? values(row) : List.of();
+        }
+    }
+
+    private List<String> values(ResultSet row) throws SQLException {
+        RecordBatch batch = new RecordBatch();
+        batch.start(key.size(), table.name().toString(), session.address(), false);
+        List<String> values = new ArrayList<>();
+        for (int i = 0; i < key.size(); i++) {
+            try {
+                dialect.reading().reader(key.get(i)).read(row, i + 1, batch);
+            } catch (InvalidValueException e) {
+                throw new SQLException("the value '" + row.getString(i + 1) + "' of its key " + e.getMessage(), e);
+            }
+        }
+        batch.endRow(1);
+        for (int i = 0; i < key.size(); i++) {
+            values.add(batch.text(0, i));
+        }
+        return values;
+    }
+
+    private String atLeast(int column, List<String> values) {
+        return compared(session, key, column, values, ">", ">=");
+    }
+
+    private String atMost(int column, List<String> values) {
+        return compared(session, key, column, values, "<", "<=");
+    }
+
+    /** What a slice's WHERE says; empty for a slice without a range. */
+    static String where(Session session, TableDefinition table, Slice slice) {
+        if (slice.range().isEmpty()) {
+            return "";
+        }
+        KeyRange range = slice.range().get();
+        List<ColumnDefinition> key = range.columns().stream()
+                .map(c -> table.column(c)
+                        .orElseThrow(() -> new UsageException("table " + table.name() + " has no column " + c)))
+                .toList();
+        String first = session.dialect().quote(key.get(0).name());
+        if (range.nulls()) {
+            return " WHERE " + first + " IS NULL";
+        }
+        List<String> conditions = new ArrayList<>();
+        if (!range.from().isEmpty()) {
+            conditions.add(compared(session, key, 0, range.from(), ">", ">="));
+        }
+        if (!range.to().isEmpty()) {
+            conditions.add(compared(session, key, 0, range.to(), "<", "<"));
+        }
+        if (conditions.isEmpty()) {
+            conditions.add(first + " IS NOT NULL");
+        }
+        return " WHERE " + String.join(" AND ", conditions);
+    }
+
+    /**
+     * Compares a key with values, the first column first. Each column's own comparison stands in front, so that the
+     * system can find its place in an index.
+     *
+     * @param strict how a column must compare where those behind it don't count
+     * @param end how the last column must
+     */
+    private static String compared(
+            Session session, List<ColumnDefinition> key, int column, List<String> values, String strict, String end) {
+        ColumnDefinition definition = key.get(column);
+        String name = session.dialect().quote(definition.name());
+        String value = session.dialect().reading().literal(definition, values.get(column));
+        if (column == key.size() - 1) {
+            return name + " " + end + " " + value;
+        }
+        return name + " " + strict + "= " + value + " AND (" + name + " " + strict + " " + value + " OR "
+                + compared(session, key, column + 1, values, strict, end) + ")";
+    }
+}
