@@ -18,6 +18,7 @@ import java.util.stream.Stream;
 import org.orderlyferry.examples.servers.LocalMaria;
 import org.orderlyferry.examples.servers.LocalPostgres;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
@@ -62,12 +63,12 @@ public final class ServerBench {
                 LocalMaria maria = LocalMaria.start("--local-infile=1", "--innodb-buffer-pool-size=512M")) {
             ServerBench bench = new ServerBench(folder, postgres.url("postgres"), maria.url("test"));
             bench.prepare();
-            bench.postgres();
-            bench.maria();
-            bench.sqlite();
-            bench.reconcile();
-            bench.skew();
-            bench.growth();
+            bench.part("postgres", bench::postgres);
+            bench.part("maria", bench::maria);
+            bench.part("sqlite", bench::sqlite);
+            bench.part("reconcile", bench::reconcile);
+            bench.part("skew", bench::skew);
+            bench.part("growth", bench::growth);
             Report.print(bench.ratios);
             if (arguments.length == 2) {
                 Report.json(bench.ratios, Path.of(arguments[0]));
@@ -75,6 +76,14 @@ public final class ServerBench {
             }
         } finally {
             delete(folder);
+        }
+    }
+
+    /** Measures one part; {@code -Dbench.parts=postgres,maria} leaves out the others. */
+    private void part(String name, Measure.Work work) throws Exception {
+        String wanted = System.getProperty("bench.parts", "");
+        if (wanted.isEmpty() || List.of(wanted.split(",")).contains(name)) {
+            work.run();
         }
     }
 
@@ -103,7 +112,7 @@ public final class ServerBench {
         try (Connection connection = DriverManager.getConnection(postgres)) {
             SampleTable.fill(connection, SampleTable.NAME, ROWS);
         }
-        export(postgres, set(), LANES);
+        export(postgres, set(), LANES, ROWS / 4);
         copyOut(SampleTable.NAME);
         load(set(), maria, LANES);
         System.out.printf(Locale.ROOT, "%,d rows, %d rounds, %d lanes%n", ROWS, ROUNDS, LANES);
@@ -126,11 +135,15 @@ public final class ServerBench {
     }
 
     private static void export(String url, Path set, int lanes) {
+        export(url, set, lanes, Cut.DEFAULT_ROWS);
+    }
+
+    private static void export(String url, Path set, int lanes, long sliceRows) {
         try (Place place = Places.open(url)) {
             Export.from(place)
                     .tables(SampleTable.NAME)
                     .lanes(lanes)
-                    .sliceRows(ROWS / 4)
+                    .sliceRows(sliceRows)
                     .overwrite(true)
                     .to(set);
         }
@@ -146,8 +159,9 @@ public final class ServerBench {
     private void postgres() throws Exception {
         Measure copyTo = Measure.of("COPY to CSV", () -> copyOut(SampleTable.NAME));
         Measure export = Measure.of("export", () -> export(postgres, folder.resolve("x"), LANES));
-        Measure export1 = Measure.of("export, 1 lane", () -> export(postgres, folder.resolve("x1"), 1));
-        Measure export4 = Measure.of("export, 4 lanes", () -> export(postgres, folder.resolve("x4"), 4));
+        Measure export1 = Measure.of("export, 1 lane", () -> export(postgres, folder.resolve("x1"), 1, ROWS / 4));
+        Measure export2 = Measure.of("export, 2 lanes", () -> export(postgres, folder.resolve("x2"), 2, ROWS / 4));
+        Measure export4 = Measure.of("export, 4 lanes", () -> export(postgres, folder.resolve("x4"), 4, ROWS / 4));
         Measure copyFrom = Measure.of(
                 "COPY from CSV",
                 () -> run(
@@ -160,10 +174,11 @@ public final class ServerBench {
             run(targetUrl(), "DROP TABLE IF EXISTS looped", SampleTable.create("looped", false));
             SampleTable.insertLoop(postgres, targetUrl(), "looped", SampleTable.NAME, LOOP_ROWS, false);
         });
-        Measure.rounds(ROUNDS, List.of(copyTo, export, export1, export4, copyFrom, load, loop));
+        Measure.rounds(ROUNDS, List.of(copyTo, export, export1, export2, export4, copyFrom, load, loop));
         ratios.add(Ratio.of("PostgreSQL export / COPY to CSV", export, copyTo, 1.0));
-        ratios.add(Ratio.of("PostgreSQL export with 1 lane / COPY to CSV", export1, copyTo, 1.0));
-        ratios.add(Ratio.of("PostgreSQL export with 4 lanes / COPY to CSV", export4, copyTo, 1.0));
+        ratios.add(Ratio.of("PostgreSQL export, 4 slices, 1 lane / COPY to CSV", export1, copyTo, 1.0));
+        ratios.add(Ratio.of("PostgreSQL export, 4 slices, 2 lanes / COPY to CSV", export2, copyTo, 1.0));
+        ratios.add(Ratio.of("PostgreSQL export, 4 slices, 4 lanes / COPY to CSV", export4, copyTo, 1.0));
         ratios.add(Ratio.of("PostgreSQL load / COPY from CSV", load, copyFrom, 1.0));
         ratios.add(new Ratio("PostgreSQL load / INSERT loop", load.median(), loop.median() * ROWS / LOOP_ROWS, 0.2));
     }

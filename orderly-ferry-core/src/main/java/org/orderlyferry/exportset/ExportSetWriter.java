@@ -236,7 +236,8 @@ public final class ExportSetWriter implements AutoCloseable {
         private final int number;
         private final BagFile file;
         private final RecordWriter writer;
-        private final TallyTaker taker;
+        private TallyTaker taker;
+        private boolean elsewhere;
 
         private TableFile(TableDefinition table, String path, int number) {
             this.number = number;
@@ -259,7 +260,9 @@ public final class ExportSetWriter implements AutoCloseable {
             } catch (PlaceException e) {
                 throw e.getCause() instanceof IOException io ? failed(io) : e;
             }
-            taker.add(batch);
+            if (!elsewhere) {
+                taker.add(batch);
+            }
         }
 
         @Override
@@ -276,6 +279,12 @@ public final class ExportSetWriter implements AutoCloseable {
                 done.computeIfAbsent(table.name(), t -> new TreeMap<>())
                         .put(number, new Done(path, file.bytes(), taker.tally()));
             }
+        }
+
+        /** Takes the tally that another thread takes of the same records, rather than taking one itself. */
+        public void talliedBy(TallyTaker other) {
+            taker = other;
+            elsewhere = true;
         }
 
         /** How many bytes the file has so far. */

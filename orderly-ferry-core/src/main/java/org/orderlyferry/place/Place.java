@@ -34,6 +34,15 @@ public interface Place extends AutoCloseable {
     /** How many records a table has, counted now. A file's header is no record. */
     long count(TableName table);
 
+    /**
+     * How many records a table has, about: for plans and progress, where counting a large one would take too long.
+     *
+     * @throws org.orderlyferry.problem.PlaceException if the table can't be read
+     */
+    default long estimate(TableName table) {
+        return count(table);
+    }
+
     /** How much room a table takes, in bytes, where the place can tell without reading it. */
     OptionalLong bytes(TableName table);
 

@@ -30,6 +30,7 @@ import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.tally.TallyTaker;
 
 /**
  * Exports tables of a place to an export set. Not safe for use by several threads.
@@ -169,7 +170,7 @@ public final class Export {
         for (TableName table : tables) {
             readable(table, failed, () -> {
                 TableDefinition definition = source.define(table);
-                long rows = source.count(table);
+                long rows = source.estimate(table);
                 List<Slice> slices = source.cut(definition, rows, cut);
                 TableSum sum = new TableSum(table, slices.size());
                 for (int i = 0; i < slices.size(); i++) {
@@ -298,9 +299,11 @@ public final class Export {
                         ? set.file(work.table().name())
                         : set.part(work.table().name(), work.part())) {
             Mover mover = new Mover(work.table().name(), told, pace, crew::check);
-            mover.move(reader, file);
+            TallyTaker taker = TallyTaker.of(work.table().columns());
+            file.talliedBy(taker);
+            mover.move(reader, taker, file);
             findings.addAll(reader.findings());
-            return work.sum().add(mover.rows(), file.bytes(), file.tally());
+            return work.sum().add(mover.rows(), file.bytes(), taker.tally());
         }
     }
 }

@@ -19,7 +19,6 @@ import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
-import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.tally.Tally;
@@ -157,7 +156,7 @@ public final class Load {
 
     private long expected(TableName table) {
         Optional<Tally> kept = source.keptTally(table);
-        return kept.isPresent() ? kept.get().rows() : source.count(table);
+        return kept.isPresent() ? kept.get().rows() : source.estimate(table);
     }
 
     private void move(Loading loading, Hand hand, Work work, ProgressListener told, Crew crew, List<Finding> findings) {
@@ -183,12 +182,11 @@ public final class Load {
         TableName table = work.table().name();
         try (RecordReader reader = hand.place().read(work.slice());
                 RecordWriter writer = loading.writer(table)) {
-            TallyingWriter tallying =
-                    new TallyingWriter(writer, TallyTaker.of(reader.table().columns()));
+            TallyTaker taker = TallyTaker.of(reader.table().columns());
             Mover mover = new Mover(table, told, pace, crew::check);
-            mover.move(reader, tallying);
+            mover.move(reader, taker, writer);
             findings.addAll(reader.findings());
-            return work.sum().add(mover.rows(), mover.bytes(), tallying.taker().tally());
+            return work.sum().add(mover.rows(), mover.bytes(), taker.tally());
         }
     }
 
@@ -198,26 +196,6 @@ public final class Load {
                     source.address(),
                     "table " + table + " has " + found.rows() + " records with the digest " + found.digest()
                             + ", and its tally says " + kept.rows() + " with " + kept.digest());
-        }
-    }
-
-    /** Takes a tally of what passes. */
-    private record TallyingWriter(RecordWriter writer, TallyTaker taker) implements RecordWriter {
-        @Override
-        public void write(RecordBatch batch) {
-            // first: a writer may bring the values into another form
-            taker.add(batch);
-            writer.write(batch);
-        }
-
-        @Override
-        public void finish() {
-            writer.finish();
-        }
-
-        @Override
-        public void close() {
-            writer.close();
         }
     }
 }

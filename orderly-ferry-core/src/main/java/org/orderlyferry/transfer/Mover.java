@@ -7,6 +7,7 @@ import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.tally.TallyTaker;
 
 /**
  * Moves one slice's records from a reader to a writer. The reader works ahead on a thread of its own, by a few batches
@@ -40,9 +41,14 @@ final class Mover {
         }
     }
 
-    void move(RecordReader reader, RecordWriter writer) {
+    /**
+     * Moves all records.
+     *
+     * @param taker counts them as they are read, which leaves the writer's thread less to do
+     */
+    void move(RecordReader reader, TallyTaker taker, RecordWriter writer) {
         check.run();
-        Thread reading = new Thread(() -> read(reader), "ferry-reader");
+        Thread reading = new Thread(() -> read(reader, taker), "ferry-reader");
         reading.start();
         try {
             for (RecordBatch batch = take(filled); batch != end; batch = take(filled)) {
@@ -73,13 +79,14 @@ final class Mover {
         writer.finish();
     }
 
-    private void read(RecordReader reader) {
+    private void read(RecordReader reader, TallyTaker taker) {
         try {
             while (!stopped) {
                 RecordBatch batch = take(empty);
                 if (stopped || !reader.read(batch)) {
                     break;
                 }
+                taker.add(batch);
                 filled.put(batch);
             }
         } catch (RuntimeException | Error e) {

@@ -5,6 +5,7 @@ import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.Supplier;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -34,6 +35,15 @@ public interface Reading {
     default Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRange outOfRange)
             throws SQLException {
         return Optional.empty();
+    }
+
+    /**
+     * How many records a table has by the system's own statistics.
+     *
+     * @return empty where they don't say, or the user may not read the table
+     */
+    default OptionalLong estimate(Session session, TableName table) throws SQLException {
+        return OptionalLong.empty();
     }
 
     /** Whether a table can be cut by a column: its order is that of its comparisons, and its values can be written. */

@@ -9,6 +9,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.OptionalLong;
 import java.util.Set;
 import java.util.WeakHashMap;
 import java.util.function.Supplier;
@@ -54,6 +55,14 @@ final class MariaReading implements Reading {
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> "CAST(" + name + " AS CHAR)";
             default -> MariaTypes.isCarriedAsText(column.sourceType()) ? "CAST(" + name + " AS CHAR)" : name;
         };
+    }
+
+    @Override
+    public OptionalLong estimate(Session session, TableName table) throws SQLException {
+        return session.value("SELECT TABLE_ROWS FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND"
+                        + " TABLE_NAME = " + DefinitionSql.string(table.name()))
+                .map(n -> OptionalLong.of(Long.parseLong(n)))
+                .orElse(OptionalLong.empty());
     }
 
     @Override

@@ -46,6 +46,9 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     /** A database file and those that SQLite puts beside it; a journal left behind would spoil the next database. */
     private static final List<String> FILE_ENDINGS = List.of("", "-journal", "-wal", "-shm");
 
+    /** Tables of up to about so many records are counted rather than estimated. */
+    private static final long COUNTED = 200_000;
+
     private final Connector connector;
     private final Session session;
     private final Dialect dialect;
@@ -115,6 +118,14 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public long count(TableName table) {
         return session.work("table " + table + " can't be counted", () -> session.count(table));
+    }
+
+    @Override
+    public long estimate(TableName table) {
+        OptionalLong rows = session.work("table " + table + " can't be looked up", () -> dialect.reading()
+                .estimate(session, table));
+        // a small one is counted: that takes no time, and says what is so
+        return rows.isPresent() && rows.getAsLong() > COUNTED ? rows.getAsLong() : count(table);
     }
 
     @Override

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.WeakHashMap;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
@@ -76,6 +77,15 @@ final class PostgresReading implements Reading {
     private String asText(ColumnDefinition column) {
         String selected = selected(column);
         return selected.endsWith("::text") ? selected : selected + "::text";
+    }
+
+    @Override
+    public OptionalLong estimate(Session session, TableName table) throws SQLException {
+        String name = DefinitionSql.string(dialect.quote(table));
+        return session.value("SELECT reltuples::bigint FROM pg_class WHERE oid = " + name
+                        + "::regclass AND reltuples > 0" + " AND has_table_privilege(" + name + ", 'SELECT')")
+                .map(n -> OptionalLong.of(Long.parseLong(n)))
+                .orElse(OptionalLong.empty());
     }
 
     @Override
