@@ -126,7 +126,7 @@ final class LoadCommand implements Callable<Integer> {
                 .strong((tryOnly ? "Tried to load " : "Loaded ") + source.address() + " into " + target.address() + " ("
                         + target.system() + ")"));
         console.line("");
-        new Report(console).transfer(result, progress.elapsed());
+        new Report(console).transfer(result, progress.elapsed(), !tryOnly);
         console.line("");
         if (!tryOnly) {
             console.line(console.style().good("All records are in")

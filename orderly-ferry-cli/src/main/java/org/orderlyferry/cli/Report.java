@@ -22,18 +22,33 @@ final class Report {
     }
 
     void transfer(TransferResult result, Duration time) {
+        transfer(result, time, true);
+    }
+
+    /**
+     * Shows what a load came to.
+     *
+     * @param written whether anything was written, rather than only looked at
+     */
+    void transfer(TransferResult result, Duration time, boolean written) {
         boolean merged = result.tables().stream().anyMatch(m -> m.merged().isPresent());
-        TextTable table = new TextTable().left("table").right("read").right("written");
+        TextTable table = new TextTable().left("table").right("read");
+        if (written) {
+            table.right("written");
+        }
         if (merged) {
             table.right("new").right("changed").right("unchanged");
         }
         table.right("size").right("time");
         for (MovedTable moved : result.tables()) {
-            table.row(cells(moved, merged));
+            table.row(cells(moved, merged, written));
         }
         long read = result.tables().stream().mapToLong(MovedTable::read).sum();
-        List<String> sums = new ArrayList<>(List.of(
-                Amounts.count(result.tables().size(), "table"), Amounts.count(read), Amounts.count(result.rows())));
+        List<String> sums =
+                new ArrayList<>(List.of(Amounts.count(result.tables().size(), "table"), Amounts.count(read)));
+        if (written) {
+            sums.add(Amounts.count(result.rows()));
+        }
         if (merged) {
             sums.addAll(List.of("", "", ""));
         }
@@ -45,9 +60,11 @@ final class Report {
         notes("Left behind", result.leftBehind());
     }
 
-    private static String[] cells(MovedTable moved, boolean merged) {
-        List<String> cells = new ArrayList<>(
-                List.of(moved.table().toString(), Amounts.count(moved.read()), Amounts.count(moved.written())));
+    private static String[] cells(MovedTable moved, boolean merged, boolean written) {
+        List<String> cells = new ArrayList<>(List.of(moved.table().toString(), Amounts.count(moved.read())));
+        if (written) {
+            cells.add(Amounts.count(moved.written()));
+        }
         if (merged) {
             cells.add(moved.merged().map(m -> Amounts.count(m.inserted())).orElse("–"));
             cells.add(moved.merged().map(m -> Amounts.count(m.updated())).orElse("–"));

@@ -24,6 +24,9 @@ public final class RecordBatch {
     public static final int TARGET_BYTES = 256 * 1024;
 
     private static final int TARGET_CELLS = 64 * 1024;
+    /** By how much an array grows at most when a value doesn't ask for more. */
+    private static final long STEP = 32L * 1024 * 1024;
+
     private static final int NULL = -1;
 
     private byte[] bytes = new byte[TARGET_BYTES + SLACK];
@@ -89,6 +92,16 @@ public final class RecordBatch {
         return sum;
     }
 
+    /** Lets go of room that a huge value took; the batch is empty then. */
+    public void shrink() {
+        rows = 0;
+        cell = 0;
+        size = 0;
+        if (bytes.length > 4 * TARGET_BYTES) {
+            bytes = new byte[TARGET_BYTES + SLACK];
+        }
+    }
+
     /**
      * Takes another array for its values, for a reader that fills arrays itself.
      *
@@ -148,8 +161,8 @@ public final class RecordBatch {
             if (needed > Integer.MAX_VALUE - SLACK) {
                 throw new IllegalStateException("a record of more than 2 GB can't be held");
             }
-            bytes = Arrays.copyOf(
-                    bytes, (int) Math.min(Integer.MAX_VALUE - SLACK, Math.max(needed, bytes.length * 2L)));
+            bytes = Arrays.copyOf(bytes, (int) Math.min(
+                    Integer.MAX_VALUE - SLACK, Math.max(needed, Math.min(bytes.length * 2L, bytes.length + STEP))));
         }
     }
 
@@ -173,7 +186,8 @@ public final class RecordBatch {
      * @return false, with nothing added, if the text holds half of a surrogate pair and so has no UTF-8
      */
     public boolean add(CharSequence text) {
-        reserve(text.length() * 3);
+        // three bytes a character at most; a huge text is measured first
+        reserve(text.length() > TARGET_BYTES ? Utf8.length(text) : text.length() * 3);
         int end = Utf8.encode(text, bytes, size);
         if (end < 0) {
             return false;

@@ -12,6 +12,17 @@ public final class Utf8 {
 
     private Utf8() {}
 
+    /** How many bytes a text takes at most: exactly as many where it is well-formed. */
+    static int length(CharSequence text) {
+        long bytes = 0;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            // each half of a pair makes two of its four bytes
+            bytes += c < 0x80 ? 1 : c < 0x800 || Character.isSurrogate(c) ? 2 : 3;
+        }
+        return (int) Math.min(Integer.MAX_VALUE / 2, bytes);
+    }
+
     /**
      * Writes text.
      *

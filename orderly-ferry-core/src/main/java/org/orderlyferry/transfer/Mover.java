@@ -2,6 +2,7 @@ package org.orderlyferry.transfer;
 
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.Semaphore;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.record.RecordBatch;
@@ -16,6 +17,8 @@ import org.orderlyferry.tally.TallyTaker;
 final class Mover {
 
     private static final int AHEAD = 3;
+    /** Bytes of a batch that holds a value too large to have several of. */
+    private static final int LARGE = 8 * 1024 * 1024;
 
     private final TableName table;
     private final ProgressListener listener;
@@ -26,6 +29,7 @@ final class Mover {
     /** Stands for the end in the queue. */
     private final RecordBatch end = new RecordBatch();
 
+    private final Semaphore written = new Semaphore(0);
     private volatile boolean stopped;
     private Throwable failure;
     private long rows;
@@ -55,7 +59,12 @@ final class Mover {
                 check.run();
                 long size = batch.valueBytes();
                 int count = batch.rows();
+                boolean large = batch.size() > LARGE;
                 writer.write(batch);
+                if (large) {
+                    batch.shrink();
+                    written.release();
+                }
                 empty.add(batch);
                 rows += count;
                 bytes += size;
@@ -67,6 +76,7 @@ final class Mover {
             // whatever the reader waits for, it gets it
             empty.offer(new RecordBatch());
             filled.clear();
+            written.release();
             join(reading);
         }
         if (failure instanceof RuntimeException e) {
@@ -87,7 +97,12 @@ final class Mover {
                     break;
                 }
                 taker.add(batch);
+                boolean large = batch.size() > LARGE;
                 filled.put(batch);
+                if (large) {
+                    // nothing is read ahead of a huge value: there is room for one of them
+                    written.acquire();
+                }
             }
         } catch (RuntimeException | Error e) {
             failure = e;

@@ -39,7 +39,10 @@ final class Servers {
         }
         if (maria == null) {
             // the room for tables without files of their own is small, so that a test can fill it up
-            maria = LocalMaria.start("--innodb-data-file-path=ibdata1:12M:autoextend:max:40M", "--local-infile=1");
+            maria = LocalMaria.start(
+                    "--innodb-data-file-path=ibdata1:12M:autoextend:max:40M",
+                    "--local-infile=1",
+                    "--max-allowed-packet=512M");
             Runtime.getRuntime().addShutdownHook(new Thread(maria::close));
         }
         return maria.url("test");

@@ -18,7 +18,9 @@ final class CsvInput implements AutoCloseable {
     private static final byte[] UTF_8_MARK = {(byte) 0xEF, (byte) 0xBB, (byte) 0xBF};
 
     /** One record may take this share of the heap: beyond it, a quote was not closed, or the heap is too small. */
-    private static final int HEAP_SHARE = 4;
+    private static final int HEAP_SHARE = 3;
+
+    private static final int LARGE = 16 * 1024 * 1024;
 
     private final String source;
     private final String table;
@@ -26,6 +28,7 @@ final class CsvInput implements AutoCloseable {
     private final CsvScanner scanner;
     private final ReadAhead file;
     private byte[] carry = new byte[0];
+    private int carryFrom;
     private int carried;
     private Chunk chunk;
     private boolean started;
@@ -89,8 +92,16 @@ final class CsvInput implements AutoCloseable {
                 return;
             }
             ended = chunk.last;
-            keep(chunk.bytes, scanner.consumed(), chunk.end);
-            chunk.bytes = spare;
+            if (records == 0 && chunk.end - scanner.consumed() > LARGE) {
+                // a huge value grows on: its array is kept rather than copied, and the batch has its own again
+                carry = batch.exchange(spare, 0);
+                carryFrom = scanner.consumed();
+                carried = chunk.end - carryFrom;
+                chunk.bytes = new byte[0];
+            } else {
+                keep(chunk.bytes, scanner.consumed(), chunk.end);
+                chunk.bytes = spare;
+            }
             file.release(chunk);
             chunk = null;
         }
@@ -108,7 +119,7 @@ final class CsvInput implements AutoCloseable {
             from = 0;
         } else {
             from -= carried;
-            System.arraycopy(carry, 0, next.bytes, from, carried);
+            System.arraycopy(carry, carryFrom, next.bytes, from, carried);
         }
         scanner.start(next, from);
         return next;
@@ -123,7 +134,12 @@ final class CsvInput implements AutoCloseable {
                     "a record of more than " + (carried >> 20)
                             + " MB begins here: a quote isn't closed, or this process" + " needs more memory (-Xmx)");
         }
-        byte[] bytes = Arrays.copyOf(carry, carried * 2 + 2 * Chunk.SIZE + RecordBatch.SLACK);
+        // twice as much again, so that scanning it anew costs little; a quarter when memory counts for more
+        int more = carried > LARGE ? carried / 4 : carried;
+        byte[] bytes = new byte[carried + more + 2 * Chunk.SIZE + RecordBatch.SLACK];
+        System.arraycopy(carry, carryFrom, bytes, 0, carried);
+        carry = new byte[0];
+        carryFrom = 0;
         Chunk whole = new Chunk(bytes, 0, carried);
         Chunk next = first;
         while (true) {
@@ -135,7 +151,7 @@ final class CsvInput implements AutoCloseable {
             whole.end += length;
             whole.last = next.last;
             file.release(next);
-            if (whole.last || whole.end >= 2 * carried) {
+            if (whole.last || whole.end >= carried + more) {
                 return whole;
             }
             next = file.next();
@@ -164,6 +180,7 @@ final class CsvInput implements AutoCloseable {
         if (carry.length < carried) {
             carry = new byte[Math.max(carried, Chunk.HEADROOM)];
         }
+        carryFrom = 0;
         System.arraycopy(bytes, from, carry, 0, carried);
     }
 

@@ -16,6 +16,9 @@ import org.orderlyferry.record.RecordWriter;
 /** Writes records as delimited text: ranges of bytes are copied, and quoted where they must be. */
 final class CsvWriter implements RecordWriter {
 
+    /** Bytes of a value that are written at once at most; a multiple of three, for base64. */
+    private static final int PIECE = 48 * 1024;
+
     private static final int BUFFER = 64 * 1024;
 
     private final OutputStream out;
@@ -112,14 +115,31 @@ final class CsvWriter implements RecordWriter {
         if (bare[column]) {
             append(batch.bytes(), start, end);
         } else if (binary[column]) {
-            byte[] base64 = Base64.getEncoder().encode(Arrays.copyOfRange(batch.bytes(), start, end));
-            text(base64, 0, base64.length);
+            base64(batch.bytes(), start, end);
         } else {
             if (narrow != null) {
                 mustBeEncodable(batch, row, column);
             }
             text(batch.bytes(), start, end);
         }
+    }
+
+    /** A large value goes in pieces, so that nothing grows with it. */
+    private void base64(byte[] bytes, int start, int end) {
+        if (end - start <= PIECE || isBase64(quote) || isBase64(delimiter)) {
+            byte[] base64 = Base64.getEncoder().encode(Arrays.copyOfRange(bytes, start, end));
+            text(base64, 0, base64.length);
+            return;
+        }
+        for (int at = start; at < end; at += PIECE) {
+            byte[] piece = Base64.getEncoder().encode(Arrays.copyOfRange(bytes, at, Math.min(end, at + PIECE)));
+            append(piece, 0, piece.length);
+            drain();
+        }
+    }
+
+    private static boolean isBase64(byte b) {
+        return b >= '0' && b <= '9' || b >= 'A' && b <= 'Z' || b >= 'a' && b <= 'z' || b == '+' || b == '/' || b == '=';
     }
 
     private void mustBeEncodable(RecordBatch batch, int row, int column) {
@@ -159,12 +179,16 @@ final class CsvWriter implements RecordWriter {
             append(bytes, start, end);
             return;
         }
-        room(end - start + quotes + 2);
+        room(1);
         buffer[size++] = quote;
         if (quotes == 0) {
             append(bytes, start, end);
         } else {
+            room(Math.min(PIECE, end - start + quotes) + 2);
             for (int i = start; i < end; i++) {
+                if (size + 2 > buffer.length) {
+                    drain();
+                }
                 if (bytes[i] == quote) {
                     buffer[size++] = quote;
                 }
@@ -189,6 +213,11 @@ final class CsvWriter implements RecordWriter {
 
     private void append(byte[] bytes, int start, int end) {
         int length = end - start;
+        if (length > PIECE) {
+            drain();
+            write(bytes, start, length);
+            return;
+        }
         room(length);
         System.arraycopy(bytes, start, buffer, size, length);
         size += length;
@@ -201,14 +230,18 @@ final class CsvWriter implements RecordWriter {
     }
 
     private void drain() {
-        try {
-            out.write(buffer, 0, size);
-        } catch (IOException e) {
-            throw failed(e);
-        }
+        write(buffer, 0, size);
         size = 0;
         if (buffer.length > 4 * BUFFER) {
             buffer = new byte[BUFFER];
+        }
+    }
+
+    private void write(byte[] bytes, int start, int length) {
+        try {
+            out.write(bytes, start, length);
+        } catch (IOException e) {
+            throw failed(e);
         }
     }
 

@@ -60,12 +60,14 @@ final class LoadPlan {
     private void make(List<TableDefinition> wanted) throws SQLException {
         NameMapping names = new NameMapping(session.dialect().naming(), wanted, takenNames(wanted));
         Adapting adapting = writing.adapting(notes);
-        List<TableDefinition> mapped = wanted.stream().map(names::map).toList();
+        List<TableDefinition> mapped = wanted.stream()
+                .map(t -> names.map(stays(names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
+                .toList();
         refuseExisting(mapped);
         for (int i = 0; i < wanted.size(); i++) {
             TableDefinition source = wanted.get(i);
             TableName name = mapped.get(i).name();
-            Route route = there.contains(name) && settings.mode() != LoadMode.REPLACE
+            Route route = stays(name)
                     ? toStay(i, mapped.get(i), source)
                     : toCome(i, adapting.adapt(mapped.get(i), names.columns(source.name())), mapped.get(i), source);
             routes.put(source.name(), route);
@@ -79,6 +81,21 @@ final class LoadPlan {
             throw new UsageException(session.address() + " can't take the records as they are; nothing was changed:\n  "
                     + String.join("\n  ", refusals));
         }
+    }
+
+    private boolean stays(TableName name) {
+        return there.contains(name) && (settings.mode() == LoadMode.APPEND || settings.mode() == LoadMode.MERGE);
+    }
+
+    /** A table of which only the records count: one that is there has keys and indexes of its own. */
+    private static TableDefinition withoutKeys(TableDefinition table) {
+        return table.toBuilder()
+                .primaryKey((Key) null)
+                .uniqueKeys(List.of())
+                .foreignKeys(List.of())
+                .checks(List.of())
+                .indexes(List.of())
+                .build();
     }
 
     /** Names of indexes and keys that tables have which stay; in some systems no two tables may have the same. */

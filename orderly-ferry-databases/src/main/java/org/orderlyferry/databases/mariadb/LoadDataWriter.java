@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.mariadb;
 
 import java.io.ByteArrayInputStream;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -146,6 +147,12 @@ final class LoadDataWriter implements RecordWriter {
             plain.write(batch);
             return;
         }
+        if (batch.size() > CHUNK) {
+            send();
+            sent.add(batch);
+            send(new Encoded(batch));
+            return;
+        }
         sent.add(batch);
         for (int row = 0; row < batch.rows(); row++) {
             for (int i = 0; i < forms.length; i++) {
@@ -228,11 +235,14 @@ final class LoadDataWriter implements RecordWriter {
     }
 
     private void send() {
-        if (used == 0) {
-            return;
+        if (used > 0) {
+            send(new ByteArrayInputStream(buffer, 0, used));
         }
+    }
+
+    private void send(InputStream records) {
         try {
-            statement.setLocalInfileInputStream(new ByteArrayInputStream(buffer, 0, used));
+            statement.setLocalInfileInputStream(records);
             long taken = statement.executeLargeUpdate(sql);
             String warning = warning();
             if (taken != sent.count() || !warning.isEmpty()) {
@@ -280,5 +290,79 @@ final class LoadDataWriter implements RecordWriter {
             plain.close();
             return null;
         });
+    }
+
+    /** A batch with a huge value, written while it is sent, so that nothing of its size is needed again. */
+    private final class Encoded extends InputStream {
+
+        private static final int PIECE = 16 * 1024;
+
+        private final RecordBatch batch;
+        private int row;
+        private int field;
+        /** Where the current value goes on; -1 before its beginning. */
+        private int position = -1;
+
+        private int taken;
+
+        Encoded(RecordBatch batch) {
+            this.batch = batch;
+        }
+
+        @Override
+        public int read() {
+            byte[] one = new byte[1];
+            return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+        }
+
+        @Override
+        public int read(byte[] to, int from, int length) {
+            if (taken == used) {
+                taken = 0;
+                used = 0;
+                while (used < 4 * PIECE && row < batch.rows()) {
+                    piece();
+                }
+                if (used == 0) {
+                    return -1;
+                }
+            }
+            int count = Math.min(length, used - taken);
+            System.arraycopy(buffer, taken, to, from, count);
+            taken += count;
+            return count;
+        }
+
+        private void piece() {
+            int column = positions.get(field);
+            if (position < 0) {
+                if (field > 0) {
+                    put('\t');
+                }
+                if (batch.isNull(row, column)) {
+                    put('\\');
+                    put('N');
+                    next();
+                    return;
+                }
+                position = batch.start(row, column);
+            }
+            int end = batch.end(row, column);
+            int stop = Math.min(end, position + PIECE);
+            value(batch.bytes(), position, stop, forms[field]);
+            position = stop;
+            if (position == end) {
+                next();
+            }
+        }
+
+        private void next() {
+            position = -1;
+            if (++field == forms.length) {
+                put('\n');
+                field = 0;
+                row++;
+            }
+        }
     }
 }

@@ -23,6 +23,9 @@ final class MariaCells {
                     String text = row.getString(i);
                     CellReader.text(text == null ? null : proper(text, valueText), batch);
                 };
+            // the server sends UTF-8, and no text of Java's has to come in between
+            case CHARACTER, VARCHAR, CLOB, JSON, XML, UUID ->
+                (row, i, batch) -> CellReader.bytes(row.getBytes(i), batch);
             default -> StandardCells.reader(type);
         };
     }

@@ -87,7 +87,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                         + session.connection()
                                 .getMetaData()
                                 .getDatabaseProductVersion()
-                                .split(" ")[0]);
+                                .split("[ -]")[0]);
     }
 
     @Override

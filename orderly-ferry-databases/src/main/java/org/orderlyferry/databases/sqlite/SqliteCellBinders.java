@@ -10,7 +10,18 @@ final class SqliteCellBinders {
 
     private SqliteCellBinders() {}
 
-    static CellBinder of(LogicalType type) {
+    /** Whether values are texts as they are, which can be given as their bytes. */
+    static boolean isText(LogicalType type) {
+        return switch (type.name()) {
+            case CHARACTER, VARCHAR, CLOB, JSON, XML, UUID, INTERVAL, ARRAY -> true;
+            default -> false;
+        };
+    }
+
+    static CellBinder of(LogicalType type, boolean asBytes) {
+        if (asBytes && isText(type)) {
+            return (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
+        }
         return switch (type.name()) {
             case BOOLEAN ->
                 (statement, i, batch, row, column) ->

@@ -55,18 +55,21 @@ final class SqliteWriting implements Writing {
 
     @Override
     public RecordWriter writer(Session session, TableDefinition into, TableName shown) throws SQLException {
-        List<String> names = into.columns().stream()
-                .filter(c -> c.generation().isEmpty())
-                .map(ColumnDefinition::name)
-                .toList();
-        String values = names.stream().map(n -> "?").collect(Collectors.joining(", "));
+        // its texts are UTF-8 inside too, as a rule: then no text of Java's has to come in between
+        boolean asBytes = session.value("PRAGMA encoding").equals(Optional.of("UTF-8"));
+        List<ColumnDefinition> columns =
+                into.columns().stream().filter(c -> c.generation().isEmpty()).toList();
+        String names = sql.names(columns.stream().map(ColumnDefinition::name).toList());
+        String values = columns.stream()
+                .map(c -> asBytes && SqliteCellBinders.isText(c.type()) ? "CAST(? AS TEXT)" : "?")
+                .collect(Collectors.joining(", "));
         return new BatchWriter(
                 session,
-                "INSERT INTO " + dialect.quote(into.name()) + " (" + sql.names(names) + ") VALUES (" + values + ")",
+                "INSERT INTO " + dialect.quote(into.name()) + " (" + names + ") VALUES (" + values + ")",
                 into,
                 shown,
                 BatchWriter.Commits.NEVER,
-                c -> SqliteCellBinders.of(c.type()));
+                c -> SqliteCellBinders.of(c.type(), asBytes));
     }
 
     @Override
