@@ -229,4 +229,53 @@ class EveryTypeTest {
         }
         moveEverywhere(source);
     }
+
+    @Test
+    void everyTypeOfH2() throws Exception {
+        Path file = folder.resolve("every");
+        try (Connection connection = DriverManager.getConnection("jdbc:h2:" + file, "sa", "");
+                Statement statement = connection.createStatement()) {
+            statement.execute(
+                    "CREATE TABLE \"every\" (\"id\" BIGINT GENERATED ALWAYS AS IDENTITY PRIMARY KEY, \"b\" BOOLEAN,"
+                            + " \"i1\" TINYINT, \"i2\" SMALLINT, \"i4\" INTEGER, \"i8\" BIGINT, \"n\" NUMERIC(30, 10), \"df\""
+                            + " DECFLOAT(34), \"f4\" REAL, \"f8\" DOUBLE PRECISION, \"c\" CHARACTER(5), \"v\" VARCHAR(9), \"vi\""
+                            + " VARCHAR_IGNORECASE(9), \"t\" CLOB, \"bi\" BINARY(4), \"vb\" VARBINARY(9), \"bl\" BLOB, \"da\" DATE,"
+                            + " \"ti\" TIME(6), \"tiz\" TIME(0) WITH TIME ZONE, \"ts\" TIMESTAMP(6), \"tz\" TIMESTAMP(6) WITH TIME"
+                            + " ZONE, \"iv\" INTERVAL DAY TO SECOND, \"u\" UUID, \"j\" JSON, \"e\" ENUM('wet', 'dry'), \"g\""
+                            + " GEOMETRY, \"a\" INTEGER ARRAY, \"x\" INTEGER GENERATED ALWAYS AS (\"i4\" + 1))");
+            statement.execute(
+                    "INSERT INTO \"every\" (\"b\", \"i1\", \"i2\", \"i4\", \"i8\", \"n\", \"df\", \"f4\", \"f8\","
+                            + " \"c\", \"v\", \"vi\", \"t\", \"bi\", \"vb\", \"bl\", \"da\", \"ti\", \"tiz\", \"ts\", \"tz\", \"iv\","
+                            + " \"u\", \"j\", \"e\", \"g\", \"a\") VALUES (TRUE, -128, -32768, 7, 9223372036854775807,"
+                            + " 12345678901234567890.0123456789, 1.50, 0.1, 1E-300, 'ab', 'it''s', 'Aa', 'long', X'00010203',"
+                            + " X'ff', X'00', DATE '2031-04-09', TIME '07:30:00.25', TIME WITH TIME ZONE '07:30:00+02',"
+                            + " TIMESTAMP '2031-04-09 07:30:00.5', TIMESTAMP WITH TIME ZONE '2031-04-09 07:30:00+05:30', INTERVAL"
+                            + " '1 2:3:4' DAY TO SECOND, '00417000-0000-4000-8000-000000000417', JSON '{\"a\": 1.50}', 'wet',"
+                            + " 'POINT (1 2)', ARRAY[1, 2])");
+            statement.execute("INSERT INTO \"every\" (\"b\") VALUES (NULL)");
+        }
+        try (Place place = Places.open(file + ".mv.db")) {
+            assertThat(place.leftBehind())
+                    .extracting(LeftBehind::name)
+                    .containsExactly("every.a", "every.g", "every.iv", "every.tiz");
+        }
+        moveEverywhere(file + ".mv.db");
+    }
+
+    @Test
+    void everyTypeOfSqlite() throws Exception {
+        Path file = folder.resolve("every.sqlite");
+        run(
+                "jdbc:sqlite:" + file,
+                "CREATE TABLE every (id INTEGER PRIMARY KEY, b BOOLEAN, i1 TINYINT, i2 SMALLINT, i4 INT4, i8 BIGINT, n"
+                        + " DECIMAL(12,2), big DECIMAL_TEXT(30,10), f4 FLOAT4, f8 DOUBLE, c CHARACTER(5), v VARCHAR(9), t"
+                        + " TEXT, bi BINARY(4), bl BLOB, da DATE, ti TIME, ts TIMESTAMP, tz TIMESTAMPTZ, u UUID_TEXT, j"
+                        + " JSON_TEXT, x XML_TEXT, iv DURATION_TEXT, odd WHATEVER, bare)",
+                "INSERT INTO every VALUES (1, 1, -128, 7, 7, 9223372036854775807, 12.50,"
+                        + " '12345678901234567890.0123456789', 0.5, 0.1, 'ab', 'it''s', 'long', x'00010203', x'ff',"
+                        + " '2031-04-09', '07:30:00.25', '2031-04-09 07:30:00.5', '2031-04-09 07:30:00Z',"
+                        + " '00417000-0000-4000-8000-000000000417', '{\"a\": 1.50}', '<a/>', 'P1DT2H', 4.25, 'plain')",
+                "INSERT INTO every (id) VALUES (2)");
+        moveEverywhere(file.toString());
+    }
 }

@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.h2;
 
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Adapting;
 import org.orderlyferry.databases.DefinitionSql;
@@ -16,6 +17,9 @@ import org.orderlyferry.model.TypeName;
 
 /** Brings a definition to what H2 can hold. */
 final class H2Adapting extends Adapting {
+
+    /** Types of which the catalogue names only the kind. */
+    private static final Set<String> COLLECTIONS = Set.of("ARRAY", "ROW");
 
     H2Adapting(H2Dialect dialect, LoadNotes notes) {
         super(dialect, notes);
@@ -60,6 +64,13 @@ final class H2Adapting extends Adapting {
 
     @Override
     protected String ownType(TableDefinition table, ColumnDefinition column) {
+        if (COLLECTIONS.contains(column.sourceType())) {
+            notes().finding(
+                            table.name(),
+                            column.name(),
+                            column.sourceType() + " values are carried as text, and arrive as CHARACTER VARYING");
+            return "CHARACTER VARYING";
+        }
         return column.enumeration()
                 .flatMap(e -> enumerationType(table, e))
                 .orElseGet(() -> super.ownType(table, column));

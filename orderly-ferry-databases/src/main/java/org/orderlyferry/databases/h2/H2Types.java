@@ -15,6 +15,7 @@ final class H2Types {
     private static final long LONGEST = 1_048_576;
 
     private static final int LARGEST_PRECISION = 100_000;
+    private static final int MOST_FRACTION = 9;
 
     /** Types with no logical type of their own: their values are carried as H2 writes them. */
     private static final Set<String> AS_TEXT = Set.of("GEOMETRY", "TIME WITH TIME ZONE", "ROW", "INTERVAL");
@@ -135,6 +136,9 @@ final class H2Types {
                         ? "NUMERIC(" + type.size() + ", " + Math.max(0, type.scale()) + ")"
                         : "DECFLOAT";
             case INTERVAL, XML -> "CHARACTER LARGE OBJECT";
+            // without a size, H2 keeps no or few digits of a second's fraction
+            case TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
+                (type.isSized() ? type : LogicalType.of(type.name(), MOST_FRACTION)).toString();
             case ARRAY -> "JSON";
             default -> type.toString();
         };
