@@ -54,9 +54,15 @@ public final class BrokenRule {
         return keys;
     }
 
-    /** The first record that refers to one that isn't there. */
-    public Optional<String> missingReference(TableName in, ForeignKey key, TableName shown) throws SQLException {
-        return missingReference(in, key, shown, List.of(key.target()));
+    /** The first record of a table that refers to one that isn't there. */
+    public Optional<String> missingReference(TableDefinition table, TableName shown) throws SQLException {
+        for (ForeignKey key : table.foreignKeys()) {
+            Optional<String> found = missingReference(table.name(), key, shown, List.of(key.target()));
+            if (found.isPresent()) {
+                return found;
+            }
+        }
+        return Optional.empty();
     }
 
     /**

@@ -8,18 +8,15 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.orderlyferry.databases.Arrival;
-import org.orderlyferry.databases.BrokenRule;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadSettings;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
@@ -368,91 +365,14 @@ public final class DatabaseLoading implements Loading {
             session.rollback();
         }
         try {
-            return brokenRule()
+            return new WhatBroke(session, plan)
+                    .find()
                     .map(found -> new SQLException(found, e.getSQLState(), e.getErrorCode(), e))
                     .orElse(e);
         } catch (SQLException second) {
             e.addSuppressed(second);
             return e;
         }
-    }
-
-    private Optional<String> brokenRule() throws SQLException {
-        List<TableName> there = session.catalogue().tables();
-        BrokenRule broken = new BrokenRule(session);
-        for (Route route : plan.routes()) {
-            Arrival arrival = route.arrival();
-            if (!there.contains(arrival.loaded())) {
-                continue;
-            }
-            TableDefinition rules =
-                    arrival.isNewTable() ? arrival.table() : withColumnsOf(arrival.table(), route.into());
-            Optional<String> found = broken.find(arrival.loaded(), rules, arrival.name());
-            if (found.isEmpty()
-                    && arrival.mode() == LoadMode.APPEND
-                    && !arrival.loaded().equals(arrival.name())) {
-                found = broken.taken(arrival.loaded(), rules);
-            }
-            for (ForeignKey key : rules.foreignKeys()) {
-                if (found.isEmpty()) {
-                    found = broken.missingReference(
-                            arrival.loaded(), key, arrival.name(), holders(key.target(), there));
-                }
-            }
-            if (found.isEmpty() && arrival.mode() == LoadMode.REPLACE && there.contains(arrival.name())) {
-                found = lost(broken, arrival, there);
-            }
-            if (found.isPresent()) {
-                return found;
-            }
-        }
-        return Optional.empty();
-    }
-
-    /** Where records of a table are when the load has ended: on the way, or there, or both. */
-    private List<TableName> holders(TableName table, List<TableName> there) {
-        List<TableName> holders = new ArrayList<>();
-        Optional<Arrival> coming =
-                plan.arrivals().stream().filter(a -> a.name().equals(table)).findFirst();
-        coming.map(Arrival::loaded).filter(there::contains).ifPresent(holders::add);
-        if ((coming.isEmpty() || !coming.get().isNewTable()) && there.contains(table)) {
-            holders.add(table);
-        }
-        return holders;
-    }
-
-    /** A record of another table that refers to one that the new table doesn't have. */
-    private Optional<String> lost(BrokenRule broken, Arrival arrival, List<TableName> there) throws SQLException {
-        for (TableName other : there) {
-            boolean comes = Ledger.isOwn(other)
-                    || plan.arrivals().stream().anyMatch(a -> a.name().equals(other));
-            for (ForeignKey key : comes
-                    ? List.<ForeignKey>of()
-                    : session.catalogue().define(other).foreignKeys()) {
-                if (key.target().equals(arrival.name())) {
-                    Optional<String> found = broken.missingReference(other, key, other, List.of(arrival.loaded()));
-                    if (found.isPresent()) {
-                        return found.map(f -> f + " any more");
-                    }
-                }
-            }
-        }
-        return Optional.empty();
-    }
-
-    /** Those rules of a table that speak of nothing but columns that records bring. */
-    private static TableDefinition withColumnsOf(TableDefinition rules, TableDefinition records) {
-        List<String> columns = records.columnNames();
-        return rules.toBuilder()
-                .uniqueKeys(rules.uniqueKeys().stream()
-                        .filter(k -> columns.containsAll(k.columns()))
-                        .toList())
-                .foreignKeys(rules.foreignKeys().stream()
-                        .filter(k ->
-                                columns.containsAll(k.columns()) && !k.target().equals(rules.name()))
-                        .toList())
-                .checks(columns.containsAll(rules.columnNames()) ? rules.checks() : List.of())
-                .build();
     }
 
     @Override

@@ -1,6 +1,6 @@
 package org.orderlyferry.databases.mariadb;
 
-import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
 import org.orderlyferry.databases.CellBinder;
 import org.orderlyferry.databases.CellReader;
 import org.orderlyferry.databases.StandardCells;
@@ -8,10 +8,14 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.JavaValues;
+import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.ValueText;
 
 /** How MariaDB's driver gives and takes values. */
 final class MariaCells {
+
+    private static final int DATE_LENGTH = "2031-04-09".length();
+    private static final int TIME_LENGTH = "07:30:00".length();
 
     private MariaCells() {}
 
@@ -20,9 +24,14 @@ final class MariaCells {
         return switch (type.name()) {
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
                 (row, i, batch) -> {
-                    String text = row.getString(i);
-                    CellReader.text(text == null ? null : proper(text, valueText), batch);
+                    byte[] text = row.getBytes(i);
+                    if (text == null) {
+                        batch.addNull();
+                    } else {
+                        proper(text, valueText, batch);
+                    }
                 };
+            case DECIMAL -> (row, i, batch) -> CellReader.text(row.getString(i), batch);
             // the server sends UTF-8, and no text of Java's has to come in between
             case CHARACTER, VARCHAR, CLOB, JSON, XML, UUID ->
                 (row, i, batch) -> CellReader.bytes(row.getBytes(i), batch);
@@ -31,19 +40,27 @@ final class MariaCells {
     }
 
     /** {@code 2031-04-09 07:30:00.250000} as {@code 2031-04-09T07:30:00.25}; zero dates are no dates. */
-    private static String proper(String text, ValueText valueText) throws InvalidValueException {
-        String iso = text.replace(' ', 'T');
-        if (iso.indexOf('.') > 0) {
-            iso = iso.replaceFirst("\\.?0+$", "");
+    private static void proper(byte[] text, ValueText valueText, RecordBatch batch) throws InvalidValueException {
+        int end = text.length;
+        int seconds = valueText.type().name() == TypeName.TIME ? TIME_LENGTH : DATE_LENGTH + 1 + TIME_LENGTH;
+        if (valueText.type().name() != TypeName.DATE) {
+            // digits behind the second that say nothing
+            while (end > seconds && (text[end - 1] == '0' || text[end - 1] == '.')) {
+                end--;
+            }
+            if (seconds > TIME_LENGTH && text.length > DATE_LENGTH && text[DATE_LENGTH] == ' ') {
+                text[DATE_LENGTH] = 'T';
+            }
         }
+        byte[] iso = text;
         if (valueText.type().name() == TypeName.TIMESTAMP_WITH_TIME_ZONE) {
-            iso += 'Z';
+            iso = Arrays.copyOf(text, end + 1);
+            iso[end++] = 'Z';
         }
-        byte[] bytes = iso.getBytes(StandardCharsets.UTF_8);
-        if (!valueText.isProper(bytes, 0, bytes.length)) {
+        if (!valueText.isProper(iso, 0, end)) {
             throw InvalidValueException.outOfRange("is no " + valueText.type() + " that another system could hold");
         }
-        return iso;
+        batch.add(iso, 0, end);
     }
 
     static CellBinder binder(LogicalType type) {

@@ -16,7 +16,6 @@ import org.orderlyferry.databases.Settling;
 import org.orderlyferry.databases.ValueLimit;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.InvalidValueException;
@@ -137,13 +136,7 @@ final class MariaWriting implements Writing {
     @Override
     public Optional<String> brokenReference(Session session, TableDefinition table, TableName shown)
             throws SQLException {
-        for (ForeignKey key : table.foreignKeys()) {
-            Optional<String> broken = new BrokenRule(session).missingReference(table.name(), key, shown);
-            if (broken.isPresent()) {
-                return broken;
-            }
-        }
-        return Optional.empty();
+        return new BrokenRule(session).missingReference(table, shown);
     }
 
     @Override

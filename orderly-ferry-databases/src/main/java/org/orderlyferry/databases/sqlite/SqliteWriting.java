@@ -18,7 +18,6 @@ import org.orderlyferry.databases.Settling;
 import org.orderlyferry.databases.ValueLimit;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.InvalidValueException;
@@ -104,13 +103,9 @@ final class SqliteWriting implements Writing {
         if (table.foreignKeys().isEmpty() || !isBroken(session, table)) {
             return Optional.empty();
         }
-        for (ForeignKey key : table.foreignKeys()) {
-            Optional<String> broken = new BrokenRule(session).missingReference(table.name(), key, shown);
-            if (broken.isPresent()) {
-                return broken;
-            }
-        }
-        return Optional.of("table " + shown + " has a record that refers to one that isn't there");
+        return new BrokenRule(session)
+                .missingReference(table, shown)
+                .or(() -> Optional.of("table " + shown + " has a record that refers to one that isn't there"));
     }
 
     private boolean isBroken(Session session, TableDefinition table) throws SQLException {
