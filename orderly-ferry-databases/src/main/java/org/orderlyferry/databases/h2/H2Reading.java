@@ -43,6 +43,12 @@ final class H2Reading implements Reading {
                 : name;
     }
 
+    /** H2 gathers all that it is to skip before it gives the first row, and is read by one connection anyway. */
+    @Override
+    public boolean canCut(ColumnDefinition column) {
+        return false;
+    }
+
     @Override
     public CellReader reader(ColumnDefinition column) {
         return H2Cells.reader(column.type());
