@@ -31,6 +31,7 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
     private int tables;
     private int tablesDone;
     private String doing = "";
+    private boolean moving;
     private boolean drawn;
 
     ProgressLine(Console console) {
@@ -88,10 +89,14 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
     public void stage(Stage stage) {
         doing = switch (stage) {
             case CHECKING -> "checking checksums";
+            case PLANNING -> "planning";
             case MOVING -> "";
             case FINISHING -> "finishing";
         };
-        movingSince = stage == Stage.MOVING ? System.nanoTime() : movingSince;
+        if (stage == Stage.MOVING) {
+            moving = true;
+            movingSince = System.nanoTime();
+        }
         show(true);
     }
 
@@ -130,6 +135,9 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
     }
 
     private String text(long time) {
+        if (!moving) {
+            return doing;
+        }
         double seconds = Math.max(0.001, (time - movingSince) / 1e9);
         double rate = rows / seconds;
         StringBuilder line = new StringBuilder();

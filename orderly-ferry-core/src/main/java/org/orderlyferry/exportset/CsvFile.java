@@ -152,6 +152,11 @@ final class CsvFile implements Place {
     }
 
     @Override
+    public void check(TableDefinition table) {
+        unchecked(Slice.whole(table)).close();
+    }
+
+    @Override
     public RecordReader read(Slice slice) {
         return new CheckedReader(unchecked(slice));
     }

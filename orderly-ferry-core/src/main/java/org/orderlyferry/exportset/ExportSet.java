@@ -179,6 +179,11 @@ public final class ExportSet implements Place {
     }
 
     @Override
+    public void check(TableDefinition table) {
+        unchecked(Slice.whole(table)).close();
+    }
+
+    @Override
     public RecordReader read(Slice slice) {
         return new CheckedReader(unchecked(slice));
     }

@@ -13,9 +13,11 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.format.csv.CsvFormat;
@@ -45,6 +47,7 @@ public final class ExportSetWriter implements AutoCloseable {
     private final FileNames names = new FileNames();
     private final Compression compression;
     private final Map<TableName, Map<Integer, Done>> done = new LinkedHashMap<>();
+    private final Set<TableName> leftOut = new HashSet<>();
     private final Map<String, String> parts = new HashMap<>();
     private final Map<String, String> payloadSums = new TreeMap<>();
     private long payloadBytes;
@@ -79,49 +82,58 @@ public final class ExportSetWriter implements AutoCloseable {
     /** A file that is finished. */
     private record Done(String path, long bytes, Tally tally) {}
 
-    /** A writer for the file of one of the tables. */
-    public TableFile file(TableName table) {
-        return new TableFile(tables.get(table), path(fileNames.get(table)), 1);
+    /**
+     * A writer for the file of one of the tables; the file goes if it is closed before it is finished.
+     *
+     * @param taker counts the file's records, on whatever thread suits; has seen them all when the writer is finished
+     */
+    public TableFile file(TableName table, TallyTaker taker) {
+        return new TableFile(table, path(fileNames.get(table)), 1, taker);
     }
 
     /**
-     * A writer for one of several files of a table. What was written of it before, and not finished, goes.
+     * A writer for one of several files of a table, otherwise like {@link #file}.
      *
      * @param number from 1, in the order in which they are to be read
      */
-    public TableFile part(TableName table, int number) {
+    public TableFile part(TableName table, int number, TallyTaker taker) {
         String name;
         synchronized (this) {
             name = parts.computeIfAbsent(
                     fileNames.get(table) + '/' + number, p -> names.part(fileNames.get(table), number));
         }
-        return new TableFile(tables.get(table), path(name), number);
+        return new TableFile(table, path(name), number, taker);
     }
 
     private String path(String name) {
         return Layout.DATA + "/" + name + "." + format.extension() + compression.ending();
     }
 
-    /** Takes a table out of the set again, with what was written of it. */
+    /** Takes a table out of the set again, with what was written of it, or still is. */
     public synchronized void leaveOut(TableName table) {
-        tables.remove(table);
-        fileNames.remove(table);
+        leftOut.add(table);
         Map<Integer, Done> files = done.remove(table);
         if (files != null) {
             for (Done file : files.values()) {
                 payloadSums.remove(file.path());
                 payloadBytes -= file.bytes();
-                try {
-                    Files.deleteIfExists(folder.resolve(file.path()));
-                } catch (IOException e) {
-                    throw failed(e);
-                }
+                remove(file.path());
             }
+        }
+    }
+
+    private void remove(String path) {
+        try {
+            Files.deleteIfExists(folder.resolve(path));
+        } catch (IOException e) {
+            throw failed(e);
         }
     }
 
     /** Adds definitions, tallies and checksums, and puts the set in its place. */
     public void complete(List<LeftBehind> leftBehind) {
+        tables.keySet().removeAll(leftOut);
+        fileNames.keySet().removeAll(leftOut);
         try {
             Map<String, String> tagSums = new TreeMap<>();
             tag(Layout.DEFINITIONS, JSON.writeValueAsBytes(definitions(leftBehind)), tagSums);
@@ -228,26 +240,25 @@ public final class ExportSetWriter implements AutoCloseable {
         folder.close();
     }
 
-    /** One table's file, with its tally and checksum taken in passing. */
+    /** One table's file, with its checksum taken in passing. */
     public final class TableFile implements RecordWriter {
 
-        private final TableDefinition table;
+        private final TableName table;
         private final String path;
         private final int number;
+        private final TallyTaker taker;
         private final BagFile file;
         private final RecordWriter writer;
-        private TallyTaker taker;
-        private boolean elsewhere;
+        private boolean kept;
 
-        private TableFile(TableDefinition table, String path, int number) {
-            this.number = number;
+        private TableFile(TableName table, String path, int number, TallyTaker taker) {
             this.table = table;
             this.path = path;
-            this.taker = TallyTaker.of(table.columns());
+            this.number = number;
+            this.taker = taker;
             try {
-                Files.deleteIfExists(folder.resolve(path));
                 this.file = new BagFile(folder.resolve(path));
-                this.writer = format.writer(compression.compress(file), table);
+                this.writer = format.writer(compression.compress(file), tables.get(table));
             } catch (IOException e) {
                 throw failed(e);
             }
@@ -260,9 +271,6 @@ public final class ExportSetWriter implements AutoCloseable {
             } catch (PlaceException e) {
                 throw e.getCause() instanceof IOException io ? failed(io) : e;
             }
-            if (!elsewhere) {
-                taker.add(batch);
-            }
         }
 
         @Override
@@ -274,17 +282,15 @@ public final class ExportSetWriter implements AutoCloseable {
                 throw e.getCause() instanceof IOException io ? failed(io) : e;
             }
             synchronized (ExportSetWriter.this) {
+                if (leftOut.contains(table)) {
+                    return;
+                }
                 payloadSums.put(path, file.sha256());
                 payloadBytes += file.bytes();
-                done.computeIfAbsent(table.name(), t -> new TreeMap<>())
+                done.computeIfAbsent(table, t -> new TreeMap<>())
                         .put(number, new Done(path, file.bytes(), taker.tally()));
+                kept = true;
             }
-        }
-
-        /** Takes the tally that another thread takes of the same records, rather than taking one itself. */
-        public void talliedBy(TallyTaker other) {
-            taker = other;
-            elsewhere = true;
         }
 
         /** How many bytes the file has so far. */
@@ -292,14 +298,15 @@ public final class ExportSetWriter implements AutoCloseable {
             return file.bytes();
         }
 
-        /** What was counted so far. */
-        public Tally tally() {
-            return taker.tally();
-        }
-
         @Override
         public void close() {
-            writer.close();
+            try {
+                writer.close();
+            } finally {
+                if (!kept) {
+                    remove(path);
+                }
+            }
         }
     }
 }

@@ -39,6 +39,11 @@ public record ForeignKey(
         this(name, columns, target, targetColumns, onUpdate, onDelete, Deferrability.NOT_DEFERRABLE);
     }
 
+    /** Its name for messages: its columns, where it has none. */
+    public String shown() {
+        return name.isEmpty() ? String.join("+", columns) : name;
+    }
+
     /** The same reference under another name. */
     public ForeignKey withName(String other) {
         return new ForeignKey(other, columns, target, targetColumns, onUpdate, onDelete, deferrability);

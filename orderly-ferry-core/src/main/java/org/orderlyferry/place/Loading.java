@@ -15,7 +15,7 @@ public interface Loading extends AutoCloseable {
 
     /**
      * A writer for records of one of the tables, with the columns of its definition. Its records count once it is
-     * finished, all of them at once. At most as many are open at a time as the settings have lanes.
+     * finished, all of them at once. No more are open at a time than {@link TargetPlace#mostLanes()}.
      */
     RecordWriter writer(TableName table);
 

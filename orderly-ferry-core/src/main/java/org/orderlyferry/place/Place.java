@@ -88,6 +88,16 @@ public interface Place extends AutoCloseable {
      */
     default void verify() {}
 
+    /**
+     * Looks, without reading a table, whether its records will come as its definition says; a file is known by its
+     * header.
+     *
+     * @throws org.orderlyferry.problem.FerryException if they won't
+     */
+    default void check(TableDefinition table) {
+        // a database gives what it defines
+    }
+
     /** Reads records. Only one reader is open at a time. */
     RecordReader read(Slice slice);
 

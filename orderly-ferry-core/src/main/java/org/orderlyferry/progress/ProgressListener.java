@@ -16,6 +16,8 @@ public interface ProgressListener {
     enum Stage {
         /** Checksums of an export set are checked. */
         CHECKING,
+        /** What there is to move is looked up, and large tables are cut into slices. */
+        PLANNING,
         /** Records move. */
         MOVING,
         /** Keys, references and indexes are added, or the set is completed. */

@@ -7,15 +7,6 @@ public final class StopSignal {
 
     private volatile boolean stopped;
 
-    /** Waits a little; an interrupt is kept for who looks for it. */
-    public static void pause(long millis) {
-        try {
-            Thread.sleep(millis);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-        }
-    }
-
     /** Asks the work to stop. */
     public void stop() {
         stopped = true;

@@ -12,6 +12,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
@@ -73,6 +74,8 @@ public final class Reconcile {
 
     /** Does it. */
     public ReconcileResult compare() {
+        told = new OneAtATime(listener);
+        told.stage(ProgressListener.Stage.PLANNING);
         List<TableName> chosen = TableChoice.of(source, patterns);
         List<TableDefinition> named =
                 target.named(chosen.stream().map(source::define).toList());
@@ -84,7 +87,6 @@ public final class Reconcile {
         long rows = depth == Depth.COUNTS
                 ? 0
                 : pairs.stream().mapToLong(this::expected).sum();
-        told = new OneAtATime(listener);
         told.planned(pairs.stream().map(TablePair::shown).toList(), rows);
         told.stage(ProgressListener.Stage.MOVING);
         List<ComparedTable> compared = new ArrayList<>();
@@ -104,7 +106,7 @@ public final class Reconcile {
     }
 
     private static long expected(Place place, TableName table) {
-        return place.keptTally(table).map(Tally::rows).orElseGet(() -> place.count(table));
+        return place.keptTally(table).map(Tally::rows).orElseGet(() -> place.estimate(table));
     }
 
     private ComparedTable compare(TablePair pair, List<Finding> findings) {
@@ -140,12 +142,17 @@ public final class Reconcile {
     }
 
     private ComparedTable digests(TablePair pair, ColumnPairs columns, List<Finding> findings) {
-        BothSides sides = new BothSides(
-                check -> tally(source, pair.source(), columns.sourceNames(), columns.forms(), findings, check),
-                check -> tally(target, pair.target(), columns.targetNames(), columns.forms(), findings, check));
-        sides.run();
-        Tally at = sides.source();
-        Tally to = sides.target();
+        Tally[] sides = new Tally[2];
+        Crew crew = new Crew(stop);
+        List<Runnable> tasks = List.of(
+                () -> sides[0] =
+                        tally(source, pair.source(), columns.sourceNames(), columns.forms(), findings, crew::check),
+                () -> sides[1] =
+                        tally(target, pair.target(), columns.targetNames(), columns.forms(), findings, crew::check));
+        // both at once: each side has its own connection, and when one fails the other stops
+        crew.work(List.of(source, target), tasks, (place, task) -> task.run());
+        Tally at = sides[0];
+        Tally to = sides[1];
         List<String> differing = new ArrayList<>();
         for (int i = 0; i < at.columns().size(); i++) {
             ColumnTally one = at.columns().get(i);
@@ -179,7 +186,6 @@ public final class Reconcile {
         told.tableStarted(table, 0);
         try (RecordReader reader = place.read(new Slice(table, columns))) {
             while (reader.read(batch)) {
-                stop.check();
                 check.run();
                 taker.add(batch);
                 told.moved(table, batch.rows(), batch.valueBytes());

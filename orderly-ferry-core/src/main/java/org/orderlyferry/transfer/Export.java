@@ -7,7 +7,9 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import org.orderlyferry.exportset.Compression;
 import org.orderlyferry.exportset.ExportSetWriter;
@@ -16,7 +18,6 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
@@ -25,6 +26,7 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
@@ -142,86 +144,61 @@ public final class Export {
      * @throws org.orderlyferry.problem.FerryException if it fails; no set is left behind then, and an older one stays
      */
     public TransferResult to(Path set) {
+        ProgressListener told = new OneAtATime(listener);
+        told.stage(ProgressListener.Stage.CHECKING);
         source.verify();
-        List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
-        Companions companions = lanes > 1 ? source.companions(lanes) : Companions.NONE;
-        findings.addAll(companions.findings());
-        List<Hand> hands = new ArrayList<>();
-        companions.places().forEach(p -> hands.add(new Hand(source, p)));
-        if (hands.isEmpty()) {
-            hands.add(new Hand(source, source));
-        }
-        try {
-            return to(set, hands, findings);
-        } finally {
-            hands.forEach(Hand::close);
+        told.stage(ProgressListener.Stage.PLANNING);
+        try (Hands hands = Hands.into(source, lanes)) {
+            List<FailedTable> denied = new ArrayList<>();
+            List<Work> works = plan(hands, told, denied);
+            return new Moving(set, hands, works, told).run(denied);
         }
     }
 
-    private TransferResult to(Path set, List<Hand> hands, List<Finding> findings) {
-        ProgressListener told = new OneAtATime(listener);
+    private List<Work> plan(Hands hands, ProgressListener told, List<FailedTable> denied) {
         List<TableName> tables =
                 patterns.isEmpty() && !queries.isEmpty() ? List.of() : TableChoice.of(source, patterns);
         Cut cut = cut(tables);
-        List<FailedTable> failed = Collections.synchronizedList(new ArrayList<>());
-        List<TableDefinition> definitions = new ArrayList<>();
         List<Work> works = new ArrayList<>();
         List<Plan.Table> planned = new ArrayList<>();
         for (TableName table : tables) {
-            readable(table, failed, () -> {
-                TableDefinition definition = source.define(table);
-                long rows = source.estimate(table);
-                List<Slice> slices = source.cut(definition, rows, cut);
-                TableSum sum = new TableSum(table, slices.size());
-                for (int i = 0; i < slices.size(); i++) {
-                    Slice slice = slices.get(i);
-                    works.add(new Work(definition, rows, sum, slices.size() > 1 ? i + 1 : 0, p -> p.read(slice)));
-                }
-                definitions.add(definition);
-                planned.add(new Plan.Table(
-                        table,
-                        rows,
-                        slices.size(),
-                        slices.get(0).range().map(r -> r.columns()).orElse(List.of())));
-            });
-        }
-        List<TableDefinition> queried = queryDefinitions(Set.copyOf(tables));
-        for (int i = 0; i < queried.size(); i++) {
-            Query query = queries.get(i);
-            works.add(new Work(queried.get(i), 0, new TableSum(query.name(), 1), 0, p -> ((QueryPlace) p).read(query)));
-        }
-        definitions.addAll(queried);
-        int connections = hands.size() + (hands.get(0).place() == source ? 0 : 1);
-        told.plan(new Plan(connections, hands.size(), planned));
-        told.planned(
-                definitions.stream().map(TableDefinition::name).toList(),
-                planned.stream().mapToLong(Plan.Table::rows).sum());
-        List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
-        try (ExportSetWriter writer =
-                new ExportSetWriter(set, overwrite, dialect, compression, source.system(), definitions)) {
-            told.stage(ProgressListener.Stage.MOVING);
-            Crew crew = new Crew(stop);
-            crew.work(hands, works, (hand, work) -> {
-                TableName table = work.table().name();
-                if (!readable(table, failed, () -> move(writer, hand, work, told, crew, findings))) {
-                    writer.leaveOut(table);
-                }
-            });
-            told.stage(ProgressListener.Stage.FINISHING);
             stop.check();
-            failed.forEach(f -> leftBehind.add(new LeftBehind("table", f.table().toString(), f.reason())));
-            if (works.stream().noneMatch(w -> w.sum().isDone()) && !failed.isEmpty()) {
-                throw new PlaceException(source.address(), "no table could be read; " + failed.get(0), null);
+            try {
+                planned.add(plan(table, cut, works));
+            } catch (PlaceException e) {
+                denied.add(denial(table, e));
             }
-            writer.complete(leftBehind);
         }
-        List<MovedTable> moved = works.stream()
-                .map(Work::sum)
-                .distinct()
-                .filter(TableSum::isDone)
-                .map(TableSum::result)
-                .toList();
-        return new TransferResult(moved, failed, findings, leftBehind, false);
+        works.addAll(queried(Set.copyOf(tables)));
+        told.plan(new Plan(hands.connections(), hands.all().size(), planned));
+        told.planned(
+                works.stream().map(w -> w.table().name()).distinct().toList(),
+                planned.stream().mapToLong(Plan.Table::rows).sum());
+        return works;
+    }
+
+    private Plan.Table plan(TableName table, Cut cut, List<Work> works) {
+        TableDefinition definition = source.define(table);
+        long rows = source.estimate(table);
+        List<Slice> slices = source.cut(definition, rows, cut);
+        TableSum sum = new TableSum(table, slices.size());
+        for (int i = 0; i < slices.size(); i++) {
+            Slice slice = slices.get(i);
+            works.add(new Work(definition, rows, sum, slices.size() > 1 ? i + 1 : 0, p -> p.read(slice)));
+        }
+        return new Plan.Table(
+                table,
+                rows,
+                slices.size(),
+                slices.get(0).range().map(r -> r.columns()).orElse(List.of()));
+    }
+
+    /** If the user lacks the right to a table, that is noted, and the others go on. */
+    private static FailedTable denial(TableName table, PlaceException e) {
+        if (!e.isDenied()) {
+            throw e;
+        }
+        return new FailedTable(table, e.getMessage());
     }
 
     private Cut cut(List<TableName> tables) {
@@ -245,23 +222,9 @@ public final class Export {
     private record Work(
             TableDefinition table, long rows, TableSum sum, int part, Function<Place, RecordReader> opener) {}
 
-    /** Does something with a table; if the user lacks the right to, the table is noted, and the others go on. */
-    private static boolean readable(TableName table, List<FailedTable> failed, Runnable work) {
-        try {
-            work.run();
-            return true;
-        } catch (PlaceException e) {
-            if (!e.isDenied()) {
-                throw e;
-            }
-            failed.add(new FailedTable(table, e.getMessage()));
-            return false;
-        }
-    }
-
-    private List<TableDefinition> queryDefinitions(Set<TableName> tables) {
+    private List<Work> queried(Set<TableName> tables) {
         Set<TableName> names = new LinkedHashSet<>(tables);
-        List<TableDefinition> definitions = new ArrayList<>();
+        List<Work> works = new ArrayList<>();
         for (Query query : queries) {
             if (!(source instanceof QueryPlace queryable)) {
                 throw new UsageException(source.address() + " can't answer queries; only a database can");
@@ -269,41 +232,102 @@ public final class Export {
             if (!names.add(query.name())) {
                 throw new UsageException("the query's name " + query.name() + " is taken; give another");
             }
-            definitions.add(queryable.define(query));
+            TableDefinition definition = queryable.define(query);
+            works.add(new Work(
+                    definition, 0, new TableSum(query.name(), 1), 0, place -> ((QueryPlace) place).read(query)));
         }
-        return definitions;
+        return works;
     }
 
-    private void move(
-            ExportSetWriter set, Hand hand, Work work, ProgressListener told, Crew crew, List<Finding> findings) {
-        TableName table = work.table().name();
-        if (work.sum().begin()) {
-            told.tableStarted(table, work.rows());
-        }
-        told.sliceStarted(table);
-        boolean last = Retry.of(() -> attempt(set, hand, work, told, crew, findings), crew::check, (failure, pause) -> {
-            told.tryingAgain(table, failure.getMessage(), pause);
-            hand.renew(failure);
-        });
-        told.sliceFinished(table);
-        if (last) {
-            told.tableFinished(table, work.sum().rows());
-        }
-    }
+    /** An export whose plan is made. */
+    private final class Moving {
 
-    private boolean attempt(
-            ExportSetWriter set, Hand hand, Work work, ProgressListener told, Crew crew, List<Finding> findings) {
-        // opened first: a table that may not be read leaves no file
-        try (RecordReader reader = work.opener().apply(hand.place());
-                ExportSetWriter.TableFile file = work.part() == 0
-                        ? set.file(work.table().name())
-                        : set.part(work.table().name(), work.part())) {
-            Mover mover = new Mover(work.table().name(), told, pace, crew::check);
+        private final Path set;
+        private final Hands hands;
+        private final List<Work> works;
+        private final ProgressListener told;
+        private final Crew crew = new Crew(stop);
+        private final Map<TableName, FailedTable> failed = new ConcurrentHashMap<>();
+        private final List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
+
+        Moving(Path set, Hands hands, List<Work> works, ProgressListener told) {
+            this.set = set;
+            this.hands = hands;
+            this.works = works;
+            this.told = told;
+        }
+
+        TransferResult run(List<FailedTable> denied) {
+            findings.addAll(hands.findings());
+            List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
+            List<FailedTable> allFailed = new ArrayList<>(denied);
+            List<TableDefinition> tables =
+                    works.stream().map(Work::table).distinct().toList();
+            try (ExportSetWriter writer =
+                    new ExportSetWriter(set, overwrite, dialect, compression, source.system(), tables)) {
+                told.stage(ProgressListener.Stage.MOVING);
+                crew.work(hands.all(), works, (hand, work) -> move(writer, hand, work));
+                told.stage(ProgressListener.Stage.FINISHING);
+                stop.check();
+                works.stream()
+                        .map(w -> failed.get(w.table().name()))
+                        .filter(Objects::nonNull)
+                        .distinct()
+                        .forEach(allFailed::add);
+                if (!allFailed.isEmpty()
+                        && works.stream().noneMatch(w -> w.sum().isDone())) {
+                    throw new PlaceException(source.address(), "no table could be read; " + allFailed.get(0), null);
+                }
+                allFailed.forEach(
+                        f -> leftBehind.add(new LeftBehind("table", f.table().toString(), f.reason())));
+                writer.complete(leftBehind);
+            }
+            List<MovedTable> moved = works.stream()
+                    .map(Work::sum)
+                    .distinct()
+                    .filter(TableSum::isDone)
+                    .map(TableSum::result)
+                    .toList();
+            return new TransferResult(moved, allFailed, findings, leftBehind, false);
+        }
+
+        /** A slice; nothing more is read of a table of which one slice was denied. */
+        private void move(ExportSetWriter writer, Hand hand, Work work) {
+            TableName table = work.table().name();
+            if (failed.containsKey(table)) {
+                return;
+            }
+            try {
+                if (work.sum().begin()) {
+                    told.tableStarted(table, work.rows());
+                }
+                told.sliceStarted(table);
+                boolean last = Retry.of(() -> attempt(writer, hand, work), crew::check, (failure, pause) -> {
+                    told.tryingAgain(table, failure.getMessage(), pause);
+                    hand.renew(failure);
+                });
+                told.sliceFinished(table);
+                if (last) {
+                    told.tableFinished(table, work.sum().rows());
+                }
+            } catch (PlaceException e) {
+                failed.put(table, denial(table, e));
+                writer.leaveOut(table);
+            }
+        }
+
+        private boolean attempt(ExportSetWriter writer, Hand hand, Work work) {
+            TableName table = work.table().name();
             TallyTaker taker = TallyTaker.of(work.table().columns());
-            file.talliedBy(taker);
-            mover.move(reader, taker, file);
-            findings.addAll(reader.findings());
-            return work.sum().add(mover.rows(), file.bytes(), taker.tally());
+            // opened first: a table that may not be read leaves no file
+            try (RecordReader reader = work.opener().apply(hand.place());
+                    ExportSetWriter.TableFile file =
+                            work.part() == 0 ? writer.file(table, taker) : writer.part(table, work.part(), taker)) {
+                Mover mover = new Mover(table, told, pace, crew::check);
+                mover.move(reader, taker, file);
+                findings.addAll(reader.findings());
+                return work.sum().add(mover.rows(), file.bytes(), taker.tally());
+            }
         }
     }
 }

@@ -26,7 +26,7 @@ final class Hand {
     }
 
     /**
-     * Takes another way into the source.
+     * Takes another way into the source, instead of one that was lost.
      *
      * @throws PlaceException the failure, if there is none that sees the same state
      */
@@ -46,6 +46,13 @@ final class Hand {
         }
         close();
         place = others.get(0);
+    }
+
+    /** Takes another way into the source if it is the source, and not the target, that was lost. */
+    void renewIfItsOwn(PlaceException failure) {
+        if (failure.place().equals(place.address())) {
+            renew(failure);
+        }
     }
 
     void close() {

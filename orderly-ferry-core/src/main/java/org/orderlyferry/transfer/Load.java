@@ -9,13 +9,14 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
-import org.orderlyferry.place.LoadSettings;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BrokenSetException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
@@ -38,7 +39,8 @@ public final class Load {
 
     private final Place source;
     private final List<String> patterns = new ArrayList<>();
-    private LoadSettings settings = LoadSettings.DEFAULT;
+    private LoadMode mode = LoadMode.CREATE;
+    private int lanes = 1;
     private boolean rehearsal;
     private Pace pace = new Pace(0, 0);
     private ProgressListener listener = ProgressListener.NONE;
@@ -61,7 +63,7 @@ public final class Load {
 
     /** What is done with tables that are there already; {@link LoadMode#CREATE} unless told otherwise. */
     public Load mode(LoadMode value) {
-        settings = settings.withMode(value);
+        mode = value;
         return this;
     }
 
@@ -73,7 +75,10 @@ public final class Load {
 
     /** How many writers work at once, at most; one unless told otherwise. */
     public Load lanes(int value) {
-        settings = settings.withLanes(value);
+        if (value < 1) {
+            throw new UsageException("a load needs at least one lane");
+        }
+        lanes = value;
         return this;
     }
 
@@ -100,42 +105,61 @@ public final class Load {
      * @throws org.orderlyferry.problem.FerryException if it fails; the target is as it was then
      */
     public TransferResult into(TargetPlace target) {
-        listener.stage(ProgressListener.Stage.CHECKING);
+        ProgressListener told = new OneAtATime(listener);
+        told.stage(ProgressListener.Stage.CHECKING);
         source.verify();
-        List<TableDefinition> tables = LoadingOrder.of(
-                TableChoice.of(source, patterns).stream().map(source::define).toList());
-        for (TableDefinition table : tables) {
-            // a file whose columns don't match must be told of before anything is written
-            source.read(Slice.whole(table)).close();
+        told.stage(ProgressListener.Stage.PLANNING);
+        try (Hands hands = Hands.into(source, Math.min(lanes, target.mostLanes()))) {
+            List<TableDefinition> tables = LoadingOrder.of(TableChoice.of(source, patterns).stream()
+                    .map(source::define)
+                    .toList());
+            List<Work> works = plan(tables, told);
+            try (Loading loading = rehearsal ? target.rehearse(tables, mode) : target.begin(tables, mode)) {
+                return new Moving(loading, hands, works, told).run();
+            }
         }
-        List<Long> counts = tables.stream().map(t -> expected(t.name())).toList();
-        listener.planned(
-                tables.stream().map(TableDefinition::name).toList(),
-                counts.stream().mapToLong(Long::longValue).sum());
+    }
 
-        List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
-        int lanes = Math.min(settings.lanes(), target.mostLanes());
-        List<Hand> hands = new ArrayList<>();
-        if (lanes > 1) {
-            source.companions(lanes).places().forEach(p -> hands.add(new Hand(source, p)));
-        }
-        if (hands.isEmpty()) {
-            hands.add(new Hand(source, source));
-        }
+    private List<Work> plan(List<TableDefinition> tables, ProgressListener told) {
         List<Work> works = new ArrayList<>();
-        for (int i = 0; i < tables.size(); i++) {
-            TableDefinition table = tables.get(i);
-            long rows = counts.get(i);
+        long all = 0;
+        for (TableDefinition table : tables) {
+            stop.check();
+            source.check(table);
+            Optional<Tally> kept = source.keptTally(table.name());
+            long rows = kept.isPresent() ? kept.get().rows() : source.estimate(table.name());
             List<Slice> slices = source.cut(table, rows, Cut.DEFAULT);
             TableSum sum = new TableSum(table.name(), slices.size());
             slices.forEach(s -> works.add(new Work(table, rows, sum, s)));
+            all += rows;
         }
-        LoadSettings used = settings.withLanes(hands.size());
-        try (Loading loading = rehearsal ? target.rehearse(tables, used) : target.begin(tables, used)) {
-            ProgressListener told = new OneAtATime(listener);
+        told.planned(tables.stream().map(TableDefinition::name).toList(), all);
+        return works;
+    }
+
+    private record Work(TableDefinition table, long rows, TableSum sum, Slice slice) {}
+
+    /** A load whose plan is made. */
+    private final class Moving {
+
+        private final Loading loading;
+        private final Hands hands;
+        private final List<Work> works;
+        private final ProgressListener told;
+        private final Crew crew = new Crew(stop);
+        private final List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
+
+        Moving(Loading loading, Hands hands, List<Work> works, ProgressListener told) {
+            this.loading = loading;
+            this.hands = hands;
+            this.works = works;
+            this.told = told;
+        }
+
+        TransferResult run() {
+            findings.addAll(hands.findings());
             told.stage(ProgressListener.Stage.MOVING);
-            Crew crew = new Crew(stop);
-            crew.work(hands, works, (hand, work) -> move(loading, hand, work, told, crew, findings));
+            crew.work(hands.all(), works, this::move);
             told.stage(ProgressListener.Stage.FINISHING);
             stop.check();
             loading.finish();
@@ -147,46 +171,36 @@ public final class Load {
                     .map(m -> m.withMerged(loading.merged(m.table())))
                     .toList();
             return new TransferResult(moved, List.of(), findings, loading.leftBehind(), loading.isRefused());
-        } finally {
-            hands.forEach(Hand::close);
         }
-    }
 
-    private record Work(TableDefinition table, long rows, TableSum sum, Slice slice) {}
-
-    private long expected(TableName table) {
-        Optional<Tally> kept = source.keptTally(table);
-        return kept.isPresent() ? kept.get().rows() : source.estimate(table);
-    }
-
-    private void move(Loading loading, Hand hand, Work work, ProgressListener told, Crew crew, List<Finding> findings) {
-        TableName table = work.table().name();
-        if (work.sum().begin()) {
-            told.tableStarted(table, work.rows());
+        private void move(Hand hand, Work work) {
+            TableName table = work.table().name();
+            if (work.sum().begin()) {
+                told.tableStarted(table, work.rows());
+            }
+            told.sliceStarted(table);
+            boolean last = Retry.of(() -> attempt(hand, work), crew::check, (failure, pause) -> {
+                told.tryingAgain(table, failure.getMessage(), pause);
+                hand.renewIfItsOwn(failure);
+            });
+            told.sliceFinished(table);
+            if (last) {
+                MovedTable moved = work.sum().result();
+                source.keptTally(table).ifPresent(kept -> mustAgree(table, kept, moved.tally()));
+                told.tableFinished(table, moved.read());
+            }
         }
-        told.sliceStarted(table);
-        boolean last = Retry.of(
-                () -> attempt(loading, hand, work, told, crew, findings),
-                crew::check,
-                (failure, pause) -> told.tryingAgain(table, failure.getMessage(), pause));
-        told.sliceFinished(table);
-        if (last) {
-            MovedTable moved = work.sum().result();
-            source.keptTally(table).ifPresent(kept -> mustAgree(table, kept, moved.tally()));
-            told.tableFinished(table, moved.read());
-        }
-    }
 
-    private boolean attempt(
-            Loading loading, Hand hand, Work work, ProgressListener told, Crew crew, List<Finding> findings) {
-        TableName table = work.table().name();
-        try (RecordReader reader = hand.place().read(work.slice());
-                RecordWriter writer = loading.writer(table)) {
-            TallyTaker taker = TallyTaker.of(reader.table().columns());
-            Mover mover = new Mover(table, told, pace, crew::check);
-            mover.move(reader, taker, writer);
-            findings.addAll(reader.findings());
-            return work.sum().add(mover.rows(), mover.bytes(), taker.tally());
+        private boolean attempt(Hand hand, Work work) {
+            TableName table = work.table().name();
+            try (RecordReader reader = hand.place().read(work.slice());
+                    RecordWriter writer = loading.writer(table)) {
+                TallyTaker taker = TallyTaker.of(reader.table().columns());
+                Mover mover = new Mover(table, told, pace, crew::check);
+                mover.move(reader, taker, writer);
+                findings.addAll(reader.findings());
+                return work.sum().add(mover.rows(), mover.bytes(), taker.tally());
+            }
         }
     }
 

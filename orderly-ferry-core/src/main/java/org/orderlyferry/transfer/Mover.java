@@ -4,7 +4,9 @@ import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.Semaphore;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.progress.SideThread;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
@@ -31,7 +33,6 @@ final class Mover {
 
     private final Semaphore written = new Semaphore(0);
     private volatile boolean stopped;
-    private Throwable failure;
     private long rows;
     private long bytes;
 
@@ -52,8 +53,7 @@ final class Mover {
      */
     void move(RecordReader reader, TallyTaker taker, RecordWriter writer) {
         check.run();
-        Thread reading = new Thread(() -> read(reader, taker), "ferry-reader");
-        reading.start();
+        SideThread reading = SideThread.start("ferry-reader", () -> read(reader, taker));
         try {
             for (RecordBatch batch = take(filled); batch != end; batch = take(filled)) {
                 check.run();
@@ -77,14 +77,9 @@ final class Mover {
             empty.offer(new RecordBatch());
             filled.clear();
             written.release();
-            join(reading);
+            reading.await();
         }
-        if (failure instanceof RuntimeException e) {
-            throw e;
-        }
-        if (failure instanceof Error e) {
-            throw e;
-        }
+        reading.rethrow();
         check.run();
         writer.finish();
     }
@@ -104,10 +99,8 @@ final class Mover {
                     written.acquire();
                 }
             }
-        } catch (RuntimeException | Error e) {
-            failure = e;
         } catch (InterruptedException e) {
-            failure = new IllegalStateException("nobody interrupts a reader", e);
+            throw new IllegalStateException("nobody interrupts a reader", e);
         } finally {
             // there is room for it: the queue holds one more than there are batches
             filled.offer(end);
@@ -119,15 +112,7 @@ final class Mover {
             return queue.take();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw new org.orderlyferry.problem.StoppedException();
-        }
-    }
-
-    private static void join(Thread thread) {
-        try {
-            thread.join();
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
+            throw new StoppedException();
         }
     }
 

@@ -1,17 +1,19 @@
 package org.orderlyferry.transfer;
 
-import org.orderlyferry.progress.StopSignal;
+import java.util.concurrent.TimeUnit;
 
-/** Holds work back to so many records and bytes a second, over all lanes together. Safe for use by several threads. */
+/**
+ * Holds work back to so many records and bytes a second, over all lanes together; time in which nothing moved is not
+ * made up for afterwards. Safe for use by several threads.
+ */
 final class Pace {
 
-    private static final long LONGEST_NAP = 100;
+    private static final double SECOND = TimeUnit.SECONDS.toNanos(1);
 
     private final long rowsPerSecond;
     private final long bytesPerSecond;
-    private final long started = System.nanoTime();
-    private double rows;
-    private double bytes;
+    /** When what has moved so far has had its time. */
+    private long free = System.nanoTime();
 
     /**
      * A pace.
@@ -24,25 +26,22 @@ final class Pace {
         this.bytesPerSecond = bytesPerSecond;
     }
 
-    /** Waits until so much more fits. */
-    void keep(long moreRows, long moreBytes, Runnable check) {
-        if (rowsPerSecond == 0 && bytesPerSecond == 0) {
+    /** Waits until what has just moved has had its time. */
+    void keep(long rows, long bytes, Runnable check) {
+        double seconds = Math.max(time(rows, rowsPerSecond), time(bytes, bytesPerSecond));
+        if (seconds == 0) {
             return;
         }
-        double due;
+        long wait;
         synchronized (this) {
-            rows += moreRows;
-            bytes += moreBytes;
-            due = Math.max(
-                    rowsPerSecond == 0 ? 0 : rows / rowsPerSecond, bytesPerSecond == 0 ? 0 : bytes / bytesPerSecond);
+            long now = System.nanoTime();
+            free = (free - now < 0 ? now : free) + (long) (seconds * SECOND);
+            wait = free - now;
         }
-        for (double left = left(due); left > 0; left = left(due)) {
-            check.run();
-            StopSignal.pause(Math.min(LONGEST_NAP, (long) Math.ceil(left * 1000)));
-        }
+        Rest.of(TimeUnit.NANOSECONDS.toMillis(wait), check);
     }
 
-    private double left(double due) {
-        return due - (System.nanoTime() - started) / 1e9;
+    private static double time(long amount, long perSecond) {
+        return perSecond == 0 ? 0 : (double) amount / perSecond;
     }
 }

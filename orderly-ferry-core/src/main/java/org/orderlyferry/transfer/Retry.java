@@ -2,13 +2,11 @@ package org.orderlyferry.transfer;
 
 import java.util.function.Supplier;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.progress.StopSignal;
 
 /** Tries a slice again from its start when its connection was lost: a few times, with growing pauses. */
 final class Retry {
 
     private static final long[] PAUSES = {500, 2_000, 8_000};
-    private static final long NAP = 100;
 
     private Retry() {}
 
@@ -27,10 +25,7 @@ final class Retry {
                     throw e;
                 }
                 told.tryingAgain(e, PAUSES[i]);
-                for (long slept = 0; slept < PAUSES[i]; slept += NAP) {
-                    check.run();
-                    StopSignal.pause(NAP);
-                }
+                Rest.of(PAUSES[i], check);
             }
         }
     }

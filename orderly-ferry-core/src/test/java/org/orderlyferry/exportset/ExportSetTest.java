@@ -43,6 +43,8 @@ import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.tally.TallyTaker;
 
 class ExportSetTest {
 
@@ -61,12 +63,19 @@ class ExportSetTest {
     private static void write(Path set, boolean overwrite, CsvDialect dialect, List<List<String>> rows) {
         try (ExportSetWriter writer =
                 new ExportSetWriter(set, overwrite, dialect, Compression.NONE, "test", List.of(LABEL))) {
-            try (ExportSetWriter.TableFile file = writer.file(LABEL.name())) {
-                file.write(Rows.batch(rows, 2));
-                file.finish();
+            TallyTaker taker = TallyTaker.of(LABEL.columns());
+            try (ExportSetWriter.TableFile file = writer.file(LABEL.name(), taker)) {
+                write(file, taker, rows);
             }
             writer.complete(List.of(new LeftBehind("view", "labels_of_today", "a view")));
         }
+    }
+
+    private static void write(ExportSetWriter.TableFile file, TallyTaker taker, List<List<String>> rows) {
+        RecordBatch batch = Rows.batch(rows, 2);
+        taker.add(batch);
+        file.write(batch);
+        file.finish();
     }
 
     private Path written() {
@@ -187,7 +196,7 @@ class ExportSetTest {
         try (ExportSetWriter writer =
                 new ExportSetWriter(set, false, CsvDialect.RFC_4180, Compression.NONE, "test", List.of(full, other))) {
             for (TableDefinition table : List.of(full, other)) {
-                try (ExportSetWriter.TableFile file = writer.file(table.name())) {
+                try (ExportSetWriter.TableFile file = writer.file(table.name(), TallyTaker.of(table.columns()))) {
                     file.finish();
                 }
             }
@@ -209,7 +218,8 @@ class ExportSetTest {
         assertThatThrownBy(() -> {
                     try (ExportSetWriter writer = new ExportSetWriter(
                             set, true, CsvDialect.RFC_4180, Compression.NONE, "test", List.of(LABEL))) {
-                        try (ExportSetWriter.TableFile file = writer.file(LABEL.name())) {
+                        try (ExportSetWriter.TableFile file =
+                                writer.file(LABEL.name(), TallyTaker.of(LABEL.columns()))) {
                             file.write(Rows.batch(other, 2));
                         }
                         throw new PlaceException("source", "the connection dropped", null);
@@ -220,6 +230,35 @@ class ExportSetTest {
         write(set, true, CsvDialect.RFC_4180, other);
         assertThat(read(set)).isEqualTo(other);
         assertThat(names(folder)).containsExactly("set");
+    }
+
+    @Test
+    void aTableThatIsLeftOutLeavesNothingEvenWhereItIsStillWritten() throws IOException {
+        TableDefinition drawer = LABEL.toBuilder().name(TableName.of("drawer")).build();
+        Path set = folder.resolve("set");
+        try (ExportSetWriter writer = new ExportSetWriter(
+                set, false, CsvDialect.RFC_4180, Compression.GZIP, "test", List.of(LABEL, drawer))) {
+            TallyTaker kept = TallyTaker.of(LABEL.columns());
+            try (ExportSetWriter.TableFile file = writer.file(LABEL.name(), kept)) {
+                write(file, kept, ROWS);
+            }
+            TallyTaker taker = TallyTaker.of(drawer.columns());
+            try (ExportSetWriter.TableFile done = writer.part(drawer.name(), 1, taker)) {
+                write(done, taker, ROWS);
+            }
+            try (ExportSetWriter.TableFile late = writer.part(drawer.name(), 2, taker);
+                    ExportSetWriter.TableFile never = writer.part(drawer.name(), 3, taker)) {
+                writer.leaveOut(drawer.name());
+                never.write(Rows.batch(ROWS, 2));
+                write(late, taker, ROWS);
+            }
+            writer.complete(List.of());
+        }
+        assertThat(read(set)).isEqualTo(ROWS);
+        assertThat(ExportSet.open(set).tables()).containsExactly(LABEL.name());
+        assertThat(names(set.resolve("data"))).containsExactly("label.csv.gz");
+        assertThat(Files.readString(set.resolve("bag-info.txt")))
+                .contains("Payload-Oxum: " + Files.size(set.resolve("data/label.csv.gz")) + ".1\n");
     }
 
     @Test

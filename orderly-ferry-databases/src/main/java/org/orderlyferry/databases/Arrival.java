@@ -17,6 +17,11 @@ import org.orderlyferry.place.LoadMode;
 public record Arrival(
         TableName source, LoadMode mode, TableDefinition table, TableName loaded, Optional<TableDefinition> there) {
 
+    /** The same arrival of a table that looks otherwise. */
+    public Arrival withTable(TableDefinition other) {
+        return new Arrival(source, mode, other, loaded, there);
+    }
+
     /** The name that the table will have. */
     public TableName name() {
         return table.name();

@@ -6,6 +6,7 @@ import java.sql.Savepoint;
 import java.sql.Types;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Function;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -58,7 +59,7 @@ public final class BatchWriter implements RecordWriter {
             TableDefinition table,
             TableName shown,
             Commits commits,
-            java.util.function.Function<ColumnDefinition, CellBinder> binders)
+            Function<ColumnDefinition, CellBinder> binders)
             throws SQLException {
         this.session = session;
         this.table = table;
@@ -160,10 +161,7 @@ public final class BatchWriter implements RecordWriter {
     @Override
     public void finish() {
         if (commits != Commits.NEVER) {
-            session.work("the records of table " + shown + " can't be committed", () -> {
-                session.connection().commit();
-                return null;
-            });
+            session.commit("the records of table " + shown + " can't be committed");
         }
     }
 

@@ -3,7 +3,6 @@ package org.orderlyferry.databases;
 import java.sql.Connection;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
-import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Supplier;
@@ -61,14 +60,15 @@ public interface Reading {
     }
 
     /**
-     * Opens more sessions that see the very state that one sees; none where that isn't offered.
+     * Opens more sessions that see the very state that one sees; none where that isn't offered. If it fails, those that
+     * were opened are closed by who asked.
      *
      * @param first the one that is there; it has read nothing yet when this is asked first
      * @param open gives another session, ready to read
      * @param notes why there are none, where a person can do something about it
      */
-    default List<Session> share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
-        return List.of();
+    default void share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
+        // one reads alone
     }
 
     /** What a query's column is, by what the driver says of it. */

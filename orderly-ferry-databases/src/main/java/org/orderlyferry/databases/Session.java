@@ -66,9 +66,22 @@ public final class Session implements AutoCloseable {
         }
     }
 
-    /** The exception for an error of the driver. */
+    /** The exception for an error of the driver. A connection that it says is lost is ended with it. */
     public PlaceException failed(String what, SQLException e) {
-        return new PlaceException(address, what + ": " + explained(e), dialect.isDenied(e), dialect.isLost(e), e);
+        boolean lost = dialect.isLost(e);
+        if (lost) {
+            abort();
+        }
+        return new PlaceException(address, what + ": " + explained(e), dialect.isDenied(e), lost, e);
+    }
+
+    /** Lets go of a connection whose other end is gone: a driver may wait for ever for what can't come any more. */
+    private void abort() {
+        try {
+            connection.abort(Runnable::run);
+        } catch (SQLException e) {
+            LoggerFactory.getLogger(Session.class).debug("the lost connection to {} can't be ended", address, e);
+        }
     }
 
     /** What a driver's error means for a person. */
@@ -105,6 +118,18 @@ public final class Session implements AutoCloseable {
                 value("SELECT COUNT(*) FROM " + dialect.quote(table)).orElse("0"));
     }
 
+    /**
+     * Makes what was done last. If the connection is lost with it, nobody can tell whether it does, so the exception
+     * doesn't say that another try is worth while.
+     */
+    public void commit(String what) {
+        try {
+            connection.commit();
+        } catch (SQLException e) {
+            throw new PlaceException(address, what + ": " + explained(e), e);
+        }
+    }
+
     /** Rolls back where there is something to: a system that has failed may have done so itself. */
     public void rollback() {
         try {
@@ -114,13 +139,19 @@ public final class Session implements AutoCloseable {
         }
     }
 
+    /** Whether nothing can be asked any more, because the connection was lost or closed. */
+    public boolean isEnded() {
+        return work("the connection can't be asked for its state", connection::isClosed);
+    }
+
     @Override
     public void close() {
+        if (isEnded()) {
+            return;
+        }
         work("the connection can't be closed", () -> {
-            if (!connection.isClosed()) {
-                rollback();
-                connection.close();
-            }
+            rollback();
+            connection.close();
             return null;
         });
     }

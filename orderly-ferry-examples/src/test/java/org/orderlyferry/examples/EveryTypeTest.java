@@ -30,15 +30,6 @@ class EveryTypeTest {
     @TempDir
     private Path folder;
 
-    private static void run(String url, String... statements) throws Exception {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
-    }
-
     private void moveEverywhere(String source) throws Exception {
         Path set = folder.resolve("set");
         try (Place place = Places.open(source)) {
@@ -76,7 +67,7 @@ class EveryTypeTest {
     @Test
     void everyTypeOfPostgres() throws Exception {
         String source = Servers.newPostgres();
-        run(
+        Databases.run(
                 source,
                 "CREATE TYPE mood AS ENUM ('wet', 'dry')",
                 "CREATE DOMAIN code AS varchar(8) NOT NULL CHECK (VALUE <> '')",
@@ -169,7 +160,7 @@ class EveryTypeTest {
     @Test
     void everyTypeOfMaria() throws Exception {
         String source = Servers.newMaria();
-        run(
+        Databases.run(
                 source,
                 "CREATE TABLE every (id int unsigned AUTO_INCREMENT PRIMARY KEY, b boolean DEFAULT 1, i1 tinyint, i1u tinyint"
                         + " unsigned, i2 smallint, i2u smallint unsigned, i3 mediumint, i8 bigint, i8u bigint unsigned, n"
@@ -265,7 +256,7 @@ class EveryTypeTest {
     @Test
     void everyTypeOfSqlite() throws Exception {
         Path file = folder.resolve("every.sqlite");
-        run(
+        Databases.run(
                 "jdbc:sqlite:" + file,
                 "CREATE TABLE every (id INTEGER PRIMARY KEY, b BOOLEAN, i1 TINYINT, i2 SMALLINT, i4 INT4, i8 BIGINT, n"
                         + " DECIMAL(12,2), big DECIMAL_TEXT(30,10), f4 FLOAT4, f8 DOUBLE, c CHARACTER(5), v VARCHAR(9), t"

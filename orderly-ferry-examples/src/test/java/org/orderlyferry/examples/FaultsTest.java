@@ -56,15 +56,6 @@ class FaultsTest {
         }
     }
 
-    private static void run(String url, String... statements) throws SQLException {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
-    }
-
     private static String newDatabase(String system) throws SQLException {
         return system.equals("PostgreSQL") ? Servers.newPostgres() : Servers.newMaria();
     }
@@ -72,7 +63,7 @@ class FaultsTest {
     /** Ends all connections to a database but the one that does it. */
     private static void endConnections(String url) throws SQLException {
         if (url.contains("postgresql")) {
-            run(
+            Databases.run(
                     url,
                     "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid"
                             + " <> pg_backend_pid()");
@@ -89,7 +80,7 @@ class FaultsTest {
             }
         }
         for (String id : ids) {
-            run(url, "KILL " + id);
+            Databases.run(url, "KILL " + id);
         }
     }
 
@@ -116,7 +107,7 @@ class FaultsTest {
     @ValueSource(strings = {"PostgreSQL", "MariaDB"})
     void aConnectionThatIsCutInTheMiddleLeavesTheOldState(String system) throws Exception {
         String url = newDatabase(system);
-        run(
+        Databases.run(
                 url,
                 "CREATE TABLE chamber_reading (id BIGINT PRIMARY KEY, old INTEGER)",
                 "INSERT INTO chamber_reading VALUES (1, 417)");
@@ -155,8 +146,8 @@ class FaultsTest {
     void aTargetThatFillsUpIsAsItWasBefore() throws Exception {
         assumeTrue(System.getenv("FERRY_TEST_MARIADB_URL") == null, "only a server of one's own may be filled up");
         String url = Servers.newMaria();
-        run(url, "CREATE TABLE visitor (id INTEGER PRIMARY KEY)", "INSERT INTO visitor VALUES (1)");
-        run(url, "SET GLOBAL innodb_file_per_table = OFF");
+        Databases.run(url, "CREATE TABLE visitor (id INTEGER PRIMARY KEY)", "INSERT INTO visitor VALUES (1)");
+        Databases.run(url, "SET GLOBAL innodb_file_per_table = OFF");
         try {
             Path large = folder.resolve("large.mv.db");
             new Herbarium().specimens(50).readings(600_000).create(large);
@@ -169,7 +160,7 @@ class FaultsTest {
                     .isInstanceOf(FerryException.class)
                     .hasMessageContaining("the server's disk is full");
         } finally {
-            run(url, "SET GLOBAL innodb_file_per_table = ON");
+            Databases.run(url, "SET GLOBAL innodb_file_per_table = ON");
         }
         try (Place place = Places.open(url)) {
             assertThat(place.tables()).containsExactly(TableName.of("visitor"));
@@ -230,7 +221,7 @@ class FaultsTest {
         try (Place server = Places.open(url.replaceFirst("/made_\\w+\\?", "/?"))) {
             assertThat(server.databases()).anyMatch(d -> d.startsWith("made_"));
         }
-        run(
+        Databases.run(
                 url.replaceFirst("/made_\\w+\\?", system.equals("MariaDB") ? "/test?" : "/postgres?"),
                 "DROP DATABASE " + url.replaceFirst(".*/(made_\\w+)\\?.*", "$1"));
     }
@@ -238,7 +229,7 @@ class FaultsTest {
     @Test
     void severalSchemasGoTogetherAndAreMadeOnRequestOnly() throws Exception {
         String url = Servers.newPostgres();
-        run(
+        Databases.run(
                 url,
                 "CREATE SCHEMA old",
                 "CREATE TABLE bed (id INTEGER PRIMARY KEY)",
@@ -288,13 +279,13 @@ class FaultsTest {
     @EnumSource(OutOfRange.class)
     void valuesThatNoOtherSystemHoldsAreRefusedOrBecomeNullAsAsked(OutOfRange outOfRange) throws Exception {
         String maria = Servers.newMaria();
-        run(
+        Databases.run(
                 maria,
                 "CREATE TABLE seen (id INTEGER PRIMARY KEY, d DATE)",
                 "SET SESSION sql_mode = ''",
                 "INSERT INTO seen VALUES (1, '0000-00-00'), (2, '2031-04-09'), (3, '0000-00-00')");
         String postgres = Servers.newPostgres();
-        run(
+        Databases.run(
                 postgres,
                 "CREATE TABLE seen (id INTEGER PRIMARY KEY, d DATE, n NUMERIC)",
                 "INSERT INTO seen VALUES (1, 'infinity', 1), (2, '2031-04-09', 'NaN')");

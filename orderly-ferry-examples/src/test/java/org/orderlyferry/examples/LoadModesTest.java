@@ -5,10 +5,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
@@ -74,21 +72,6 @@ class LoadModesTest {
         return made;
     }
 
-    private static void run(String url, List<String> statements) throws SQLException {
-        try (Connection connection = connect(url);
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
-    }
-
-    private static Connection connect(String url) throws SQLException {
-        return url.startsWith("jdbc:h2:")
-                ? DriverManager.getConnection(url, "sa", "")
-                : DriverManager.getConnection(url);
-    }
-
     private static int number;
 
     /** A new database with beds and plants of its own, a view, a table that refers to beds, and a trigger or grant. */
@@ -149,20 +132,12 @@ class LoadModesTest {
         return sql.replaceAll("\\b([a-z][a-z_]*)\\b", "\"$1\"");
     }
 
+    private static void run(String url, List<String> statements) throws SQLException {
+        Databases.run(url, statements.toArray(String[]::new));
+    }
+
     private static List<String> rows(String url, String sql) throws SQLException {
-        List<String> rows = new ArrayList<>();
-        try (Connection connection = connect(url);
-                Statement statement = connection.createStatement();
-                ResultSet result = statement.executeQuery(url.startsWith("jdbc:h2:") ? inQuotes(sql) : sql)) {
-            while (result.next()) {
-                List<String> values = new ArrayList<>();
-                for (int i = 1; i <= result.getMetaData().getColumnCount(); i++) {
-                    values.add(String.valueOf(result.getString(i)));
-                }
-                rows.add(String.join(" ", values));
-            }
-        }
-        return rows;
+        return Databases.rows(url, url.startsWith("jdbc:h2:") ? inQuotes(sql) : sql);
     }
 
     private static List<String> plants(String url) throws SQLException {
@@ -186,7 +161,7 @@ class LoadModesTest {
             assertThat(place.leftBehind()).extracting(l -> l.kind()).doesNotContain("unfinished load");
         }
         List<String> names = new ArrayList<>();
-        try (Connection connection = connect(url);
+        try (Connection connection = Databases.connect(url);
                 ResultSet tables = connection.getMetaData().getTables(connection.getCatalog(), null, "%", null)) {
             while (tables.next()) {
                 names.add(tables.getString("TABLE_NAME"));

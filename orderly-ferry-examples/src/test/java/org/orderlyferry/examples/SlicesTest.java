@@ -10,7 +10,6 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
@@ -23,7 +22,6 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import org.orderlyferry.examples.servers.LocalPostgres;
 import org.orderlyferry.exportset.Compression;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -32,7 +30,6 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
-import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
@@ -58,7 +55,7 @@ class SlicesTest {
         maria = Servers.newMaria();
         for (String url : List.of(postgres, maria)) {
             String text = url.contains("maria") ? "VARCHAR(40)" : "TEXT";
-            run(
+            Databases.run(
                     url,
                     // nearly all keys at one end, with gaps
                     "CREATE TABLE skewed (id BIGINT PRIMARY KEY, label " + text + ")",
@@ -107,15 +104,6 @@ class SlicesTest {
                 statement.addBatch();
             }
             statement.executeBatch();
-        }
-    }
-
-    private static void run(String url, String... statements) throws SQLException {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
         }
     }
 
@@ -230,7 +218,7 @@ class SlicesTest {
     @ValueSource(strings = {"PostgreSQL", "MariaDB"})
     void allReadersSeeOneMomentWhileAnApplicationWrites(String system) throws Exception {
         String url = system.equals("MariaDB") ? Servers.newMaria() : Servers.newPostgres();
-        run(
+        Databases.run(
                 url,
                 "CREATE TABLE bed (id INTEGER PRIMARY KEY)",
                 "CREATE TABLE plant (id INTEGER PRIMARY KEY, bed INTEGER NOT NULL, FOREIGN KEY (bed) REFERENCES bed (id))");
@@ -284,103 +272,7 @@ class SlicesTest {
     }
 
     private static long count(String url) throws SQLException {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("SELECT COUNT(*) FROM bed")) {
-            row.next();
-            return row.getLong(1);
-        }
-    }
-
-    /** Ends one of the export's or load's connections, once, in the middle of a slice. */
-    private static ProgressListener cutOnce(String url, List<String> told) {
-        return new ProgressListener() {
-            private int batches;
-
-            @Override
-            public void moved(TableName table, long rows, long bytes) {
-                if (++batches == 3) {
-                    try {
-                        if (url.contains("postgresql")) {
-                            run(
-                                    url,
-                                    "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname ="
-                                            + " current_database() AND pid <> pg_backend_pid() AND query LIKE 'COPY%'"
-                                            + " AND state = 'active' LIMIT 1");
-                        } else {
-                            killOne(url);
-                        }
-                    } catch (SQLException e) {
-                        throw new IllegalStateException(e);
-                    }
-                }
-            }
-
-            @Override
-            public void tryingAgain(TableName table, String why, long pauseMillis) {
-                told.add(table + ": " + why);
-            }
-        };
-    }
-
-    private static void killOne(String url) throws SQLException {
-        String id;
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery("SELECT MAX(ID) FROM information_schema.PROCESSLIST WHERE DB ="
-                        + " DATABASE() AND ID <> CONNECTION_ID()")) {
-            row.next();
-            id = row.getString(1);
-        }
-        run(url, "KILL " + id);
-    }
-
-    @Test
-    void aSliceWhoseConnectionIsLostIsReadAgainAndNothingIsThereTwice() throws Exception {
-        List<String> told = new ArrayList<>();
-        String url = Servers.newPostgres();
-        run(
-                url,
-                "CREATE TABLE big (id BIGINT PRIMARY KEY, label TEXT)",
-                "INSERT INTO big SELECT i, repeat('moss and fern ' || i, 50) FROM generate_series(1, 60000) i");
-        Path set = folder.resolve("cut");
-        try (Place place = Places.open(url)) {
-            Export.from(place)
-                    .lanes(2)
-                    .sliceRows(20_000)
-                    .listener(cutOnce(url, told))
-                    .to(set);
-        }
-        assertThat(told).hasSize(1).first().asString().contains("the server ended the connection");
-        try (Place a = Places.open(url);
-                Place b = Places.open(set.toString())) {
-            assertThat(Reconcile.between(a, b).compare().isEqual()).isTrue();
-        }
-    }
-
-    @ParameterizedTest
-    @ValueSource(strings = {"PostgreSQL", "MariaDB"})
-    void aSliceWhoseConnectionIsLostIsLoadedAgainAndNothingIsThereTwice(String system) throws Exception {
-        Path set = folder.resolve("again-" + system);
-        String url = Servers.newPostgres();
-        run(
-                url,
-                "CREATE TABLE big (id BIGINT PRIMARY KEY, label TEXT)",
-                "INSERT INTO big SELECT i, repeat('moss and fern ' || i, 50) FROM generate_series(1, 60000) i");
-        try (Place place = Places.open(url)) {
-            Export.from(place).sliceRows(20_000).to(set);
-        }
-        String target = system.equals("MariaDB") ? Servers.newMaria() : Servers.newPostgres();
-        List<String> told = new ArrayList<>();
-        try (Place from = Places.open(set.toString());
-                TargetPlace to = Places.openTarget(target)) {
-            Load.from(from).lanes(2).listener(cutOnce(target, told)).into(to);
-        }
-        assertThat(told).isNotEmpty();
-        try (Place a = Places.open(url);
-                Place b = Places.open(target)) {
-            assertThat(Reconcile.between(a, b).compare().isEqual()).isTrue();
-        }
+        return Long.parseLong(Databases.rows(url, "SELECT COUNT(*) FROM bed").get(0));
     }
 
     @Test
@@ -390,14 +282,14 @@ class SlicesTest {
             Export.from(place).tables("skewed", "named").to(set);
         }
         String target = Servers.newMaria();
-        run(target, "SET GLOBAL local_infile = 0");
+        Databases.run(target, "SET GLOBAL local_infile = 0");
         try (Place from = Places.open(set.toString());
                 TargetPlace to = Places.openTarget(target)) {
             assertThat(Load.from(from).into(to).findings())
                     .extracting(Object::toString)
                     .anyMatch(f -> f.contains("the server forbids LOAD DATA LOCAL"));
         } finally {
-            run(target, "SET GLOBAL local_infile = 1");
+            Databases.run(target, "SET GLOBAL local_infile = 1");
         }
         try (Place a = Places.open(set.toString());
                 Place b = Places.open(target)) {
@@ -415,33 +307,5 @@ class SlicesTest {
         assertThat((System.nanoTime() - started) / 1e9)
                 .as("20,000 rows at 20,000 a second")
                 .isGreaterThan(0.9);
-    }
-
-    @Test
-    void aServerThatIsGoneIsToldOfAndNoSetIsLeft() throws Exception {
-        LocalPostgres server = LocalPostgres.start();
-        try {
-            String url = server.url("postgres");
-            run(url, "CREATE TABLE big (id INTEGER PRIMARY KEY)", "INSERT INTO big SELECT generate_series(1, 200000)");
-            Path set = folder.resolve("gone");
-            assertThatThrownBy(() -> {
-                        try (Place place = Places.open(url)) {
-                            Export.from(place)
-                                    .lanes(2)
-                                    .sliceRows(20_000)
-                                    .listener(new ProgressListener() {
-                                        @Override
-                                        public void moved(TableName table, long rows, long bytes) {
-                                            server.close();
-                                        }
-                                    })
-                                    .to(set);
-                        }
-                    })
-                    .isInstanceOf(PlaceException.class);
-            assertThat(set).doesNotExist();
-        } finally {
-            server.close();
-        }
     }
 }

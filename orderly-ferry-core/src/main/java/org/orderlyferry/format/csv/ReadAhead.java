@@ -6,6 +6,8 @@ import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.StoppedException;
+import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.Utf8;
 
 /**
@@ -53,7 +55,7 @@ final class ReadAhead implements AutoCloseable {
             throw new IllegalStateException("reading ahead failed", (Throwable) next);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw new org.orderlyferry.problem.StoppedException();
+            throw new StoppedException();
         }
     }
 
@@ -87,7 +89,7 @@ final class ReadAhead implements AutoCloseable {
     }
 
     private Chunk read(Chunk chunk) {
-        if (chunk.bytes.length != Chunk.HEADROOM + Chunk.SIZE + org.orderlyferry.record.RecordBatch.SLACK) {
+        if (chunk.bytes.length != Chunk.HEADROOM + Chunk.SIZE + RecordBatch.SLACK) {
             chunk.bytes = Chunk.newBytes();
         }
         if (chunk.marks == null) {

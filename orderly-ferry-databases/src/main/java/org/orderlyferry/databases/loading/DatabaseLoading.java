@@ -1,7 +1,6 @@
 package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,10 +13,11 @@ import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.LoadSettings;
+import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.problem.PlaceException;
@@ -40,9 +40,10 @@ public final class DatabaseLoading implements Loading {
     private final LoadNotes notes;
     private final LoadPlan plan;
     private final Map<TableName, TableDefinition> loaded = new HashMap<>();
-    private final Map<TableName, Merged> merged = new HashMap<>();
+    private final Settlement settlement;
     private final Runnable whenLasting;
     private boolean begun;
+    private boolean ending;
     private boolean lasting;
 
     private DatabaseLoading(
@@ -56,6 +57,7 @@ public final class DatabaseLoading implements Loading {
         this.plan = plan;
         this.notes = notes;
         this.whenLasting = whenLasting;
+        this.settlement = new Settlement(session, ledger, plan, loaded);
     }
 
     /**
@@ -69,7 +71,7 @@ public final class DatabaseLoading implements Loading {
             Session session,
             Supplier<Session> reconnect,
             List<TableDefinition> wanted,
-            LoadSettings settings,
+            LoadMode mode,
             boolean makeMissing,
             Runnable whenLasting)
             throws SQLException {
@@ -82,7 +84,7 @@ public final class DatabaseLoading implements Loading {
                 .writing()
                 .laneNotice(session)
                 .ifPresent(text -> notes.finding(TableName.of("(all)"), "", text));
-        LoadPlan plan = LoadPlan.of(session, wanted, settings, notes);
+        LoadPlan plan = LoadPlan.of(session, wanted, mode, notes);
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty() && !makeMissing) {
             throw new UsageException(session.address() + " has no schema " + String.join(", ", missing)
@@ -118,7 +120,7 @@ public final class DatabaseLoading implements Loading {
             ledger.open();
         }
         for (String schema : missingSchemas) {
-            step("CREATE SCHEMA " + dialect.quote(schema), "DROP SCHEMA " + dialect.quote(schema));
+            ledger.step("CREATE SCHEMA " + dialect.quote(schema), "DROP SCHEMA " + dialect.quote(schema));
         }
         for (Route route : plan.routes()) {
             Arrival arrival = route.arrival();
@@ -126,29 +128,25 @@ public final class DatabaseLoading implements Loading {
             loaded.put(arrival.source(), made);
             if (!arrival.loaded().equals(arrival.name()) || arrival.isNewTable()) {
                 for (Settling.Step type : writing.typeSteps(session, made)) {
-                    step(type.sql(), type.undo());
+                    ledger.step(type.sql(), type.undo());
                 }
-                boolean first = true;
-                for (String sql : writing.createStatements(arrival.isNewTable() ? made : withoutKeys(made))) {
-                    if (first) {
-                        step(sql, "DROP TABLE IF EXISTS " + dialect.quote(arrival.loaded()));
-                        first = false;
-                    } else {
-                        session.execute(sql);
-                    }
+                List<String> statements =
+                        writing.createStatements(arrival.isNewTable() ? made : withoutGeneration(made));
+                ledger.step(statements.get(0), "DROP TABLE IF EXISTS " + dialect.quote(arrival.loaded()));
+                for (String sql : statements.subList(1, statements.size())) {
+                    ledger.step(sql, "");
                 }
-                commitIfItMay();
             }
         }
     }
 
     /** A table for a while: the generated columns of the one that stays compute themselves there. */
-    private static TableDefinition withoutKeys(TableDefinition table) {
+    private static TableDefinition withoutGeneration(TableDefinition table) {
         return table.toBuilder()
                 .columns(table.columns().stream()
                         .map(c -> c.toBuilder().generation(Optional.empty()).build())
                         .toList())
-                .primaryKey((org.orderlyferry.model.Key) null)
+                .primaryKey((Key) null)
                 .build();
     }
 
@@ -167,21 +165,6 @@ public final class DatabaseLoading implements Loading {
                                 .orElse(k.target())))
                         .toList())
                 .build();
-    }
-
-    /** Does a step whose undoing is written down first. */
-    private void step(String sql, String undo) throws SQLException {
-        if (!writing.isOneTransaction() && !undo.isEmpty()) {
-            ledger.write(undo);
-        }
-        session.execute(sql);
-        commitIfItMay();
-    }
-
-    private void commitIfItMay() throws SQLException {
-        if (!writing.isOneTransaction()) {
-            session.connection().commit();
-        }
     }
 
     /** Where several may write at once, each does so on a connection of its own, and can be tried again. */
@@ -209,154 +192,41 @@ public final class DatabaseLoading implements Loading {
 
     @Override
     public void finish() {
+        ending = true;
         try {
-            if (writing.isOneTransaction()) {
-                settleInOneTransaction();
-            } else if (writing.rollsBackDefinitions()) {
-                addKeys();
-                settleTogether();
-            } else {
-                addKeys();
-                settleStepByStep();
-            }
-            lasting = true;
-            whenLasting.run();
+            settlement.run(this::lasts);
         } catch (SQLException e) {
-            SQLException reason = explained(e);
             if (lasting) {
                 throw session.failed(
                         "all records are in, but what the load had made on its way can't be cleared away; the next load"
                                 + " does it",
                         e);
             }
-            try {
-                close();
-            } catch (PlaceException second) {
-                PlaceException failure = session.failed("the load can't be finished", reason);
-                failure.addSuppressed(second);
-                throw failure;
-            }
+            putBackAfter(e);
+        }
+    }
+
+    private void lasts() {
+        lasting = true;
+        whenLasting.run();
+    }
+
+    private void putBackAfter(SQLException e) {
+        SQLException reason = explained(e);
+        try {
+            close();
+        } catch (PlaceException second) {
+            PlaceException failure = session.failed("the load can't be finished", reason);
+            failure.addSuppressed(second);
+            throw failure;
+        }
+        if (!lasting) {
             throw session.failed("the load can't be finished, and the target is as it was before", reason);
         }
-    }
-
-    private void addKeys() throws SQLException {
-        for (Arrival arrival : newTables()) {
-            for (String sql : writing.keyStatements(loaded.get(arrival.source()))) {
-                session.execute(sql);
-                session.connection().commit();
-            }
-        }
-    }
-
-    /** SQLite: tables take their names first, since its indexes' names are the database's. */
-    private void settleInOneTransaction() throws SQLException {
-        for (Settling.Step step : settling.takePlaces(session, newTables())) {
-            session.execute(step.sql());
-        }
-        for (Arrival arrival : newTables()) {
-            for (String sql : writing.keyStatements(arrival.table())) {
-                session.execute(sql);
-            }
-        }
-        merge();
-        for (String sql : settling.leftovers(plan.arrivals())) {
-            session.execute(sql);
-        }
-        checkReferences();
-        advanceCounters(plan.arrivals(), false);
-        session.connection().commit();
-    }
-
-    /** PostgreSQL: all that can be seen from outside happens in one moment. */
-    private void settleTogether() throws SQLException {
-        for (Settling.Step step : settling.takePlaces(session, newTables())) {
-            session.execute(step.sql());
-        }
-        for (Settling.Step step : settling.loosen(session, stayingTables())) {
-            session.execute(step.sql());
-        }
-        merge();
-        for (Arrival arrival : newTables()) {
-            for (String sql : writing.referenceStatements(arrival.table())) {
-                session.execute(sql);
-            }
-        }
-        for (String sql : settling.tighten(session, stayingTables())) {
-            session.execute(sql);
-        }
-        advanceCounters(plan.arrivals(), false);
-        for (String sql : settling.leftovers(plan.arrivals())) {
-            session.execute(sql);
-        }
-        ledger.drop();
-        session.connection().commit();
-    }
-
-    /** MariaDB and H2: each definition is a step with an undoing; records come in one transaction at the end. */
-    private void settleStepByStep() throws SQLException {
-        advanceCounters(newTables(), true);
-        for (Settling.Step step : settling.takePlaces(session, newTables())) {
-            step(step.sql(), step.undo());
-        }
-        for (Settling.Step step : settling.loosen(session, stayingTables())) {
-            step(step.sql(), step.undo());
-        }
-        session.connection().commit();
-        merge();
-        checkReferences();
-        List<String> left = new ArrayList<>(settling.tighten(session, stayingTables()));
-        left.addAll(settling.leftovers(plan.arrivals()));
-        for (Arrival arrival : stayingTables()) {
-            left.addAll(writing.counterStatements(session, arrival.table()));
-        }
-        ledger.replace(left);
-        session.connection().commit();
-        lasting = true;
-        for (String sql : left) {
-            session.execute(sql);
-            session.connection().commit();
-        }
-        ledger.close();
-    }
-
-    private void merge() throws SQLException {
-        for (Route route : plan.routes()) {
-            if (!route.arrival().isNewTable()) {
-                new Merging(session, route)
-                        .run()
-                        .ifPresent(m -> merged.put(route.arrival().source(), m));
-            }
-        }
-    }
-
-    private void checkReferences() throws SQLException {
-        for (Arrival arrival : plan.arrivals()) {
-            Optional<String> broken = writing.brokenReference(session, arrival.table(), arrival.name());
-            if (broken.isPresent()) {
-                throw new SQLException(broken.get());
-            }
-        }
-    }
-
-    private void advanceCounters(List<Arrival> arrivals, boolean onTheWay) throws SQLException {
-        for (Arrival arrival : arrivals) {
-            TableDefinition table = onTheWay ? loaded.get(arrival.source()) : arrival.table();
-            for (String sql : writing.counterStatements(session, table)) {
-                session.execute(sql);
-            }
-        }
-        if (onTheWay) {
-            session.connection().commit();
-        }
-    }
-
-    private List<Arrival> newTables() {
-        return plan.arrivals().stream().filter(Arrival::isNewTable).toList();
-    }
-
-    private List<Arrival> stayingTables() {
-        return plan.arrivals().stream().filter(a -> !a.isNewTable()).toList();
+        notes.finding(
+                TableName.of("(all)"),
+                "",
+                "the connection was lost when the load ended; another one shows that all records are in");
     }
 
     /** Says which record it was that broke a rule, where that can be found out. */
@@ -377,7 +247,7 @@ public final class DatabaseLoading implements Loading {
 
     @Override
     public Optional<Merged> merged(TableName table) {
-        return Optional.ofNullable(merged.get(table));
+        return settlement.merged(table);
     }
 
     @Override
@@ -417,9 +287,11 @@ public final class DatabaseLoading implements Loading {
         }
     }
 
-    private static void undo(Session session) throws SQLException {
-        if (Ledger.isThere(session)) {
-            new Ledger(session).undo();
+    /** At the end, a ledger that is gone, or knows no way back, tells of a commit whose answer was lost. */
+    private void undo(Session with) throws SQLException {
+        boolean undone = Ledger.isThere(with) && new Ledger(with).undo();
+        if (ending && !undone) {
+            lasts();
         }
     }
 }

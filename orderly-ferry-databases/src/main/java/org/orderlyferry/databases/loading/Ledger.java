@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.databases.Session;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
 import org.slf4j.LoggerFactory;
 
@@ -14,10 +15,14 @@ import org.slf4j.LoggerFactory;
  */
 public final class Ledger {
 
-    private static final TableName NAME = TableName.of("orderly_ferry_ledger");
+    public static final TableName NAME = TableName.of("orderly_ferry_ledger");
+
+    /** The number of a load's first step. */
+    private static final int FIRST = 1;
 
     private final Session session;
-    private int lines;
+    private int next = FIRST;
+    private boolean open;
 
     Ledger(Session session) {
         this.session = session;
@@ -39,17 +44,25 @@ public final class Ledger {
 
     void open() throws SQLException {
         session.execute("CREATE TABLE " + name() + " (step_number INTEGER NOT NULL PRIMARY KEY, way_back "
-                + session.dialect().types().own(org.orderlyferry.model.LogicalType.CLOB) + " NOT NULL)");
+                + session.dialect().types().own(LogicalType.CLOB) + " NOT NULL)");
         session.connection().commit();
+        open = true;
     }
 
-    /** Writes down how the next step is undone, so that it stays even if the step's transaction doesn't. */
-    void write(String undo) throws SQLException {
-        add(undo);
-        session.connection().commit();
+    /** Does a step, whose undoing is written down first; a load that is one transaction needs no ledger for that. */
+    void step(String sql, String undo) throws SQLException {
+        if (open && !undo.isEmpty()) {
+            // stays even if the step's own transaction doesn't
+            add(undo);
+            session.connection().commit();
+        }
+        session.execute(sql);
+        if (open) {
+            session.connection().commit();
+        }
     }
 
-    /** Replaces all lines, as part of the session's transaction: from its commit on, there is no way back. */
+    /** Replaces all lines by others with higher numbers, as part of the session's transaction: from its commit on, there is no way back. */
     void replace(List<String> statements) throws SQLException {
         session.update("DELETE FROM " + name());
         for (int i = statements.size() - 1; i >= 0; i--) {
@@ -60,19 +73,24 @@ public final class Ledger {
     private void add(String undo) throws SQLException {
         try (PreparedStatement insert =
                 session.connection().prepareStatement("INSERT INTO " + name() + " VALUES (?, ?)")) {
-            insert.setInt(1, ++lines);
+            insert.setInt(1, next++);
             insert.setString(2, undo);
             insert.executeUpdate();
         }
     }
 
-    /** Runs all lines backwards; the last may be of a step that was never done, and so may fail. */
-    void undo() throws SQLException {
+    /**
+     * Runs all lines backwards; the last may be of a step that was never done, and so may fail.
+     *
+     * @return whether that was a way back; where lines were {@linkplain #replace replaced}, it leads to the load's end
+     */
+    boolean undo() throws SQLException {
         List<String> undo = new ArrayList<>();
-        session.query()
-                .each(
-                        "SELECT way_back FROM " + name() + " ORDER BY step_number DESC",
-                        row -> undo.add(row.getString(1)));
+        List<Integer> numbers = new ArrayList<>();
+        session.query().each("SELECT way_back, step_number FROM " + name() + " ORDER BY step_number DESC", row -> {
+            undo.add(row.getString(1));
+            numbers.add(row.getInt(2));
+        });
         for (int i = 0; i < undo.size(); i++) {
             try {
                 session.execute(undo.get(i));
@@ -86,6 +104,7 @@ public final class Ledger {
             }
         }
         close();
+        return !numbers.isEmpty() && numbers.get(numbers.size() - 1) == FIRST;
     }
 
     void close() throws SQLException {

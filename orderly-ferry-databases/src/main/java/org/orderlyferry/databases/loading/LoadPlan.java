@@ -10,6 +10,7 @@ import java.util.TreeSet;
 import org.orderlyferry.databases.Adapting;
 import org.orderlyferry.databases.Arrival;
 import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.NamingRules;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
@@ -20,7 +21,6 @@ import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
-import org.orderlyferry.place.LoadSettings;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.TypeFit;
 
@@ -29,16 +29,16 @@ final class LoadPlan {
 
     private final Session session;
     private final Writing writing;
-    private final LoadSettings settings;
+    private final LoadMode mode;
     private final LoadNotes notes;
     private final List<TableName> there;
     private final Map<TableName, Route> routes = new LinkedHashMap<>();
     private final List<String> refusals = new ArrayList<>();
 
-    private LoadPlan(Session session, LoadSettings settings, LoadNotes notes) throws SQLException {
+    private LoadPlan(Session session, LoadMode mode, LoadNotes notes) throws SQLException {
         this.session = session;
         this.writing = session.dialect().writing();
-        this.settings = settings;
+        this.mode = mode;
         this.notes = notes;
         this.there = session.catalogue().tables().stream()
                 .filter(t -> !Ledger.isOwn(t))
@@ -50,9 +50,9 @@ final class LoadPlan {
      *
      * @throws UsageException if what is there doesn't allow it
      */
-    static LoadPlan of(Session session, List<TableDefinition> wanted, LoadSettings settings, LoadNotes notes)
+    static LoadPlan of(Session session, List<TableDefinition> wanted, LoadMode mode, LoadNotes notes)
             throws SQLException {
-        LoadPlan plan = new LoadPlan(session, settings, notes);
+        LoadPlan plan = new LoadPlan(session, mode, notes);
         plan.make(wanted);
         return plan;
     }
@@ -84,7 +84,7 @@ final class LoadPlan {
     }
 
     private boolean stays(TableName name) {
-        return there.contains(name) && (settings.mode() == LoadMode.APPEND || settings.mode() == LoadMode.MERGE);
+        return there.contains(name) && (mode == LoadMode.APPEND || mode == LoadMode.MERGE);
     }
 
     /** A table of which only the records count: one that is there has keys and indexes of its own. */
@@ -100,12 +100,12 @@ final class LoadPlan {
 
     /** Names of indexes and keys that tables have which stay; in some systems no two tables may have the same. */
     private List<String> takenNames(List<TableDefinition> wanted) throws SQLException {
-        if (session.dialect().naming().indexes() == org.orderlyferry.databases.NamingRules.Scope.TABLE) {
+        if (session.dialect().naming().indexes() == NamingRules.Scope.TABLE) {
             return List.of();
         }
         List<String> taken = new ArrayList<>();
         for (TableName table : there) {
-            boolean replaced = settings.mode() == LoadMode.REPLACE
+            boolean replaced = mode == LoadMode.REPLACE
                     && wanted.stream().anyMatch(w -> w.name().name().equals(table.name()));
             if (!replaced) {
                 TableDefinition definition = session.catalogue().define(table);
@@ -119,7 +119,7 @@ final class LoadPlan {
     }
 
     private void refuseExisting(List<TableDefinition> mapped) throws SQLException {
-        if (settings.mode() != LoadMode.CREATE) {
+        if (mode != LoadMode.CREATE) {
             return;
         }
         List<String> found = new ArrayList<>();
@@ -174,20 +174,17 @@ final class LoadPlan {
                         + ", which is NOT NULL and has no default");
             }
         }
-        if (settings.mode() == LoadMode.MERGE) {
+        if (mode == LoadMode.MERGE) {
             checkKey(stays, into);
         }
-        boolean direct = writing.isOneTransaction() && settings.mode() == LoadMode.APPEND;
+        boolean direct = writing.isOneTransaction() && mode == LoadMode.APPEND;
         TableName loaded = direct ? stays.name() : staging(stays.name(), number);
         TableDefinition plain = TableDefinition.named(loaded)
                 .columns(into.stream().map(LoadPlan::plain).toList())
                 .primaryKey(stays.primaryKey().orElse(null))
                 .system(stays.system())
                 .build();
-        return new Route(
-                new Arrival(source.name(), settings.mode(), stays, loaded, Optional.of(stays)),
-                source.columns(),
-                plain);
+        return new Route(new Arrival(source.name(), mode, stays, loaded, Optional.of(stays)), source.columns(), plain);
     }
 
     private Optional<ColumnDefinition> matching(
@@ -253,20 +250,11 @@ final class LoadPlan {
             } else {
                 notes.leftBehind(
                         "foreign key",
-                        table.name() + "." + (key.name().isEmpty() ? String.join("+", key.columns()) : key.name()),
+                        table.name() + "." + key.shown(),
                         "it refers to " + key.target() + ", which is neither loaded nor there");
             }
         }
-        Arrival arrival = route.arrival();
-        return new Route(
-                new Arrival(
-                        arrival.source(),
-                        arrival.mode(),
-                        table.toBuilder().foreignKeys(kept).build(),
-                        arrival.loaded(),
-                        arrival.there()),
-                route.from(),
-                route.into());
+        return route.withTable(table.toBuilder().foreignKeys(kept).build());
     }
 
     Route route(TableName source) {

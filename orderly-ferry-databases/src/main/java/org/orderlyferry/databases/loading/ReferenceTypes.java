@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.orderlyferry.databases.Arrival;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.ColumnDefinition;
@@ -21,6 +20,8 @@ final class ReferenceTypes {
     private final LoadNotes notes;
     private final Map<TableName, Route> routes;
     private boolean changed;
+    /** Whether types stay as they are from now on. */
+    private boolean settled;
 
     ReferenceTypes(Session session, Map<TableName, Route> routes, LoadNotes notes) {
         this.session = session;
@@ -28,21 +29,22 @@ final class ReferenceTypes {
         this.notes = notes;
     }
 
-    /** Follows all references, also along chains of them. */
+    /** Follows all references, also along chains of them; a circle of them may have no types that fit all around. */
     void unite() throws SQLException {
-        do {
+        changed = true;
+        for (int round = 0; changed && round <= routes.size(); round++) {
             changed = false;
+            settled = round == routes.size();
             for (Map.Entry<TableName, Route> entry : routes.entrySet()) {
                 if (entry.getValue().arrival().isNewTable()) {
                     entry.setValue(united(entry.getValue()));
                 }
             }
-        } while (changed);
+        }
     }
 
     private Route united(Route route) throws SQLException {
-        Arrival arrival = route.arrival();
-        TableDefinition table = arrival.table();
+        TableDefinition table = route.arrival().table();
         List<ForeignKey> kept = new ArrayList<>();
         for (ForeignKey key : table.foreignKeys()) {
             Optional<TableDefinition> target = target(key.target(), table);
@@ -50,19 +52,14 @@ final class ReferenceTypes {
             if (target.isPresent() && fitted.isEmpty()) {
                 notes.leftBehind(
                         "foreign key",
-                        table.name() + "." + (key.name().isEmpty() ? String.join("+", key.columns()) : key.name()),
+                        table.name() + "." + key.shown(),
                         "its columns are of other types than those of " + key.target() + " that they refer to");
-                changed = true;
             } else {
                 table = fitted.orElse(table);
                 kept.add(key);
             }
         }
-        TableDefinition whole = table.toBuilder().foreignKeys(kept).build();
-        return new Route(
-                new Arrival(arrival.source(), arrival.mode(), whole, arrival.loaded(), arrival.there()),
-                route.from(),
-                whole.toBuilder().name(route.into().name()).build());
+        return route.withTable(table.toBuilder().foreignKeys(kept).build());
     }
 
     /** Whether two types are one for the system, whatever words were chosen for it. */
@@ -96,7 +93,7 @@ final class ReferenceTypes {
             if (its.isEmpty() || isSame(mine, its.get())) {
                 continue;
             }
-            if (TypeFit.of(mine.type(), its.get().type()) != TypeFit.ALWAYS) {
+            if (settled || TypeFit.of(mine.type(), its.get().type()) != TypeFit.ALWAYS) {
                 return Optional.empty();
             }
             notes.finding(

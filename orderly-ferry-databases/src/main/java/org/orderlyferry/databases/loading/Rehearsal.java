@@ -10,7 +10,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.LoadSettings;
+import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.record.RecordBatch;
@@ -25,9 +25,9 @@ public final class Rehearsal implements Loading {
     private final LoadPlan plan;
 
     /** Plans a load and makes ready for its records to be looked at. */
-    public Rehearsal(Session session, List<TableDefinition> wanted, LoadSettings settings) throws SQLException {
+    public Rehearsal(Session session, List<TableDefinition> wanted, LoadMode mode) throws SQLException {
         this.session = session;
-        this.plan = LoadPlan.of(session, wanted, settings, notes);
+        this.plan = LoadPlan.of(session, wanted, mode, notes);
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty()) {
             notes.finding(

@@ -20,6 +20,14 @@ import org.orderlyferry.record.RecordWriter;
  */
 record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into) {
 
+    /** The way of a new table that looks otherwise. */
+    Route withTable(TableDefinition other) {
+        return new Route(
+                arrival.withTable(other),
+                from,
+                other.toBuilder().name(into.name()).build());
+    }
+
     /** A writer that takes records as the source has them, and hands them on as the target can hold them. */
     RecordWriter fitted(RecordWriter writer, Writing writing, LoadNotes notes, Consumer<BadValueException> misfits) {
         List<ValueLimit> limits = into.columns().stream()

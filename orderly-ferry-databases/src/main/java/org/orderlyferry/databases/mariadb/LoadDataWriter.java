@@ -277,10 +277,7 @@ final class LoadDataWriter implements RecordWriter {
     public void finish() {
         send();
         plain.finish();
-        session.work("the records of table " + shown + " can't be committed", () -> {
-            session.connection().commit();
-            return null;
-        });
+        session.commit("the records of table " + shown + " can't be committed");
     }
 
     @Override

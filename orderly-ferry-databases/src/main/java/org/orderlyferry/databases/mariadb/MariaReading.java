@@ -6,9 +6,7 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.util.ArrayList;
 import java.util.Collections;
-import java.util.List;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.WeakHashMap;
@@ -82,10 +80,10 @@ final class MariaReading implements Reading {
      * moment.
      */
     @Override
-    public List<Session> share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
+    public void share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
         synchronized (shared) {
             if (!shared.add(first)) {
-                return List.of();
+                return;
             }
         }
         try {
@@ -99,15 +97,13 @@ final class MariaReading implements Reading {
                     "",
                     "one connection reads, since several wouldn't be sure to see the same state: "
                             + first.explained(e));
-            return List.of();
+            return;
         }
         try {
-            List<Session> sessions = new ArrayList<>();
             for (int i = 0; i < count; i++) {
-                sessions.add(open.get());
+                open.get();
             }
             first.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
-            return sessions;
         } finally {
             first.execute("UNLOCK TABLES");
         }

@@ -202,7 +202,10 @@ final class MariaSettling implements Settling {
                     ResultSet row = statement.executeQuery("SHOW CREATE TRIGGER " + dialect.quote(name))) {
                 row.next();
                 // a server without users has an empty one here, which it wouldn't take back
-                String create = row.getString(3).replace("DEFINER=`` ", "");
+                String plain = row.getString(3).replaceFirst("DEFINER=(``|\"\") ", "");
+                // its text means what it meant only under the mode that it was made in
+                String create = "SET STATEMENT sql_mode = " + DefinitionSql.string(row.getString(2))
+                        + " FOR EXECUTE IMMEDIATE " + DefinitionSql.string(plain);
                 String drop = "DROP TRIGGER IF EXISTS " + dialect.quote(name);
                 steps.add(new Step(drop, create));
                 after.add(new Step(create, drop));

@@ -16,7 +16,7 @@ record Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boo
         try {
             return session(dialect.connect(address, options, write).orElseThrow());
         } catch (SQLException e) {
-            throw failed("can't be reached again: ", e);
+            throw failed("another connection can't be opened: ", e);
         }
     }
 
@@ -33,7 +33,12 @@ record Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boo
     }
 
     PlaceException failed(String what, SQLException e) {
+        return failed(what, e, "");
+    }
+
+    /** The exception for an error of the driver, with what to do next. */
+    PlaceException failed(String what, SQLException e, String next) {
         return new PlaceException(
-                address.toString(), what + struck(dialect.explain(e).orElseGet(e::getMessage)), e);
+                address.toString(), what + struck(dialect.explain(e).orElseGet(e::getMessage)) + next, e);
     }
 }

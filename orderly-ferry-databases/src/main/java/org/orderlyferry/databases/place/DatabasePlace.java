@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.LoadNotes;
@@ -29,7 +30,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
-import org.orderlyferry.place.LoadSettings;
+import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
@@ -155,7 +156,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
             if (!write && Ledger.isThere(session)) {
                 all.add(new LeftBehind(
                         "unfinished load",
-                        "orderly_ferry_ledger",
+                        Ledger.NAME.name(),
                         "a load is under way, or was killed; the next load undoes what it had done"));
             }
             return all;
@@ -181,11 +182,23 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public Companions companions(int count) {
         LoadNotes notes = new LoadNotes();
-        List<Session> sessions =
-                session.work("more connections that see the same can't be opened", () -> dialect.reading()
-                        .share(session, connector::open, count, notes));
+        List<Session> opened = new ArrayList<>();
+        Supplier<Session> open = () -> {
+            Session another = connector.open();
+            opened.add(another);
+            return another;
+        };
+        try {
+            session.work("more connections that see the same can't be opened", () -> {
+                dialect.reading().share(session, open, count, notes);
+                return null;
+            });
+        } catch (RuntimeException e) {
+            opened.forEach(Session::close);
+            throw e;
+        }
         return new Companions(
-                sessions.stream()
+                opened.stream()
                         .map(s -> (Place) new DatabasePlace(connector, s, write, Optional.empty(), false))
                         .toList(),
                 notes.findings());
@@ -240,7 +253,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
-    public Loading begin(List<TableDefinition> wanted, LoadSettings settings) {
+    public Loading begin(List<TableDefinition> wanted, LoadMode mode) {
         forget();
         return session.work(
                 "the tables can't be made",
@@ -248,7 +261,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                         session,
                         connector::open,
                         wanted,
-                        settings,
+                        mode,
                         connector.options().makeMissing(),
                         () -> {
                             forget();
@@ -262,8 +275,8 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
-    public Loading rehearse(List<TableDefinition> wanted, LoadSettings settings) {
-        return session.work("the load can't be tried", () -> new Rehearsal(session, wanted, settings));
+    public Loading rehearse(List<TableDefinition> wanted, LoadMode mode) {
+        return session.work("the load can't be tried", () -> new Rehearsal(session, wanted, mode));
     }
 
     @Override

@@ -13,7 +13,6 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.place.TargetPlace;
-import org.orderlyferry.problem.PlaceException;
 import org.slf4j.LoggerFactory;
 
 /** Opens databases, by the dialect that knows the address. */
@@ -65,13 +64,7 @@ public final class DatabaseProvider implements PlaceProvider {
 
     private static DatabasePlace made(Connector connector, OpenOptions options, SQLException missing) {
         if (!options.makeMissing()) {
-            PlaceException failure = connector.failed("can't be opened: ", missing);
-            throw new PlaceException(
-                    connector.address().toString(),
-                    failure.getMessage()
-                                    .substring(connector.address().toString().length() + 2)
-                            + "; the option make-missing makes it",
-                    missing);
+            throw connector.failed("can't be opened: ", missing, "; the option make-missing makes it");
         }
         try {
             connector.dialect().makeDatabase(connector.address(), options);

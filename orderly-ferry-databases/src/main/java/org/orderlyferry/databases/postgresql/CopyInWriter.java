@@ -226,10 +226,10 @@ final class CopyInWriter implements RecordWriter {
             send();
             copy.endCopy();
             finished = true;
-            session.connection().commit();
         } catch (SQLException e) {
             throw failed(e);
         }
+        session.commit("the records of table " + shown + " can't be committed");
     }
 
     /** The server says in which line of the COPY it was; the line came from a record. */

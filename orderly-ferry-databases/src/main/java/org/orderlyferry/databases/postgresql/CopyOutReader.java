@@ -1,18 +1,21 @@
 package org.orderlyferry.databases.postgresql;
 
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.util.List;
 import org.orderlyferry.databases.OutOfRangeCells;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyOut;
+import org.postgresql.util.PSQLState;
 
 /** Reads by COPY, in binary form, which the server sends at half the cost of text. */
 final class CopyOutReader implements RecordReader {
@@ -23,6 +26,7 @@ final class CopyOutReader implements RecordReader {
     private final Session session;
     private final TableDefinition table;
     private final OutOfRangeCells outOfRange;
+    private final Savepoint before;
     private final CopyOut copy;
     private final BinaryField[] fields;
     private long record;
@@ -34,6 +38,7 @@ final class CopyOutReader implements RecordReader {
         this.table = table;
         this.outOfRange = new OutOfRangeCells(table, outOfRange);
         this.fields = table.columns().stream().map(BinaryField::of).toArray(BinaryField[]::new);
+        this.before = session.connection().setSavepoint();
         this.copy = session.connection()
                 .unwrap(PGConnection.class)
                 .getCopyAPI()
@@ -109,7 +114,7 @@ final class CopyOutReader implements RecordReader {
 
     /** The text of a value that is none elsewhere. */
     private static String special(ColumnDefinition column, byte[] message, int at) {
-        if (column.type().name() == org.orderlyferry.model.TypeName.DECIMAL) {
+        if (column.type().name() == TypeName.DECIMAL) {
             return switch (message[at + 4] & 0xF0) {
                 case 0xD0 -> "Infinity";
                 case 0xF0 -> "-Infinity";
@@ -126,11 +131,32 @@ final class CopyOutReader implements RecordReader {
 
     @Override
     public void close() {
-        if (copy.isActive()) {
-            session.work("the reading of table " + table.name() + " can't be ended", () -> {
-                copy.cancelCopy();
-                return null;
-            });
+        if (session.isEnded()) {
+            return;
+        }
+        session.work("the reading of table " + table.name() + " can't be ended", () -> {
+            if (ended) {
+                session.connection().releaseSavepoint(before);
+            } else {
+                breakOff();
+                // a COPY that is broken off breaks its transaction, and with it the state that all slices see
+                session.connection().rollback(before);
+            }
+            return null;
+        });
+    }
+
+    /** Asks the server to stop, and takes what is on its way until it does: what is left unread would answer others. */
+    private void breakOff() throws SQLException {
+        session.connection().unwrap(PGConnection.class).cancelQuery();
+        try {
+            while (copy.isActive() && copy.readFromCopy() != null) {
+                // not wanted any more
+            }
+        } catch (SQLException e) {
+            if (!PSQLState.QUERY_CANCELED.getState().equals(e.getSQLState())) {
+                throw e;
+            }
         }
     }
 }

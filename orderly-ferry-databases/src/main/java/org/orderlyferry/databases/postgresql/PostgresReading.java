@@ -5,8 +5,6 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -97,18 +95,15 @@ final class PostgresReading implements Reading {
 
     /** All sessions see the snapshot that the first one has exported. */
     @Override
-    public List<Session> share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
+    public void share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
         String snapshot = snapshot(first);
-        List<Session> sessions = new ArrayList<>();
         for (int i = 0; i < count; i++) {
             Session session = open.get();
-            sessions.add(session);
             withoutSavepoints(session, () -> {
                 session.execute("SET TRANSACTION SNAPSHOT " + DefinitionSql.string(snapshot));
                 return null;
             });
         }
-        return sessions;
     }
 
     private String snapshot(Session first) throws SQLException {

@@ -12,6 +12,7 @@ import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Deferrability;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
@@ -47,6 +48,8 @@ final class PostgresSettling implements Settling {
                 + " WHERE d.refobjid = " + table + " AND c.relkind = 'm'"
                 + " UNION SELECT 'it has the policy ' || polname FROM pg_policy WHERE polrelid = " + table
                 + " UNION SELECT 'it has the rule ' || rulename FROM pg_rewrite WHERE ev_class = " + table
+                + " UNION SELECT 'it is in the publication ' || p.pubname FROM pg_publication_rel r JOIN pg_publication p"
+                + " ON p.oid = r.prpubid WHERE r.prrelid = " + table
                 + " UNION SELECT 'it is partitioned, or inherited from' FROM pg_inherits WHERE inhparent = " + table
                 + " OR inhrelid = " + table
                 + " UNION SELECT 'it is partitioned' FROM pg_partitioned_table WHERE partrelid = " + table;
@@ -146,6 +149,13 @@ final class PostgresSettling implements Settling {
                         + " ORDER BY tgname"));
         after.addAll(list(
                 session,
+                "SELECT format('ALTER TABLE %s %s TRIGGER %I', tgrelid::regclass, CASE tgenabled WHEN 'D' THEN 'DISABLE'"
+                        + " WHEN 'R' THEN 'ENABLE REPLICA' ELSE 'ENABLE ALWAYS' END, tgname) FROM pg_trigger"
+                        + " WHERE NOT tgisinternal AND tgenabled <> 'O' AND tgrelid = " + old));
+        after.addAll(
+                list(session, "SELECT pg_get_statisticsobjdef(oid) FROM pg_statistic_ext WHERE stxrelid = " + old));
+        after.addAll(list(
+                session,
                 "SELECT format('ALTER TABLE %s OWNER TO %I', " + DefinitionSql.string(table)
                         + ", pg_get_userbyid(relowner)) FROM pg_class WHERE oid = " + old
                         + " AND pg_get_userbyid(relowner) <> current_user"));
@@ -156,6 +166,16 @@ final class PostgresSettling implements Settling {
                         + " CASE WHEN a.is_grantable THEN ' WITH GRANT OPTION' ELSE '' END)"
                         + " FROM pg_class c, aclexplode(c.relacl) a WHERE c.oid = " + old
                         + " AND a.grantee <> c.relowner ORDER BY 1"));
+        String comes = arrival.table().columns().stream()
+                .map(c -> DefinitionSql.string(c.name()))
+                .collect(Collectors.joining(", "));
+        after.addAll(list(
+                session,
+                "SELECT format('GRANT %s (%I) ON %s TO %s%s', a.privilege_type, t.attname, t.attrelid::regclass,"
+                        + " CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(a.grantee)) END,"
+                        + " CASE WHEN a.is_grantable THEN ' WITH GRANT OPTION' ELSE '' END)"
+                        + " FROM pg_attribute t, aclexplode(t.attacl) a WHERE t.attrelid = " + old
+                        + " AND t.attname IN (" + (comes.isEmpty() ? "NULL" : comes) + ") ORDER BY 1"));
     }
 
     /** Names of relations that are there when the old tables have gone. */
@@ -267,7 +287,7 @@ final class PostgresSettling implements Settling {
 
     private String alterBack(Arrival arrival) {
         String strict = arrival.there().orElseThrow().foreignKeys().stream()
-                .filter(k -> k.deferrability() == org.orderlyferry.model.Deferrability.NOT_DEFERRABLE)
+                .filter(k -> k.deferrability() == Deferrability.NOT_DEFERRABLE)
                 .map(k -> DefinitionSql.string(k.name()))
                 .collect(Collectors.joining(", "));
         return "SELECT format('ALTER TABLE %s ALTER CONSTRAINT %I NOT DEFERRABLE', conrelid::regclass, conname)"

@@ -1,4 +1,4 @@
-package org.orderlyferry.transfer;
+package org.orderlyferry.progress;
 
 import java.util.List;
 import java.util.Queue;
@@ -6,20 +6,23 @@ import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.BiConsumer;
 import org.orderlyferry.problem.StoppedException;
-import org.orderlyferry.progress.StopSignal;
 
-/** Several hands that share out tasks; when one fails, all stop, and its failure is told. */
-final class Crew {
+/** Several hands that share out tasks; when one fails, all stop, and its failure is told. Safe for use by its hands. */
+public final class Crew {
 
     private final StopSignal stop;
     private final AtomicReference<Throwable> failure = new AtomicReference<>();
 
-    Crew(StopSignal stop) {
+    public Crew(StopSignal stop) {
         this.stop = stop;
     }
 
-    /** To be asked often by each hand: goes on, or doesn't. */
-    void check() {
+    /**
+     * To be asked often by each hand: goes on, or doesn't.
+     *
+     * @throws StoppedException if the work has been asked to stop, or another hand has failed
+     */
+    public void check() {
         stop.check();
         if (failure.get() != null) {
             throw new StoppedException();
@@ -27,7 +30,7 @@ final class Crew {
     }
 
     /** Does all tasks, each by one of the hands; with a single one, on this thread. */
-    <H, T> void work(List<H> hands, List<T> tasks, BiConsumer<H, T> work) {
+    public <H, T> void work(List<H> hands, List<T> tasks, BiConsumer<H, T> work) {
         if (hands.size() == 1) {
             for (T task : tasks) {
                 check();
@@ -36,14 +39,11 @@ final class Crew {
             return;
         }
         Queue<T> left = new ConcurrentLinkedQueue<>(tasks);
-        List<Thread> threads = hands.stream()
-                .map(hand -> new Thread(() -> drain(hand, left, work), "ferry-lane"))
+        List<SideThread> threads = hands.stream()
+                .map(hand -> SideThread.start("ferry-lane", () -> drain(hand, left, work)))
                 .toList();
-        threads.forEach(Thread::start);
-        for (Thread thread : threads) {
-            join(thread);
-        }
-        rethrow(failure.get());
+        threads.forEach(SideThread::await);
+        SideThread.rethrow(failure.get());
     }
 
     private <H, T> void drain(H hand, Queue<T> left, BiConsumer<H, T> work) {
@@ -56,29 +56,6 @@ final class Crew {
             if (!failure.compareAndSet(null, e) && !(e instanceof StoppedException)) {
                 failure.get().addSuppressed(e);
             }
-        }
-    }
-
-    private static void join(Thread thread) {
-        boolean interrupted = false;
-        while (thread.isAlive()) {
-            try {
-                thread.join();
-            } catch (InterruptedException e) {
-                interrupted = true;
-            }
-        }
-        if (interrupted) {
-            Thread.currentThread().interrupt();
-        }
-    }
-
-    private static void rethrow(Throwable failure) {
-        if (failure instanceof RuntimeException e) {
-            throw e;
-        }
-        if (failure instanceof Error e) {
-            throw e;
         }
     }
 }

@@ -1,0 +1,177 @@
+package org.orderlyferry.databases.loading;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
+import org.orderlyferry.databases.Writing;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Merged;
+
+/** The end of a load: tables that were loaded beside others take their places, or their records go where they belong. */
+final class Settlement {
+
+    private final Session session;
+    private final Writing writing;
+    private final Settling settling;
+    private final Ledger ledger;
+    private final LoadPlan plan;
+    private final Map<TableName, TableDefinition> loaded;
+    private final Map<TableName, Merged> merged = new HashMap<>();
+
+    /**
+     * The end of a planned load.
+     *
+     * @param loaded the tables as they are on their way, by their names at the source
+     */
+    Settlement(Session session, Ledger ledger, LoadPlan plan, Map<TableName, TableDefinition> loaded) {
+        this.session = session;
+        this.writing = session.dialect().writing();
+        this.settling = writing.settling();
+        this.ledger = ledger;
+        this.plan = plan;
+        this.loaded = loaded;
+    }
+
+    /**
+     * Brings the load to its end.
+     *
+     * @param whenLasting told when there is no way back any more; what comes after it only clears away
+     */
+    void run(Runnable whenLasting) throws SQLException {
+        if (writing.isOneTransaction()) {
+            inOneTransaction();
+        } else if (writing.rollsBackDefinitions()) {
+            addKeys();
+            together();
+        } else {
+            addKeys();
+            stepByStep(whenLasting);
+            return;
+        }
+        whenLasting.run();
+    }
+
+    /** What a merge did; empty for a table that wasn't merged, or not yet. */
+    Optional<Merged> merged(TableName source) {
+        return Optional.ofNullable(merged.get(source));
+    }
+
+    private void addKeys() throws SQLException {
+        for (Arrival arrival : newTables()) {
+            for (String sql : writing.keyStatements(loaded.get(arrival.source()))) {
+                session.execute(sql);
+                session.connection().commit();
+            }
+        }
+    }
+
+    /** SQLite: tables take their names first, since its indexes' names are the database's. */
+    private void inOneTransaction() throws SQLException {
+        takePlaces();
+        for (Arrival arrival : newTables()) {
+            all(writing.keyStatements(arrival.table()));
+        }
+        merge();
+        all(settling.leftovers(plan.arrivals()));
+        checkReferences();
+        for (Arrival arrival : plan.arrivals()) {
+            all(writing.counterStatements(session, arrival.table()));
+        }
+        session.connection().commit();
+    }
+
+    /** PostgreSQL: all that can be seen from outside happens in one moment. */
+    private void together() throws SQLException {
+        takePlaces();
+        for (Settling.Step step : settling.loosen(session, stayingTables())) {
+            session.execute(step.sql());
+        }
+        merge();
+        for (Arrival arrival : newTables()) {
+            all(writing.referenceStatements(arrival.table()));
+        }
+        all(settling.tighten(session, stayingTables()));
+        for (Arrival arrival : plan.arrivals()) {
+            all(writing.counterStatements(session, arrival.table()));
+        }
+        all(settling.leftovers(plan.arrivals()));
+        ledger.drop();
+        session.connection().commit();
+    }
+
+    private void takePlaces() throws SQLException {
+        for (Settling.Step step : settling.takePlaces(session, newTables())) {
+            session.execute(step.sql());
+        }
+    }
+
+    /** MariaDB and H2: each definition is a step with an undoing; records come in one transaction at the end. */
+    private void stepByStep(Runnable whenLasting) throws SQLException {
+        for (Arrival arrival : newTables()) {
+            all(writing.counterStatements(session, loaded.get(arrival.source())));
+        }
+        session.connection().commit();
+        for (Settling.Step step : settling.takePlaces(session, newTables())) {
+            ledger.step(step.sql(), step.undo());
+        }
+        for (Settling.Step step : settling.loosen(session, stayingTables())) {
+            ledger.step(step.sql(), step.undo());
+        }
+        session.connection().commit();
+        merge();
+        checkReferences();
+        List<String> left = new ArrayList<>(settling.tighten(session, stayingTables()));
+        left.addAll(settling.leftovers(plan.arrivals()));
+        for (Arrival arrival : stayingTables()) {
+            left.addAll(writing.counterStatements(session, arrival.table()));
+        }
+        ledger.replace(left);
+        session.connection().commit();
+        whenLasting.run();
+        for (String sql : left) {
+            session.execute(sql);
+            session.connection().commit();
+        }
+        ledger.close();
+    }
+
+    private void all(List<String> statements) throws SQLException {
+        for (String sql : statements) {
+            session.execute(sql);
+        }
+    }
+
+    private void merge() throws SQLException {
+        for (Route route : plan.routes()) {
+            if (!route.arrival().isNewTable()) {
+                new Merging(session, route)
+                        .run()
+                        .ifPresent(m -> merged.put(route.arrival().source(), m));
+            }
+        }
+    }
+
+    private void checkReferences() throws SQLException {
+        for (Arrival arrival : plan.arrivals()) {
+            Optional<String> broken = writing.brokenReference(session, arrival.table(), arrival.name());
+            if (broken.isPresent()) {
+                throw new SQLException(broken.get());
+            }
+        }
+    }
+
+    private List<Arrival> newTables() {
+        return plan.arrivals().stream().filter(Arrival::isNewTable).toList();
+    }
+
+    private List<Arrival> stayingTables() {
+        return plan.arrivals().stream().filter(a -> !a.isNewTable()).toList();
+    }
+}
