@@ -5,8 +5,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
-import org.orderlyferry.exportset.Compression;
-import org.orderlyferry.format.csv.CsvDialect;
+import org.orderlyferry.format.Compression;
+import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FileFormats;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
@@ -92,13 +94,15 @@ final class ExportCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        CsvDialect dialect = files.dialect();
+        FileFormat format = FileFormats.named(files.format().orElse("csv"));
+        FileSettings settings = files.settings();
+        format.check(settings);
         try (Place source =
                         Places.open(PlaceAddress.of(place), PlaceOptions.of().withOutOfRange(outOfRange));
                 ProgressLine progress = new ProgressLine(console)) {
             Export export = Export.from(source)
                     .tables(tables.toArray(String[]::new))
-                    .dialect(dialect)
+                    .format(format, settings)
                     .compression(compression)
                     .overwrite(overwrite)
                     .lanes(lanes.lanes())

@@ -19,7 +19,7 @@ import picocli.CommandLine.Spec;
         footer = {
             "",
             "A PLACE is a database file (H2, SQLite), a JDBC URL (jdbc:h2:, jdbc:sqlite:, jdbc:postgresql:, jdbc:mariadb:),",
-            "an export set (a folder), or a CSV file.",
+            "an export set (a folder), or a file of any format that docs/formats.md names.",
             "Where a URL needs a secret, write $${env:NAME}, $${file:path} or $${ask}, in single quotes.",
             "",
             "Exit codes: 0 done; 1 done, with differences; 2 wrong usage; 3 a place failed.",
@@ -49,6 +49,7 @@ public final class FerryCommand implements Runnable {
         CommandLine line = new CommandLine(ferry);
         line.addSubcommand("look", new LookCommand(console));
         line.addSubcommand("export", new ExportCommand(console));
+        line.addSubcommand("convert", new ConvertCommand(console));
         line.addSubcommand("load", new LoadCommand(console));
         line.addSubcommand("reconcile", new ReconcileCommand(console));
         ServiceLoader.load(CommandPlugin.class).forEach(plugin -> line.addSubcommand(plugin.command(console)));

@@ -1,20 +1,34 @@
 package org.orderlyferry.cli;
 
-import java.nio.charset.Charset;
-import java.nio.charset.IllegalCharsetNameException;
-import java.nio.charset.UnsupportedCharsetException;
-import org.orderlyferry.format.csv.CsvDialect;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.csv.LineEnd;
 import org.orderlyferry.problem.UsageException;
 import picocli.CommandLine.Option;
 
-/** How a delimited file is written, in the words of W3C CSV on the Web. */
+/** What is told about a file's form: of delimited text in the words of W3C CSV on the Web. */
 final class FileOptions {
 
     @Option(
+            names = "--format",
+            paramLabel = "NAME",
+            description = "The format of a file, or of a set's files, by its usual ending: csv, json, jsonl …"
+                    + " Default: a file's bytes and name tell; a set has csv.")
+    private String format;
+
+    @Option(
+            names = "--setting",
+            paramLabel = "NAME=VALUE",
+            description = "Anything else about the form of a file; docs/formats.md has the names. May be given several"
+                    + " times.")
+    private Map<String, String> more = new LinkedHashMap<>();
+
+    @Option(
             names = "--delimiter",
-            paramLabel = "CHAR",
-            description = "What stands between values; \\t for a tab. Default: a comma.")
+            paramLabel = "TEXT",
+            description = "What stands between values; \\t for a tab. Default: a file tells it, a comma is written.")
     private String delimiter;
 
     @Option(names = "--quote-char", paramLabel = "CHAR", description = "What stands around values. Default: \".")
@@ -42,40 +56,29 @@ final class FileOptions {
             description = "What stands for null; a text that is the same is quoted. Default: nothing at all.")
     private String nullText;
 
-    CsvDialect dialect() {
-        CsvDialect dialect = CsvDialect.RFC_4180;
-        if (quoteChar != null) {
-            dialect = dialect.withQuote(one("--quote-char", quoteChar));
-        }
-        if (delimiter != null) {
-            dialect = dialect.withDelimiter(one("--delimiter", delimiter));
-        }
-        if (lineTerminator != null) {
-            dialect = dialect.withLineEnd(lineTerminator);
-        }
-        if (encoding != null) {
-            dialect = dialect.withEncoding(charset());
-        }
-        if (header != null) {
-            dialect = dialect.withHeader(header);
-        }
-        return nullText == null ? dialect : dialect.withNullText(nullText);
+    Optional<String> format() {
+        return Optional.ofNullable(format);
     }
 
-    private Charset charset() {
-        try {
-            return Charset.forName(encoding);
-        } catch (IllegalCharsetNameException | UnsupportedCharsetException e) {
-            throw new UsageException(
-                    "there is no encoding " + encoding + "; UTF-8, UTF-16 and windows-1252 are some", e);
+    FileSettings settings() {
+        Map<String, String> settings = new LinkedHashMap<>(more);
+        put(settings, "delimiter", delimiter);
+        put(settings, "quoteChar", quoteChar);
+        put(settings, "lineTerminators", lineTerminator == null ? null : lineTerminator.name());
+        put(settings, "encoding", encoding);
+        put(settings, "header", header == null ? null : header.toString());
+        put(settings, "null", nullText);
+        FileSettings all = new FileSettings(settings);
+        if (quoteChar != null && quoteChar.codePointCount(0, quoteChar.length()) != 1 && !quoteChar.equals("none")) {
+            throw new UsageException("--quote-char takes one character, or none, not '" + quoteChar + "'");
         }
+        all.encoding("encoding", java.nio.charset.StandardCharsets.UTF_8);
+        return all;
     }
 
-    private static char one(String option, String text) {
-        String meant = text.equals("\\t") ? "\t" : text;
-        if (meant.length() != 1) {
-            throw new UsageException(option + " takes one character, not '" + text + "'");
+    private static void put(Map<String, String> settings, String name, String value) {
+        if (value != null) {
+            settings.put(name, value);
         }
-        return meant.charAt(0);
     }
 }

@@ -2,14 +2,19 @@ package org.orderlyferry.cli;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
+import org.orderlyferry.file.FileTables;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
-import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.transfer.Load;
+import org.orderlyferry.transfer.RejectFile;
 import org.orderlyferry.transfer.TransferResult;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -20,14 +25,14 @@ import picocli.CommandLine.Parameters;
         name = "load",
         mixinStandardHelpOptions = true,
         description =
-                "Load an export set, or a CSV file with its definitions, into a database: make the tables, move the"
-                        + " records, add keys, references and indexes.",
+                "Load an export set, or a file of any format, into a database: make the tables, move the records, add"
+                        + " keys, references and indexes.",
         footer = {"", "Example: ferry load set herbarium.sqlite"})
 final class LoadCommand implements Callable<Integer> {
 
     private final Console console;
 
-    @Parameters(index = "0", paramLabel = "SET", description = "An export set, or a CSV file.")
+    @Parameters(index = "0", paramLabel = "SET", description = "An export set, or a file.")
     private String set;
 
     @Parameters(index = "1", paramLabel = "PLACE", description = "The database; a file is made where there is none.")
@@ -59,9 +64,14 @@ final class LoadCommand implements Callable<Integer> {
     @Option(
             names = "--definitions",
             paramLabel = "FILE",
-            description =
-                    "A CSVW description of a single CSV file. Default: the one beside it, NAME.csv-metadata.json.")
+            description = "A CSVW description of a single file. Default: the one beside it, NAME-metadata.json.")
     private Path definitions;
+
+    @Mixin
+    private ReshapeOptions reshape;
+
+    @Mixin
+    private RejectOptions rejects;
 
     @Mixin
     private LaneOptions lanes;
@@ -85,16 +95,17 @@ final class LoadCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        try (Place source = Places.open(PlaceAddress.of(set), PlaceOptions.of(files.dialect(), definitions))) {
-            if (source.system().endsWith("without definitions")) {
-                throw new UsageException(set + " has no definitions: what its columns are is not known. Put a CSVW"
-                        + " description beside it (" + set + "-metadata.json), or give one with --definitions");
+        Optional<RejectFile> rejected = rejects.open();
+        try (RejectFile kept = rejected.orElse(null)) {
+            Rejects hearing = kept == null ? Rejects.STOP : kept;
+            OpenOptions options = PlaceOptions.of(files, definitions).withRejects(hearing);
+            try (Place opened = Places.open(PlaceAddress.of(set), options)) {
+                return load(opened, reshape.reshaping().over(opened, hearing), rejected);
             }
-            return load(source);
         }
     }
 
-    private int load(Place source) {
+    private int load(Place opened, Place source, Optional<RejectFile> rejected) {
         LoadMode mode = onto == null ? LoadMode.CREATE : LoadMode.valueOf(onto.name());
         try (TargetPlace target = Places.openTarget(
                         PlaceAddress.of(place), PlaceOptions.of().withMakeMissing(makeMissing));
@@ -109,26 +120,49 @@ final class LoadCommand implements Callable<Integer> {
                     .stopSignal(console.stop())
                     .into(target);
             progress.end();
+            result = result.withFindings(proposed(opened, result));
+            result = rejected.isPresent() ? result.withRejects(rejected.get().counts()) : result;
             if (json.isOn()) {
                 console.json(Report.json(result, progress.elapsed())
                         .put("target", target.address())
                         .put("tried", tryOnly)
                         .put("refused", result.refused()));
             } else {
-                show(source, target, result, progress);
+                show(source, target, result, progress, rejected);
             }
-            return result.refused() ? ExitCode.DIFFERENCES : ExitCode.DONE;
+            return result.refused() ? ExitCode.DIFFERENCES : rejects.code(result.rejected());
         }
     }
 
-    private void show(Place source, TargetPlace target, TransferResult result, ProgressLine progress) {
+    /** Says of which tables the definitions are nobody's but proposed. */
+    private static List<Finding> proposed(Place opened, TransferResult result) {
+        if (!(opened instanceof FileTables tables)) {
+            return List.of();
+        }
+        return tables.tables().stream()
+                .filter(tables::isProposed)
+                .map(
+                        t -> Finding.of(
+                                t,
+                                "has no definitions; its types and key were proposed from its values, as ferry look shows them"))
+                .toList();
+    }
+
+    private void show(
+            Place source,
+            TargetPlace target,
+            TransferResult result,
+            ProgressLine progress,
+            Optional<RejectFile> rejected) {
         console.line(console.style()
                 .strong((tryOnly ? "Tried to load " : "Loaded ") + source.address() + " into " + target.address() + " ("
                         + target.system() + ")"));
         console.line("");
         new Report(console).transfer(result, progress.elapsed(), !tryOnly);
         console.line("");
-        if (!tryOnly) {
+        if (!tryOnly && result.rejected() > 0) {
+            console.line(Report.sum(console, result, rejected));
+        } else if (!tryOnly) {
             console.line(console.style().good("All records are in")
                     + ", with their keys and references. To prove it: ferry reconcile SOURCE "
                     + target.address());

@@ -2,7 +2,6 @@ package org.orderlyferry.cli;
 
 import java.io.Console;
 import java.nio.file.Path;
-import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Secrets;
 
@@ -15,8 +14,9 @@ final class PlaceOptions {
         return OpenOptions.DEFAULT.withSecrets(new Secrets(System::getenv, PlaceOptions::ask));
     }
 
-    static OpenOptions of(CsvDialect dialect, Path definitions) {
-        OpenOptions options = of().withDialect(dialect);
+    static OpenOptions of(FileOptions files, Path definitions) {
+        OpenOptions options = of().withFiles(files.settings());
+        options = files.format().isPresent() ? options.withFormat(files.format().get()) : options;
         return definitions == null ? options : options.withDefinitions(definitions);
     }
 

@@ -6,10 +6,12 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.transfer.MovedTable;
+import org.orderlyferry.transfer.RejectFile;
 import org.orderlyferry.transfer.TransferResult;
 
 /** What an export or a load came to, for people and for machines. */
@@ -84,6 +86,18 @@ final class Report {
         }
     }
 
+    /** What became of all records, in one line. */
+    static String sum(Console console, TransferResult result, Optional<RejectFile> rejects) {
+        if (result.rejected() == 0) {
+            return console.style().good("All " + Amounts.count(result.rows(), "record") + " are in")
+                    + "; none was rejected.";
+        }
+        return console.style().bad(Amounts.count(result.rejected(), "record") + " rejected")
+                + ", each with its reason in " + rejects.orElseThrow().file() + ": "
+                + Amounts.count(result.rows() + result.rejected()) + " read = " + Amounts.count(result.rows())
+                + " written + " + Amounts.count(result.rejected()) + " rejected.";
+    }
+
     static ObjectNode json(TransferResult result, Duration time) {
         ObjectNode root = JsonNodeFactory.instance.objectNode();
         ArrayNode tables = root.putArray("tables");
@@ -92,6 +106,7 @@ final class Report {
             node.put("table", moved.table().toString());
             node.put("read", moved.read());
             node.put("written", moved.written());
+            node.put("rejected", moved.rejected());
             node.put("bytes", moved.bytes());
             node.put("digest", moved.tally().digest().toString());
             node.put("seconds", moved.time().toMillis() / 1000.0);

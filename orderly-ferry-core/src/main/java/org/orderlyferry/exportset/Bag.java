@@ -177,4 +177,9 @@ final class Bag {
             throw new IllegalStateException("every Java platform has SHA-256", e);
         }
     }
+
+    @Override
+    public String toString() {
+        return folder.toString();
+    }
 }

@@ -12,8 +12,10 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
-import org.orderlyferry.format.Format;
-import org.orderlyferry.format.csv.CsvFormat;
+import org.orderlyferry.csvw.Annotations;
+import org.orderlyferry.csvw.CsvwNames;
+import org.orderlyferry.csvw.CsvwSchemaReader;
+import org.orderlyferry.csvw.JsonFile;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -27,6 +29,7 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.CheckedReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.tally.Tally;
 
 /**
@@ -37,7 +40,7 @@ public final class ExportSet implements Place {
 
     private final Path folder;
     private final Bag bag;
-    private final Format format;
+    private final SetFormat format;
     private final String system;
     private final KeptTallies tallies;
     private final Map<TableName, TableDefinition> tables = new LinkedHashMap<>();
@@ -49,8 +52,7 @@ public final class ExportSet implements Place {
         this.bag = new Bag(folder);
         bag.checkVersion();
         JsonNode root = json(Layout.DEFINITIONS);
-        this.format = new CsvFormat(
-                CsvwDialects.read(root.path("dialect"), root.path("null").asText(""), address()));
+        this.format = SetFormat.read(root, address());
         this.system = root.path(Annotations.SYSTEM).asText("");
         this.tallies = KeptTallies.read(json(Layout.TALLIES), address());
         CsvwSchemaReader schemas = new CsvwSchemaReader(address());
@@ -200,12 +202,7 @@ public final class ExportSet implements Place {
     }
 
     private RecordReader reader(String file, TableDefinition table, List<String> columns) {
-        try {
-            return format.reader(
-                    Compression.decompressed(Files.newInputStream(bag.inside(file)), file), file, table, columns);
-        } catch (IOException e) {
-            throw new BrokenSetException(address(), "the file " + file + " can't be read: " + e.getMessage());
-        }
+        return format.format().read(new BagSource(bag, file), table, columns, format.settings(), Rejects.STOP);
     }
 
     @Override

@@ -19,8 +19,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import org.orderlyferry.format.csv.CsvDialect;
-import org.orderlyferry.format.csv.CsvFormat;
+import org.orderlyferry.csvw.Annotations;
+import org.orderlyferry.csvw.CsvwNames;
+import org.orderlyferry.csvw.CsvwSchemaWriter;
+import org.orderlyferry.format.Compression;
+import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.SideFile;
+import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -40,7 +46,8 @@ public final class ExportSetWriter implements AutoCloseable {
             JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
 
     private final NewFolder folder;
-    private final CsvFormat format;
+    private final FileFormat format;
+    private final FileSettings settings;
     private final String system;
     private final Map<TableName, TableDefinition> tables = new LinkedHashMap<>();
     private final Map<TableName, String> fileNames = new LinkedHashMap<>();
@@ -57,7 +64,8 @@ public final class ExportSetWriter implements AutoCloseable {
      *
      * @param set where the set is to stand
      * @param overwrite whether an existing set may be replaced
-     * @param dialect how its files are written
+     * @param format what kind of files it has, each of one table
+     * @param settings how they are written
      * @param compression of its data files
      * @param system what the records come from, as the set is to say it
      * @throws org.orderlyferry.problem.UsageException if something stands there that may not be replaced
@@ -65,12 +73,15 @@ public final class ExportSetWriter implements AutoCloseable {
     public ExportSetWriter(
             Path set,
             boolean overwrite,
-            CsvDialect dialect,
+            FileFormat format,
+            FileSettings settings,
             Compression compression,
             String system,
             List<TableDefinition> tables) {
         this.folder = NewFolder.begin(set, overwrite);
-        this.format = new CsvFormat(dialect);
+        format.check(settings);
+        this.format = format;
+        this.settings = settings;
         this.compression = compression;
         this.system = system;
         for (TableDefinition table : tables) {
@@ -106,7 +117,7 @@ public final class ExportSetWriter implements AutoCloseable {
     }
 
     private String path(String name) {
-        return Layout.DATA + "/" + name + "." + format.extension() + compression.ending();
+        return Layout.DATA + "/" + name + "." + format.endings().get(0) + compression.ending();
     }
 
     /** Takes a table out of the set again, with what was written of it, or still is. */
@@ -145,6 +156,9 @@ public final class ExportSetWriter implements AutoCloseable {
                         Layout.TABLE_DEFINITIONS + "/" + schemaFiles.get(table.name()),
                         JSON.writeValueAsBytes(schemas.write(table)),
                         tagSums);
+                for (SideFile side : format.sideFiles(fileNames.get(table.name()), List.of(table), settings)) {
+                    tag(Layout.TABLE_DEFINITIONS + "/" + side.name(), side.content(), tagSums);
+                }
             }
             tag(Layout.TALLIES, JSON.writeValueAsBytes(tallies().write()), tagSums);
             tag(Layout.MANIFEST, manifest(payloadSums), tagSums);
@@ -208,8 +222,7 @@ public final class ExportSetWriter implements AutoCloseable {
         ObjectNode root = JsonNodeFactory.instance.objectNode();
         root.put("@context", "http://www.w3.org/ns/csvw");
         root.put("@type", "TableGroup");
-        CsvwDialects.write(format.dialect(), root.putObject("dialect"));
-        root.put("null", format.dialect().nullText());
+        SetFormat.write(format, settings, root);
         ArrayNode list = root.putArray("tables");
         for (TableName table : tables.keySet()) {
             for (Done file : done.get(table).values()) {
@@ -248,6 +261,7 @@ public final class ExportSetWriter implements AutoCloseable {
         private final int number;
         private final TallyTaker taker;
         private final BagFile file;
+        private final TablesWriter whole;
         private final RecordWriter writer;
         private boolean kept;
 
@@ -258,7 +272,8 @@ public final class ExportSetWriter implements AutoCloseable {
             this.taker = taker;
             try {
                 this.file = new BagFile(folder.resolve(path));
-                this.writer = format.writer(compression.compress(file), tables.get(table));
+                this.whole = format.write(compression.compress(file), path, List.of(tables.get(table)), settings);
+                this.writer = whole.writer(tables.get(table));
             } catch (IOException e) {
                 throw failed(e);
             }
@@ -278,6 +293,8 @@ public final class ExportSetWriter implements AutoCloseable {
             try {
                 writer.finish();
                 writer.close();
+                whole.finish();
+                whole.close();
             } catch (PlaceException e) {
                 throw e.getCause() instanceof IOException io ? failed(io) : e;
             }
@@ -301,7 +318,7 @@ public final class ExportSetWriter implements AutoCloseable {
         @Override
         public void close() {
             try {
-                writer.close();
+                whole.close();
             } finally {
                 if (!kept) {
                     remove(path);

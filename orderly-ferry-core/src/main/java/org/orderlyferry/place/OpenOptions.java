@@ -2,40 +2,69 @@ package org.orderlyferry.place;
 
 import java.nio.file.Path;
 import java.util.Optional;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.csv.CsvDialect;
+import org.orderlyferry.record.Rejects;
 
 /**
  * How to open places.
  *
  * @param secrets where passwords come from
- * @param dialect how a single delimited file is written, where no definitions say so
- * @param definitions a CSVW description to read a single delimited file by
+ * @param format the format of a file, where neither its bytes nor its name are to tell
+ * @param files what is told about the form of a file, where no definitions say so
+ * @param definitions a CSVW description to read a file by
+ * @param rejects hears of records of files that can't be taken
  * @param outOfRange what is done with values that no other system could hold
  * @param makeMissing whether a target's database, or its schemas, are made where they aren't there
  */
 public record OpenOptions(
-        Secrets secrets, CsvDialect dialect, Optional<Path> definitions, OutOfRange outOfRange, boolean makeMissing) {
+        Secrets secrets,
+        Optional<String> format,
+        FileSettings files,
+        Optional<Path> definitions,
+        Rejects rejects,
+        OutOfRange outOfRange,
+        boolean makeMissing) {
 
-    public static final OpenOptions DEFAULT =
-            new OpenOptions(Secrets.unattended(), CsvDialect.RFC_4180, Optional.empty(), OutOfRange.REFUSE, false);
+    public static final OpenOptions DEFAULT = new OpenOptions(
+            Secrets.unattended(),
+            Optional.empty(),
+            FileSettings.NONE,
+            Optional.empty(),
+            Rejects.STOP,
+            OutOfRange.REFUSE,
+            false);
 
     public OpenOptions withSecrets(Secrets other) {
-        return new OpenOptions(other, dialect, definitions, outOfRange, makeMissing);
+        return new OpenOptions(other, format, files, definitions, rejects, outOfRange, makeMissing);
     }
 
+    public OpenOptions withFormat(String other) {
+        return new OpenOptions(secrets, Optional.of(other), files, definitions, rejects, outOfRange, makeMissing);
+    }
+
+    public OpenOptions withFiles(FileSettings other) {
+        return new OpenOptions(secrets, format, other, definitions, rejects, outOfRange, makeMissing);
+    }
+
+    /** A delimited file in this dialect. */
     public OpenOptions withDialect(CsvDialect other) {
-        return new OpenOptions(secrets, other, definitions, outOfRange, makeMissing);
+        return withFiles(other.settings());
     }
 
     public OpenOptions withDefinitions(Path other) {
-        return new OpenOptions(secrets, dialect, Optional.of(other), outOfRange, makeMissing);
+        return new OpenOptions(secrets, format, files, Optional.of(other), rejects, outOfRange, makeMissing);
+    }
+
+    public OpenOptions withRejects(Rejects other) {
+        return new OpenOptions(secrets, format, files, definitions, other, outOfRange, makeMissing);
     }
 
     public OpenOptions withOutOfRange(OutOfRange other) {
-        return new OpenOptions(secrets, dialect, definitions, other, makeMissing);
+        return new OpenOptions(secrets, format, files, definitions, rejects, other, makeMissing);
     }
 
     public OpenOptions withMakeMissing(boolean other) {
-        return new OpenOptions(secrets, dialect, definitions, outOfRange, other);
+        return new OpenOptions(secrets, format, files, definitions, rejects, outOfRange, other);
     }
 }

@@ -15,8 +15,15 @@ public final class CheckedReader implements RecordReader {
     private final RecordReader reader;
     private final List<ColumnDefinition> columns;
     private final ValueText[] texts;
+    private final Rejects rejects;
 
+    /** A reader that stops at the first value that doesn't fit. */
     public CheckedReader(RecordReader reader) {
+        this(reader, Rejects.STOP);
+    }
+
+    public CheckedReader(RecordReader reader, Rejects rejects) {
+        this.rejects = rejects;
         this.reader = reader;
         this.columns = reader.table().columns();
         this.texts = columns.stream().map(c -> ValueText.of(c.type())).toArray(ValueText[]::new);
@@ -29,15 +36,27 @@ public final class CheckedReader implements RecordReader {
 
     @Override
     public boolean read(RecordBatch batch) {
-        if (!reader.read(batch)) {
-            return false;
-        }
-        for (int row = 0; row < batch.rows(); row++) {
-            for (int column = 0; column < texts.length; column++) {
-                check(batch, row, column);
+        while (reader.read(batch)) {
+            boolean[] unwanted = null;
+            for (int row = 0; row < batch.rows(); row++) {
+                try {
+                    for (int column = 0; column < texts.length; column++) {
+                        check(batch, row, column);
+                    }
+                } catch (BadValueException e) {
+                    rejects.reject(e);
+                    unwanted = unwanted == null ? new boolean[batch.rows()] : unwanted;
+                    unwanted[row] = true;
+                }
+            }
+            if (unwanted != null) {
+                batch.removeRows(unwanted);
+            }
+            if (batch.rows() > 0) {
+                return true;
             }
         }
-        return true;
+        return false;
     }
 
     private void check(RecordBatch batch, int row, int column) {

@@ -260,13 +260,41 @@ public final class RecordBatch {
         cell = rows * columns;
     }
 
-    /** Puts another value in a finished record's place: bytes that are in {@link #bytes()} already. */
-    void replace(int row, int column, byte[] value) {
+    /** Puts a copy of these bytes in the place of a finished record's value. */
+    public void replace(int row, int column, byte[] value) {
         reserve(value.length);
         System.arraycopy(value, 0, bytes, size, value.length);
         int at = row * columns + column;
         starts[at] = size;
         size += value.length;
         ends[at] = size;
+    }
+
+    /** Puts a null in the place of a finished record's value. */
+    public void replaceByNull(int row, int column) {
+        int at = row * columns + column;
+        starts[at] = 0;
+        ends[at] = NULL;
+    }
+
+    /**
+     * Takes records out again, and keeps the others in their order.
+     *
+     * @param unwanted which; at least as long as the batch has records
+     */
+    public void removeRows(boolean[] unwanted) {
+        int kept = 0;
+        for (int row = 0; row < rows; row++) {
+            if (!unwanted[row]) {
+                if (kept < row) {
+                    System.arraycopy(starts, row * columns, starts, kept * columns, columns);
+                    System.arraycopy(ends, row * columns, ends, kept * columns, columns);
+                    lines[kept] = lines[row];
+                }
+                kept++;
+            }
+        }
+        rows = kept;
+        cell = rows * columns;
     }
 }

@@ -11,9 +11,12 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
-import org.orderlyferry.exportset.Compression;
 import org.orderlyferry.exportset.ExportSetWriter;
+import org.orderlyferry.format.Compression;
+import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.csv.CsvDialect;
+import org.orderlyferry.format.csv.DelimitedFormat;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -48,7 +51,8 @@ public final class Export {
     private final Place source;
     private final List<String> patterns = new ArrayList<>();
     private final List<Query> queries = new ArrayList<>();
-    private CsvDialect dialect = CsvDialect.RFC_4180;
+    private FileFormat format = new DelimitedFormat();
+    private FileSettings settings = FileSettings.NONE;
     private Compression compression = Compression.NONE;
     private boolean overwrite;
     private int lanes = 1;
@@ -79,9 +83,16 @@ public final class Export {
         return this;
     }
 
-    /** How files are written. */
+    /** In which dialect delimited files are written; that of RFC 4180 unless told otherwise. */
     public Export dialect(CsvDialect value) {
-        dialect = value;
+        return format(new DelimitedFormat(), value.settings());
+    }
+
+    /** What kind of files the set has, each of one table; delimited text unless told otherwise. */
+    public Export format(FileFormat value, FileSettings itsSettings) {
+        value.check(itsSettings);
+        format = value;
+        settings = itsSettings;
         return this;
     }
 
@@ -264,7 +275,7 @@ public final class Export {
             List<TableDefinition> tables =
                     works.stream().map(Work::table).distinct().toList();
             try (ExportSetWriter writer =
-                    new ExportSetWriter(set, overwrite, dialect, compression, source.system(), tables)) {
+                    new ExportSetWriter(set, overwrite, format, settings, compression, source.system(), tables)) {
                 told.stage(ProgressListener.Stage.MOVING);
                 crew.work(hands.all(), works, (hand, work) -> move(writer, hand, work));
                 told.stage(ProgressListener.Stage.FINISHING);

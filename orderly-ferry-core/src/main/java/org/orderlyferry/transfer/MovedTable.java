@@ -20,6 +20,15 @@ import org.orderlyferry.tally.Tally;
 public record MovedTable(
         TableName table, long read, long written, long bytes, Tally tally, Duration time, Optional<Merged> merged) {
 
+    /** How many were read and not written: each was rejected with a reason. */
+    public long rejected() {
+        return read - written;
+    }
+
+    MovedTable withRejects(long count) {
+        return new MovedTable(table, written + count, written, bytes, tally, time, merged);
+    }
+
     MovedTable withMerged(Optional<Merged> value) {
         return new MovedTable(table, read, written, bytes, tally, time, value);
     }

@@ -1,6 +1,8 @@
 package org.orderlyferry.transfer;
 
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 
@@ -24,6 +26,34 @@ public record TransferResult(
         failed = List.copyOf(failed);
         findings = List.copyOf(findings);
         leftBehind = List.copyOf(leftBehind);
+    }
+
+    /**
+     * The same with the records that were rejected, which were read too.
+     *
+     * @param rejected how many of each table, by its name
+     */
+    public TransferResult withRejects(Map<String, Long> rejected) {
+        return new TransferResult(
+                tables.stream()
+                        .map(t -> t.withRejects(rejected.getOrDefault(t.table().toString(), 0L)))
+                        .toList(),
+                failed,
+                findings,
+                leftBehind,
+                refused);
+    }
+
+    /** The same with more that a person should know, in front. */
+    public TransferResult withFindings(List<Finding> more) {
+        List<Finding> all = new ArrayList<>(more);
+        all.addAll(findings);
+        return new TransferResult(tables, failed, all, leftBehind, refused);
+    }
+
+    /** All records rejected. */
+    public long rejected() {
+        return tables.stream().mapToLong(MovedTable::rejected).sum();
     }
 
     /** All records written. */

@@ -18,7 +18,10 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.Rows;
+import org.orderlyferry.format.Compression;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.csv.CsvDialect;
+import org.orderlyferry.format.csv.DelimitedFormat;
 import org.orderlyferry.format.csv.LineEnd;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
@@ -61,8 +64,8 @@ class ExportSetTest {
             .build();
 
     private static void write(Path set, boolean overwrite, CsvDialect dialect, List<List<String>> rows) {
-        try (ExportSetWriter writer =
-                new ExportSetWriter(set, overwrite, dialect, Compression.NONE, "test", List.of(LABEL))) {
+        try (ExportSetWriter writer = new ExportSetWriter(
+                set, overwrite, new DelimitedFormat(), dialect.settings(), Compression.NONE, "test", List.of(LABEL))) {
             TallyTaker taker = TallyTaker.of(LABEL.columns());
             try (ExportSetWriter.TableFile file = writer.file(LABEL.name(), taker)) {
                 write(file, taker, rows);
@@ -193,8 +196,8 @@ class ExportSetTest {
                 .column("a", LogicalType.CLOB)
                 .build();
         Path set = folder.resolve("full");
-        try (ExportSetWriter writer =
-                new ExportSetWriter(set, false, CsvDialect.RFC_4180, Compression.NONE, "test", List.of(full, other))) {
+        try (ExportSetWriter writer = new ExportSetWriter(
+                set, false, new DelimitedFormat(), FileSettings.NONE, Compression.NONE, "test", List.of(full, other))) {
             for (TableDefinition table : List.of(full, other)) {
                 try (ExportSetWriter.TableFile file = writer.file(table.name(), TallyTaker.of(table.columns()))) {
                     file.finish();
@@ -217,7 +220,13 @@ class ExportSetTest {
                 .hasMessageContaining("holds an export set already; it is kept unless --overwrite is given");
         assertThatThrownBy(() -> {
                     try (ExportSetWriter writer = new ExportSetWriter(
-                            set, true, CsvDialect.RFC_4180, Compression.NONE, "test", List.of(LABEL))) {
+                            set,
+                            true,
+                            new DelimitedFormat(),
+                            FileSettings.NONE,
+                            Compression.NONE,
+                            "test",
+                            List.of(LABEL))) {
                         try (ExportSetWriter.TableFile file =
                                 writer.file(LABEL.name(), TallyTaker.of(LABEL.columns()))) {
                             file.write(Rows.batch(other, 2));
@@ -237,7 +246,13 @@ class ExportSetTest {
         TableDefinition drawer = LABEL.toBuilder().name(TableName.of("drawer")).build();
         Path set = folder.resolve("set");
         try (ExportSetWriter writer = new ExportSetWriter(
-                set, false, CsvDialect.RFC_4180, Compression.GZIP, "test", List.of(LABEL, drawer))) {
+                set,
+                false,
+                new DelimitedFormat(),
+                FileSettings.NONE,
+                Compression.GZIP,
+                "test",
+                List.of(LABEL, drawer))) {
             TallyTaker kept = TallyTaker.of(LABEL.columns());
             try (ExportSetWriter.TableFile file = writer.file(LABEL.name(), kept)) {
                 write(file, kept, ROWS);

@@ -95,7 +95,7 @@ class CommandLineTest {
         Path file = folder.resolve("mosses.csv");
         Files.writeString(file, "code;name\n00417;=moss\n00418;\n");
         Ferry shown = Ferry.run("look", file, "--delimiter", ";");
-        assertThat(shown.out()).contains("mosses  2 rows", "code", "name", "00417", "=moss", "null");
+        assertThat(shown.out()).contains("mosses  2 records, 2 fields", "code", "name", "00417", "=moss");
         assertThat(json(Ferry.run("look", file, "--delimiter", ";", "--json"))
                         .get("rows")
                         .asInt())
@@ -224,12 +224,12 @@ class CommandLineTest {
     }
 
     @Test
-    void aFileWithoutDefinitionsIsNotGuessedAt() throws Exception {
+    void aFileWithoutDefinitionsComesWithProposedOnesAndThatIsSaid() throws Exception {
         Path file = folder.resolve("bare.csv");
         Files.writeString(file, "a,b\n1,2\n");
-        Ferry load = Ferry.run("load", file, folder.resolve("bare.sqlite"));
-        assertThat(load.code()).isEqualTo(2);
-        assertThat(load.err()).contains("has no definitions: what its columns are is not known");
+        Ferry load = Ferry.run("load", file, folder.resolve("proposed.sqlite"));
+        assertThat(load.code()).as(load.err()).isZero();
+        assertThat(load.out()).contains("bare: has no definitions; its types and key were proposed from its values");
         Path definitions = folder.resolve("other.json");
         Files.writeString(
                 definitions,
@@ -289,7 +289,7 @@ class CommandLineTest {
                 "loook x",
                 "look",
                 "export a",
-                "look x --delimiter ab",
+                "look x --quote-char ab",
                 "look x --encoding mossy",
                 "reconcile a b --depth bottom",
                 "export a b --delimiter \" --quote-char \""

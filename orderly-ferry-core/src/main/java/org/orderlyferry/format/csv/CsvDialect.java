@@ -2,6 +2,7 @@ package org.orderlyferry.format.csv;
 
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.problem.UsageException;
 
 /**
@@ -43,6 +44,17 @@ public record CsvDialect(
         if (c >= 0x7F || c == '\r' || c == '\n' || c == 0) {
             throw new UsageException("the " + what + " is one ASCII character, and no line end");
         }
+    }
+
+    /** The same as settings of {@link DelimitedFormat}. */
+    public FileSettings settings() {
+        return FileSettings.NONE
+                .with("delimiter", String.valueOf(delimiter))
+                .with("quoteChar", String.valueOf(quote))
+                .with("lineTerminators", lineEnd.name())
+                .with("encoding", encoding.name())
+                .with("header", String.valueOf(header))
+                .with("null", nullText);
     }
 
     public CsvDialect withDelimiter(char other) {

@@ -8,6 +8,7 @@ import org.orderlyferry.format.Format;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Rejects;
 
 /**
  * Delimited text in a dialect.
@@ -21,24 +22,28 @@ public record CsvFormat(CsvDialect dialect) implements Format {
         return "CSV";
     }
 
-    @Override
-    public String extension() {
-        return "csv";
-    }
-
-    @Override
-    public String mediaType() {
-        return "text/csv";
-    }
-
-    @Override
+    /**
+     * Reads records.
+     *
+     * @param in the file's bytes; closed with the reader
+     * @param source the file as messages name it
+     * @param table the table that the file holds; its columns are in the file's order where the file doesn't name them,
+     *     and matched by name where it does
+     * @param columns which columns to give, in this order
+     * @throws org.orderlyferry.problem.FerryException if the file isn't of this format, or a column is missing on
+     *     either side
+     */
     public RecordReader reader(InputStream in, String source, TableDefinition table, List<String> columns) {
+        return reader(in, source, table, columns, Rejects.STOP);
+    }
+
+    RecordReader reader(InputStream in, String source, TableDefinition table, List<String> columns, Rejects rejects) {
         CsvInput input = new CsvInput(in, source, table.name().toString(), dialect);
         try {
             List<String> names = dialect.header() ? input.header() : table.columnNames();
             ColumnMatch.check(names, table.columnNames(), input.origin(1));
             int[] match = columns.stream().mapToInt(names::indexOf).toArray();
-            return new CsvReader(input, table.withColumns(columns), match, names);
+            return new CsvReader(input, table.withColumns(columns), match, names, rejects);
         } catch (RuntimeException e) {
             input.close();
             throw e;

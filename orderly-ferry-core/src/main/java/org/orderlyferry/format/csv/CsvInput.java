@@ -79,8 +79,9 @@ final class CsvInput implements AutoCloseable {
      * Hands on the whole records of one chunk, or of as many as it takes to have one. The batch gets the chunk's bytes.
      *
      * @param most how many records to hand on at most; the others come next time
+     * @return whether there may be more
      */
-    void fill(RecordBatch batch, int most, CsvScanner.RecordSink sink) {
+    boolean fill(RecordBatch batch, int most, CsvScanner.RecordSink sink) {
         int records = 0;
         while (records == 0 && !ended) {
             if (chunk == null) {
@@ -89,7 +90,7 @@ final class CsvInput implements AutoCloseable {
             byte[] spare = batch.exchange(chunk.bytes, chunk.end);
             records = scanner.scan(most, sink);
             if (records == most && scanner.consumed() < chunk.end) {
-                return;
+                return true;
             }
             ended = chunk.last;
             if (records == 0 && chunk.end - scanner.consumed() > LARGE) {
@@ -105,6 +106,7 @@ final class CsvInput implements AutoCloseable {
             file.release(chunk);
             chunk = null;
         }
+        return !ended;
     }
 
     private Chunk nextChunk() {

@@ -11,6 +11,7 @@ import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 
 /** Reads records out of a delimited file; the batch's own bytes are the read buffer, and values stay where they are. */
 final class CsvReader implements RecordReader {
@@ -28,9 +29,12 @@ final class CsvReader implements RecordReader {
     /** Whether a record's fields are the batch's values as they stand: same order, empty for null, no base64. */
     private final boolean asItStands;
 
+    private final Rejects rejects;
+
     private RecordBatch batch;
 
-    CsvReader(CsvInput input, TableDefinition table, int[] match, List<String> fileColumns) {
+    CsvReader(CsvInput input, TableDefinition table, int[] match, List<String> fileColumns, Rejects rejects) {
+        this.rejects = rejects;
         this.input = input;
         this.table = table;
         this.match = match;
@@ -53,15 +57,20 @@ final class CsvReader implements RecordReader {
 
     @Override
     public boolean read(RecordBatch into) {
-        into.start(match.length, table.name().toString(), input.source(), true);
         batch = into;
-        input.fill(into, Integer.MAX_VALUE, this::take);
+        boolean more;
+        do {
+            // a chunk may hold nothing but records that are rejected
+            into.start(match.length, table.name().toString(), input.source(), true);
+            more = input.fill(into, Integer.MAX_VALUE, this::take);
+        } while (into.rows() == 0 && more);
         return into.rows() > 0;
     }
 
     private void take(CsvRecord record, byte[] bytes) {
         if (record.fields() != fileColumns.size()) {
-            throw wrongCount(record, bytes);
+            rejects.reject(wrongCount(record, bytes));
+            return;
         }
         if (asItStands && !record.hasDoubledQuotes()) {
             record.addTo(batch);
@@ -78,7 +87,13 @@ final class CsvReader implements RecordReader {
                 continue;
             }
             end = Math.max(start, end);
-            batch.addRange(start, binary[column] ? decoded(record, bytes, start, end, column) : end);
+            try {
+                batch.addRange(start, binary[column] ? decoded(record, bytes, start, end, column) : end);
+            } catch (BadValueException e) {
+                batch.dropRow();
+                rejects.reject(e);
+                return;
+            }
         }
         batch.endRow(record.line());
     }

@@ -1,4 +1,4 @@
-package org.orderlyferry.exportset;
+package org.orderlyferry.csvw;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.util.ArrayList;
@@ -23,11 +23,11 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.BrokenSetException;
 
 /** A CSVW schema as a table's definition; where the annotations are missing, CSVW's own words have to do. */
-final class CsvwSchemaReader {
+public final class CsvwSchemaReader {
 
     private final String set;
 
-    CsvwSchemaReader(String set) {
+    public CsvwSchemaReader(String set) {
         this.set = set;
     }
 
@@ -36,7 +36,7 @@ final class CsvwSchemaReader {
      *
      * @param otherwise the table's name where the schema doesn't say it
      */
-    TableDefinition read(JsonNode schema, String otherwise) {
+    public TableDefinition read(JsonNode schema, String otherwise) {
         try {
             return definition(schema, otherwise);
         } catch (IllegalArgumentException e) {

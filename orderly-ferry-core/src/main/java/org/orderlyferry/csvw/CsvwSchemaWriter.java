@@ -1,4 +1,4 @@
-package org.orderlyferry.exportset;
+package org.orderlyferry.csvw;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
@@ -18,7 +18,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
 /** A table's definition as a CSVW schema: CSVW's own words first, the rest as annotations. */
-final class CsvwSchemaWriter {
+public final class CsvwSchemaWriter {
 
     private final Map<TableName, String> schemaFiles;
 
@@ -27,11 +27,11 @@ final class CsvwSchemaWriter {
      *
      * @param schemaFiles each table's schema file, without its folder; references within the set go by them
      */
-    CsvwSchemaWriter(Map<TableName, String> schemaFiles) {
+    public CsvwSchemaWriter(Map<TableName, String> schemaFiles) {
         this.schemaFiles = schemaFiles;
     }
 
-    ObjectNode write(TableDefinition table) {
+    public ObjectNode write(TableDefinition table) {
         ObjectNode schema = JsonNodeFactory.instance.objectNode();
         schema.put("@context", "http://www.w3.org/ns/csvw");
         schema.put("@type", "Schema");

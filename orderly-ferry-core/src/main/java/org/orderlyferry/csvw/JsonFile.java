@@ -1,4 +1,4 @@
-package org.orderlyferry.exportset;
+package org.orderlyferry.csvw;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -9,13 +9,13 @@ import java.nio.file.Path;
 import org.orderlyferry.problem.BrokenSetException;
 
 /** A JSON file of a set, or beside a single file. */
-final class JsonFile {
+public final class JsonFile {
 
     private static final ObjectMapper JSON = new ObjectMapper();
 
     private JsonFile() {}
 
-    static JsonNode read(Path file, String shown, String set) {
+    public static JsonNode read(Path file, String shown, String set) {
         try (InputStream in = Files.newInputStream(file)) {
             JsonNode node = JSON.readTree(in);
             if (!node.isObject()) {

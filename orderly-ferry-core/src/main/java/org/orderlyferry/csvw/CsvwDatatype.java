@@ -1,4 +1,4 @@
-package org.orderlyferry.exportset;
+package org.orderlyferry.csvw;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;

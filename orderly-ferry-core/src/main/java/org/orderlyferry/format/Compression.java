@@ -1,4 +1,4 @@
-package org.orderlyferry.exportset;
+package org.orderlyferry.format;
 
 import com.github.luben.zstd.ZstdInputStream;
 import com.github.luben.zstd.ZstdOutputStream;
@@ -9,7 +9,7 @@ import java.io.OutputStream;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
 
-/** How the data files of a set are compressed while they are written. */
+/** How files are compressed while they are written. */
 public enum Compression {
     NONE(""),
     /** RFC 1952. */
@@ -26,11 +26,11 @@ public enum Compression {
     }
 
     /** What a file's name ends in, with the point. */
-    String ending() {
+    public String ending() {
         return ending;
     }
 
-    OutputStream compress(OutputStream out) throws IOException {
+    public OutputStream compress(OutputStream out) throws IOException {
         return switch (this) {
             case NONE -> out;
             case GZIP -> new GZIPOutputStream(out, BUFFER);
@@ -39,8 +39,14 @@ public enum Compression {
         };
     }
 
+    /** What a name says: a file that is written there is compressed so. */
+    public static Compression ofName(String name) {
+        String lower = name.toLowerCase(java.util.Locale.ROOT);
+        return lower.endsWith(GZIP.ending) ? GZIP : lower.endsWith(ZSTD.ending) ? ZSTD : NONE;
+    }
+
     /** The bytes of a file, whose name tells how it was compressed. */
-    static InputStream decompressed(InputStream in, String file) throws IOException {
+    public static InputStream decompressed(InputStream in, String file) throws IOException {
         if (file.endsWith(GZIP.ending)) {
             return new GZIPInputStream(in, BUFFER);
         }

@@ -1,14 +1,14 @@
-package org.orderlyferry.exportset;
+package org.orderlyferry.csvw;
 
 import java.nio.charset.StandardCharsets;
 
 /** Names that can stand in a URI template (RFC 6570), as CSVW asks of a column's {@code name}. */
-final class CsvwNames {
+public final class CsvwNames {
 
     private CsvwNames() {}
 
     /** Letters, digits and inner underscores stay; every other byte is percent-encoded, so no two names become one. */
-    static String safe(String name) {
+    public static String safe(String name) {
         StringBuilder safe = new StringBuilder();
         for (byte b : name.getBytes(StandardCharsets.UTF_8)) {
             boolean plain = b >= 'a' && b <= 'z' || b >= 'A' && b <= 'Z' || b >= '0' && b <= '9';
@@ -22,7 +22,7 @@ final class CsvwNames {
     }
 
     /** A path as a relative URL. */
-    static String url(String path) {
+    public static String url(String path) {
         StringBuilder url = new StringBuilder();
         for (byte b : path.getBytes(StandardCharsets.UTF_8)) {
             boolean plain =
@@ -37,7 +37,7 @@ final class CsvwNames {
     }
 
     /** The path that a relative URL stands for. */
-    static String path(String url) {
+    public static String path(String url) {
         return java.net.URLDecoder.decode(url.replace("+", "%2B"), StandardCharsets.UTF_8);
     }
 }

@@ -1,0 +1,172 @@
+package org.orderlyferry.cli;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import org.orderlyferry.format.Compression;
+import org.orderlyferry.format.FileFormats;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.transfer.Export;
+import org.orderlyferry.transfer.Load;
+import org.orderlyferry.transfer.RejectFile;
+import org.orderlyferry.transfer.TransferResult;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+@Command(
+        name = "convert",
+        mixinStandardHelpOptions = true,
+        description = "Convert a file, an export set, or tables of a database to a file or set of another format, with"
+                + " their definitions.",
+        footer = {"", "Example: ferry convert labels.csv labels.jsonl"})
+final class ConvertCommand implements Callable<Integer> {
+
+    private final Console console;
+
+    @Parameters(index = "0", paramLabel = "FROM", description = "A file, an export set, or a database.")
+    private String from;
+
+    @Parameters(
+            index = "1",
+            paramLabel = "TO",
+            description = "A file, whose ending tells its format; or a folder, which becomes an export set.")
+    private Path to;
+
+    @Parameters(
+            index = "2..*",
+            arity = "0..*",
+            paramLabel = "TABLE",
+            description = "Only these tables; * stands for any characters. Default: all.")
+    private List<String> tables = List.of();
+
+    @Option(names = "--from-format", paramLabel = "NAME", description = "What FROM is, where it doesn't tell itself.")
+    private String fromFormat;
+
+    @Option(names = "--to-format", paramLabel = "NAME", description = "What TO is to be, or the files of the set TO.")
+    private String toFormat;
+
+    @Option(
+            names = "--from-setting",
+            paramLabel = "NAME=VALUE",
+            description = "How FROM is written; docs/formats.md has the names. May be given several times.")
+    private Map<String, String> fromSettings = new LinkedHashMap<>();
+
+    @Option(
+            names = "--to-setting",
+            paramLabel = "NAME=VALUE",
+            description = "How TO is to be written. May be given several times.")
+    private Map<String, String> toSettings = new LinkedHashMap<>();
+
+    @Option(
+            names = "--definitions",
+            paramLabel = "FILE",
+            description = "A CSVW description of FROM. Default: the one beside it, NAME-metadata.json.")
+    private Path definitions;
+
+    @Option(names = "--overwrite", description = "Replace what is at TO, once the new one is complete.")
+    private boolean overwrite;
+
+    @Mixin
+    private ReshapeOptions reshape;
+
+    @Mixin
+    private RejectOptions rejects;
+
+    @Mixin
+    private LaneOptions lanes;
+
+    @Mixin
+    private JsonOption json;
+
+    ConvertCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        Optional<RejectFile> rejected = rejects.open();
+        try (RejectFile kept = rejected.orElse(null)) {
+            Rejects hearing = kept == null ? Rejects.STOP : kept;
+            OpenOptions options =
+                    PlaceOptions.of().withFiles(new FileSettings(fromSettings)).withRejects(hearing);
+            options = fromFormat == null ? options : options.withFormat(fromFormat);
+            options = definitions == null ? options : options.withDefinitions(definitions);
+            try (Place opened = Places.open(PlaceAddress.of(from), options);
+                    ProgressLine progress = new ProgressLine(console)) {
+                Place source = reshape.reshaping().over(opened, hearing);
+                TransferResult result = isFile() ? toFile(source, progress) : toSet(source, progress);
+                progress.end();
+                TransferResult whole = kept == null ? result : result.withRejects(kept.counts());
+                show(source, whole, progress, rejected);
+                return result.failed().isEmpty() ? rejects.code(whole.rejected()) : ExitCode.DIFFERENCES;
+            }
+        }
+    }
+
+    /** What ends as files of a known format do is one; a folder that is there, or any other name, is a set. */
+    private boolean isFile() {
+        if (Files.isDirectory(to)) {
+            return false;
+        }
+        String name = to.getFileName().toString();
+        String bare = name.substring(
+                0, name.length() - Compression.ofName(name).ending().length());
+        int point = bare.lastIndexOf('.');
+        return point >= 0
+                && (toFormat != null
+                        || FileFormats.ofEnding(bare.substring(point + 1).toLowerCase(Locale.ROOT))
+                                .isPresent());
+    }
+
+    private TransferResult toFile(Place source, ProgressLine progress) {
+        OpenOptions options = PlaceOptions.of().withFiles(new FileSettings(toSettings));
+        options = toFormat == null ? options : options.withFormat(toFormat);
+        try (TargetPlace target = Places.openTarget(PlaceAddress.of(to), options)) {
+            return Load.from(source)
+                    .tables(tables.toArray(String[]::new))
+                    .mode(overwrite ? LoadMode.REPLACE : LoadMode.CREATE)
+                    .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
+                    .listener(progress)
+                    .stopSignal(console.stop())
+                    .into(target);
+        }
+    }
+
+    private TransferResult toSet(Place source, ProgressLine progress) {
+        return Export.from(source)
+                .tables(tables.toArray(String[]::new))
+                .format(FileFormats.named(toFormat == null ? "csv" : toFormat), new FileSettings(toSettings))
+                .lanes(lanes.lanes())
+                .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
+                .overwrite(overwrite)
+                .listener(progress)
+                .stopSignal(console.stop())
+                .to(to);
+    }
+
+    private void show(Place source, TransferResult result, ProgressLine progress, Optional<RejectFile> rejected) {
+        if (json.isOn()) {
+            console.json(Report.json(result, progress.elapsed()).put("target", to.toString()));
+            return;
+        }
+        console.line(console.style().strong("Converted " + source.address() + " (" + source.system() + ") to " + to));
+        console.line("");
+        new Report(console).transfer(result, progress.elapsed());
+        console.line("");
+        console.line(Report.sum(console, result, rejected));
+    }
+}

@@ -1,0 +1,139 @@
+package org.orderlyferry.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.orderlyferry.file.FileTables;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.profile.ColumnProfile;
+import org.orderlyferry.profile.Proposal;
+import org.orderlyferry.profile.TableProfile;
+
+/** What the values of a file's table look like, as {@code look} shows it. */
+record FileView(
+        String address,
+        String system,
+        TableDefinition table,
+        boolean proposed,
+        TableProfile profile,
+        List<List<String>> keys,
+        List<Finding> odd,
+        long bytes) {
+
+    private static final int SHOWN = 24;
+
+    static FileView of(Place place, FileTables files, TableName name) {
+        boolean proposed = files.isProposed(name);
+        TableProfile profile = files.profile(name);
+        Proposal proposal = files.propose(name);
+        List<Finding> odd = proposed ? proposal.findings() : profile.findings();
+        return new FileView(
+                place.address(),
+                place.system(),
+                place.define(name),
+                proposed,
+                profile,
+                proposal.keys(),
+                odd,
+                place.bytes(name).orElse(-1));
+    }
+
+    void show(Console console) {
+        Style style = console.style();
+        console.line(style.strong(address) + "  " + system + (bytes < 0 ? "" : ", " + Amounts.bytes(bytes)));
+        console.line(table.name() + "  " + Amounts.count(profile.rows(), "record") + ", "
+                + Amounts.count(table.columns().size(), "field")
+                + (proposed ? "; no definitions: types are proposed from all values" : ""));
+        console.line("");
+        TextTable fields = new TextTable()
+                .right("#")
+                .left("field")
+                .left(proposed ? "proposed type" : "type")
+                .right("nulls")
+                .right("distinct")
+                .left("length")
+                .left("smallest")
+                .left("largest")
+                .left("examples");
+        int number = 0;
+        for (ColumnDefinition column : table.columns()) {
+            ColumnProfile values = profile.column(column.name()).orElseThrow();
+            fields.row(
+                    Integer.toString(++number),
+                    TextTable.cut(column.name(), SHOWN),
+                    column.type().toString(),
+                    Amounts.count(values.nulls()),
+                    (values.isUnique() ? "" : values.values() > 0 ? "≈ " : "") + Amounts.count(values.distinct()),
+                    values.shortest() == values.longest()
+                            ? Integer.toString(values.longest())
+                            : values.shortest() + "–" + values.longest(),
+                    values.smallest().map(t -> TextTable.cut(t, SHOWN)).orElse("–"),
+                    values.largest().map(t -> TextTable.cut(t, SHOWN)).orElse("–"),
+                    values.examples().stream()
+                            .map(e -> TextTable.cut(e, SHOWN / 2))
+                            .collect(Collectors.joining(", ")));
+        }
+        fields.lines(style).forEach(console::line);
+        console.line("");
+        console.line(keysLine());
+        new Report(console).notes("Odd", odd);
+        if (proposed) {
+            console.line("");
+            console.line("To keep these definitions and change them: ferry look " + address
+                    + " --write-definitions FILE, and give FILE back with --definitions");
+        }
+    }
+
+    private String keysLine() {
+        if (keys.isEmpty()) {
+            return "No field, and no two of the first ones, are unique and never null";
+        }
+        List<String> texts = new ArrayList<>();
+        for (List<String> key : keys) {
+            boolean taken =
+                    table.primaryKey().filter(k -> k.columns().equals(key)).isPresent();
+            texts.add(String.join(" + ", key) + (taken ? " (taken as primary key)" : ""));
+        }
+        return "Unique and never null: " + String.join("; ", texts);
+    }
+
+    ObjectNode json() {
+        ObjectNode root = JsonNodeFactory.instance.objectNode();
+        root.put("place", address);
+        root.put("format", system);
+        root.put("table", table.name().toString());
+        root.put("rows", profile.rows());
+        root.put("proposed", proposed);
+        ArrayNode columns = root.putArray("columns");
+        for (ColumnDefinition column : table.columns()) {
+            ColumnProfile values = profile.column(column.name()).orElseThrow();
+            ObjectNode node = columns.addObject();
+            node.put("name", column.name());
+            node.put("type", column.type().toString());
+            node.put("nulls", values.nulls());
+            node.put("empty", values.empty());
+            node.put("distinct", values.distinct());
+            node.put("unique", values.isUnique());
+            node.put("shortest", values.shortest());
+            node.put("longest", values.longest());
+            values.smallest().ifPresent(t -> node.put("smallest", t));
+            values.largest().ifPresent(t -> node.put("largest", t));
+            ArrayNode examples = node.putArray("examples");
+            values.examples().forEach(examples::add);
+        }
+        ArrayNode candidates = root.putArray("candidateKeys");
+        keys.forEach(k -> {
+            ArrayNode key = candidates.addArray();
+            k.forEach(key::add);
+        });
+        root.set("odd", Report.findings(odd.stream()));
+        return root;
+    }
+}

@@ -1,0 +1,77 @@
+package org.orderlyferry.csvw;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.orderlyferry.format.ValueStyle;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+
+/** How a file writes the values of its columns: CSVW's {@code format} of a datatype, and back. */
+public final class CsvwStyles {
+
+    private CsvwStyles() {}
+
+    /** The styles of those columns that have one. */
+    public static Map<String, ValueStyle> read(JsonNode schema, TableDefinition table) {
+        Map<String, ValueStyle> styles = new LinkedHashMap<>();
+        int index = 0;
+        for (JsonNode node : schema.path("columns")) {
+            if (node.path("virtual").asBoolean(false)) {
+                continue;
+            }
+            ColumnDefinition column = table.columns().get(index++);
+            JsonNode format = node.path("datatype").path("format");
+            if (!format.isMissingNode()) {
+                ValueStyle style = style(format, column);
+                if (style.changes(column.type())) {
+                    styles.put(column.name(), style);
+                }
+            }
+        }
+        return styles;
+    }
+
+    private static ValueStyle style(JsonNode format, ColumnDefinition column) {
+        return switch (column.type().name()) {
+            case BOOLEAN -> ValueStyle.PLAIN.withTruth(format.asText());
+            case SMALLINT, INTEGER, BIGINT, DECIMAL, REAL, DOUBLE -> {
+                String decimal = format.path("decimalChar").asText(".");
+                yield ValueStyle.PLAIN
+                        .withDecimalChar(decimal.isEmpty() ? '.' : decimal.charAt(0))
+                        .withGroupChar(format.path("groupChar").asText(""));
+            }
+            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> ValueStyle.PLAIN.withPattern(format.asText());
+            default -> ValueStyle.PLAIN;
+        };
+    }
+
+    /** Adds styles to a schema that was written for the table. */
+    public static void write(Map<String, ValueStyle> styles, TableDefinition table, ObjectNode schema) {
+        for (int i = 0; i < table.columns().size(); i++) {
+            ColumnDefinition column = table.columns().get(i);
+            ValueStyle style = styles.get(column.name());
+            if (style != null && style.changes(column.type())) {
+                ObjectNode node = (ObjectNode) schema.path("columns").get(i);
+                JsonNode old = node.get("datatype");
+                ObjectNode datatype = old.isObject()
+                        ? (ObjectNode) old
+                        : JsonNodeFactory.instance.objectNode().put("base", old.asText());
+                node.set("datatype", datatype);
+                switch (column.type().name()) {
+                    case BOOLEAN -> datatype.put("format", style.trueText() + "|" + style.falseText());
+                    case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> datatype.put("format", style.pattern());
+                    default -> {
+                        ObjectNode format = datatype.putObject("format");
+                        format.put("decimalChar", String.valueOf(style.decimalChar()));
+                        if (!style.groupChar().isEmpty()) {
+                            format.put("groupChar", style.groupChar());
+                        }
+                    }
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,63 @@
+package org.orderlyferry.exportset;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+import org.orderlyferry.format.Compression;
+import org.orderlyferry.format.FileSource;
+import org.orderlyferry.problem.BrokenSetException;
+
+/** A data file of a set. */
+final class BagSource implements FileSource {
+
+    private final Bag bag;
+    private final String file;
+
+    BagSource(Bag bag, String file) {
+        this.bag = bag;
+        this.file = file;
+    }
+
+    @Override
+    public String shown() {
+        return file;
+    }
+
+    @Override
+    public String name() {
+        String name = file.substring(file.lastIndexOf('/') + 1);
+        return name.substring(
+                0, name.length() - Compression.ofName(name).ending().length());
+    }
+
+    @Override
+    public InputStream open() {
+        try {
+            return Compression.decompressed(Files.newInputStream(bag.inside(file)), file);
+        } catch (IOException e) {
+            throw new BrokenSetException(bag.toString(), "the file " + file + " can't be read: " + e.getMessage());
+        }
+    }
+
+    @Override
+    public Optional<FileSource> beside(String name) {
+        // a set has its definitions in a place of their own
+        return Optional.empty();
+    }
+
+    @Override
+    public Optional<Path> onDisk() {
+        return Compression.ofName(file) == Compression.NONE ? Optional.of(bag.inside(file)) : Optional.empty();
+    }
+
+    @Override
+    public long bytes() {
+        try {
+            return Files.size(bag.inside(file));
+        } catch (IOException e) {
+            return -1;
+        }
+    }
+}

@@ -1,0 +1,124 @@
+package org.orderlyferry.file;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.orderlyferry.csvw.CsvwDialects;
+import org.orderlyferry.csvw.CsvwNames;
+import org.orderlyferry.csvw.CsvwSchemaReader;
+import org.orderlyferry.csvw.CsvwStyles;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.ValueStyle;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.BrokenSetException;
+import org.orderlyferry.problem.UsageException;
+
+/**
+ * A CSVW description of a file: the one given, or the one that stands beside it where CSVW looks first
+ * ({@code name-metadata.json}). It may be of one table, of a group of tables, or a table's schema alone.
+ */
+final class Description {
+
+    private static final String ENDING = "-metadata.json";
+    private static final ObjectMapper JSON = new ObjectMapper();
+
+    private final FileSource file;
+    private final List<TableDefinition> tables = new ArrayList<>();
+    private final Map<TableName, Map<String, ValueStyle>> styles = new LinkedHashMap<>();
+    private FileSettings settings = FileSettings.NONE;
+
+    private Description(FileSource file) {
+        this.file = file;
+    }
+
+    static Description of(FileSource file, Optional<Path> given) {
+        Description description = new Description(file);
+        Optional<FileSource> source = Optional.empty();
+        if (given.isPresent()) {
+            try {
+                source = Optional.of(DiskFile.of(given.get()));
+            } catch (IOException e) {
+                throw new UsageException("the definitions " + given.get() + " can't be read: " + e.getMessage(), e);
+            }
+        } else {
+            String shown = Path.of(file.shown()).getFileName().toString();
+            source = file.beside(shown + ENDING).or(() -> file.beside(file.name() + ENDING));
+        }
+        source.ifPresent(description::read);
+        return description;
+    }
+
+    private void read(FileSource source) {
+        JsonNode root = json(source);
+        List<JsonNode> own = new ArrayList<>();
+        if (root.has("tables")) {
+            for (JsonNode node : root.get("tables")) {
+                String url = CsvwNames.path(node.path("url").asText());
+                String bare = url.contains("#") ? url.substring(0, url.indexOf('#')) : url;
+                String name = bare.substring(bare.lastIndexOf('/') + 1);
+                if (name.equals(file.name()) || file.shown().endsWith(name)) {
+                    own.add(node);
+                }
+            }
+            if (own.isEmpty()) {
+                throw new UsageException("the definitions " + source.shown() + " describe no file " + file.name());
+            }
+        } else {
+            own.add(root);
+        }
+        for (JsonNode node : own) {
+            JsonNode schema = node.path("tableSchema");
+            if (schema.isTextual()) {
+                String name = CsvwNames.path(schema.asText());
+                schema = json(source.beside(name)
+                        .orElseThrow(() -> new BrokenSetException(file.shown(), "the schema " + name + " is missing")));
+            } else if (node.has("columns")) {
+                schema = node;
+            }
+            TableDefinition table = new CsvwSchemaReader(file.shown()).read(schema, file.baseName());
+            tables.add(table);
+            styles.put(table.name(), CsvwStyles.read(schema, table));
+        }
+        JsonNode first = own.get(0);
+        JsonNode dialect = first.has("dialect") ? first.get("dialect") : root.path("dialect");
+        JsonNode nulls = first.has("null") ? first.get("null") : root.path("null");
+        settings = CsvwDialects.settings(dialect, nulls);
+    }
+
+    private JsonNode json(FileSource source) {
+        try (InputStream in = source.open()) {
+            JsonNode node = JSON.readTree(in);
+            if (!node.isObject()) {
+                throw new BrokenSetException(file.shown(), "the file " + source.shown() + " holds no JSON object");
+            }
+            return node;
+        } catch (IOException e) {
+            throw new BrokenSetException(file.shown(), "the file " + source.shown() + " isn't JSON: " + e.getMessage());
+        }
+    }
+
+    boolean isThere() {
+        return !tables.isEmpty();
+    }
+
+    List<TableDefinition> tables() {
+        return tables;
+    }
+
+    Map<String, ValueStyle> styles(TableName table) {
+        return styles.getOrDefault(table, Map.of());
+    }
+
+    FileSettings settings() {
+        return settings;
+    }
+}

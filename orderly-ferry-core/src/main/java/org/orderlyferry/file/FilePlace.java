@@ -1,0 +1,221 @@
+package org.orderlyferry.file;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.Outline;
+import org.orderlyferry.format.StyledReader;
+import org.orderlyferry.format.ValueStyle;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.profile.Proposal;
+import org.orderlyferry.profile.TableProfile;
+import org.orderlyferry.record.CheckedReader;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+
+/**
+ * A file as a place. Its definitions are those given, or that stand beside it as a CSVW description, or that the file
+ * itself has; where there are none, they are proposed from all of its values.
+ */
+final class FilePlace implements FileTables {
+
+    private final FileSource file;
+    private final FileFormat format;
+    private final FileSettings settings;
+    private final Rejects rejects;
+    private final Map<TableName, Known> tables = new LinkedHashMap<>();
+    private final boolean described;
+
+    /** What is known of a table; a proposal is made when it is first asked for. */
+    private static final class Known {
+        private final Outline outline;
+        private final Map<String, ValueStyle> styles;
+        private Proposal proposal;
+        private TableProfile profile;
+
+        Known(Outline outline, Map<String, ValueStyle> styles) {
+            this.outline = outline;
+            this.styles = styles;
+        }
+    }
+
+    FilePlace(FileSource file, FileFormat format, OpenOptions options) {
+        this.file = file;
+        this.format = format;
+        this.rejects = options.rejects();
+        Description description = Description.of(file, options.definitions());
+        this.described = description.isThere();
+        this.settings = options.files().or(description.settings());
+        format.check(settings);
+        List<TableDefinition> told = description.tables();
+        if (described && !format.holdsSeveralTables()) {
+            put(
+                    new Outline(told.get(0), Outline.Source.DEFINITIONS),
+                    description.styles(told.get(0).name()));
+        } else {
+            for (Outline outline : format.outline(file, settings)) {
+                put(outline, description);
+            }
+        }
+    }
+
+    private void put(Outline outline, Description description) {
+        TableName name = outline.table().name();
+        description.tables().stream()
+                .filter(t -> t.name().equals(name))
+                .findFirst()
+                .ifPresentOrElse(
+                        t -> put(new Outline(t, Outline.Source.DEFINITIONS), description.styles(name)),
+                        () -> put(outline, Map.of()));
+    }
+
+    private void put(Outline outline, Map<String, ValueStyle> styles) {
+        if (tables.put(outline.table().name(), new Known(outline, styles)) != null) {
+            throw new UsageException(
+                    file.shown() + " has two tables " + outline.table().name());
+        }
+    }
+
+    @Override
+    public String address() {
+        return file.shown();
+    }
+
+    @Override
+    public String system() {
+        return format.name();
+    }
+
+    @Override
+    public List<TableName> tables() {
+        return tables.keySet().stream().sorted().toList();
+    }
+
+    private Known known(TableName name) {
+        Known known = tables.get(name);
+        if (known == null) {
+            throw new UsageException("there is no table " + name + " in " + file.shown() + "; it has "
+                    + String.join(
+                            ", ",
+                            tables.keySet().stream().map(TableName::toString).toList()));
+        }
+        return known;
+    }
+
+    @Override
+    public TableDefinition define(TableName name) {
+        Known known = known(name);
+        return known.outline.source() == Outline.Source.DEFINITIONS
+                ? known.outline.table()
+                : proposal(known).table();
+    }
+
+    @Override
+    public boolean isProposed(TableName name) {
+        return known(name).outline.source() != Outline.Source.DEFINITIONS;
+    }
+
+    @Override
+    public Proposal propose(TableName name) {
+        return proposal(known(name));
+    }
+
+    @Override
+    public TableProfile profile(TableName name) {
+        return profile(known(name));
+    }
+
+    private TableProfile profile(Known known) {
+        if (known.profile == null) {
+            List<Finding> broken = new ArrayList<>();
+            TableDefinition table = known.outline.table();
+            try (RecordReader reader =
+                    format.read(file, table, table.columnNames(), settings, new Oddities(table.name(), broken))) {
+                known.profile = TableProfile.of(reader, known.outline.findings(), broken);
+            }
+        }
+        return known.profile;
+    }
+
+    private Proposal proposal(Known known) {
+        if (known.proposal == null) {
+            known.proposal = Proposal.of(profile(known), known.outline.source());
+        }
+        return known.proposal;
+    }
+
+    @Override
+    public void writeDefinitions(TableName name, Path to) {
+        Known known = known(name);
+        Map<String, ValueStyle> styles = new LinkedHashMap<>(format.styles(define(name), settings));
+        styles.putAll(isProposed(name) ? proposal(known).styles() : known.styles);
+        FileSettings complete = format.complete(file, settings);
+        byte[] content = new DescriptionWriter(format, complete, t -> styles).write(file.name(), List.of(define(name)));
+        try {
+            NewFile.whole(to, content);
+        } catch (IOException e) {
+            throw new PlaceException(to.toString(), "can't be written: " + e.getMessage(), e);
+        }
+    }
+
+    @Override
+    public long count(TableName name) {
+        long rows = 0;
+        RecordBatch batch = new RecordBatch();
+        try (RecordReader reader = raw(
+                Slice.whole(known(name).outline.table()), known(name).outline.table())) {
+            while (reader.read(batch)) {
+                rows += batch.rows();
+            }
+        }
+        return rows;
+    }
+
+    @Override
+    public OptionalLong bytes(TableName name) {
+        return file.bytes() < 0 ? OptionalLong.empty() : OptionalLong.of(file.bytes());
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() {
+        return format.leftBehind(file, settings);
+    }
+
+    @Override
+    public void check(TableDefinition table) {
+        raw(Slice.whole(table), table).close();
+    }
+
+    @Override
+    public RecordReader read(Slice slice) {
+        Known known = known(slice.table());
+        TableDefinition table = define(slice.table());
+        Map<String, ValueStyle> styles =
+                isProposed(slice.table()) ? proposal(known).styles() : known.styles;
+        return new CheckedReader(StyledReader.of(raw(slice, table), styles, rejects), rejects);
+    }
+
+    private RecordReader raw(Slice slice, TableDefinition table) {
+        return format.read(file, table, slice.columns(), settings, rejects);
+    }
+
+    @Override
+    public void close() {
+        // nothing is held open between reads
+    }
+}

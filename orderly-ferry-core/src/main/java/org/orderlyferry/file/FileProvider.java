@@ -1,0 +1,49 @@
+package org.orderlyferry.file;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+import org.orderlyferry.format.Compression;
+import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FileFormats;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.PlaceProvider;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.PlaceException;
+
+/** Opens single files of any format that is at hand. */
+public final class FileProvider implements PlaceProvider {
+
+    @Override
+    public Optional<Place> open(PlaceAddress address, OpenOptions options) {
+        if (address.isJdbc() || !Files.isRegularFile(address.path())) {
+            return Optional.empty();
+        }
+        try {
+            DiskFile file = DiskFile.of(address.path());
+            Optional<FileFormat> format =
+                    options.format().isPresent() ? options.format().map(FileFormats::named) : FileFormats.of(file);
+            return format.map(f -> new FilePlace(file, f, options));
+        } catch (IOException e) {
+            throw new PlaceException(address.toString(), "can't be read: " + e.getMessage(), e);
+        }
+    }
+
+    @Override
+    public Optional<TargetPlace> openTarget(PlaceAddress address, OpenOptions options) {
+        if (address.isJdbc() || Files.isDirectory(address.path())) {
+            return Optional.empty();
+        }
+        Path path = address.path();
+        String name = path.getFileName().toString();
+        Compression compression = Compression.ofName(name);
+        String bare = name.substring(0, name.length() - compression.ending().length());
+        String ending = bare.substring(bare.lastIndexOf('.') + 1).toLowerCase(java.util.Locale.ROOT);
+        Optional<FileFormat> format =
+                options.format().isPresent() ? options.format().map(FileFormats::named) : FileFormats.ofEnding(ending);
+        return format.map(f -> new FileTarget(path, f, compression, options.files()));
+    }
+}

@@ -1,0 +1,27 @@
+package org.orderlyferry.file;
+
+import java.nio.file.Path;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.profile.Proposal;
+import org.orderlyferry.profile.TableProfile;
+
+/** A place made of files, which may have no definitions of their own. */
+public interface FileTables extends Place {
+
+    /** Whether a table's definitions are only proposed from its values. */
+    boolean isProposed(TableName table);
+
+    /** Definitions for a table, from all of its values. */
+    Proposal propose(TableName table);
+
+    /** What a table's values look like, as the file has them. */
+    TableProfile profile(TableName table);
+
+    /**
+     * Writes a table's definitions as a CSVW description, which can be changed and given back.
+     *
+     * @throws org.orderlyferry.problem.PlaceException if it can't be written
+     */
+    void writeDefinitions(TableName table, Path to);
+}

@@ -1,0 +1,108 @@
+package org.orderlyferry.file;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+
+/** A file that grows under another name beside its place, and takes that place when it is whole. */
+final class NewFile extends OutputStream {
+
+    private final Path place;
+    private final Path growing;
+    private final OutputStream out;
+    private final FileChannel channel;
+
+    private NewFile(Path place, Path growing, FileChannel channel) {
+        this.place = place;
+        this.growing = growing;
+        this.channel = channel;
+        this.out = new OutputStream() {
+            @Override
+            public void write(int b) throws IOException {
+                write(new byte[] {(byte) b}, 0, 1);
+            }
+
+            @Override
+            public void write(byte[] bytes, int from, int length) throws IOException {
+                ByteBuffer buffer = ByteBuffer.wrap(bytes, from, length);
+                while (buffer.hasRemaining()) {
+                    channel.write(buffer);
+                }
+            }
+        };
+    }
+
+    /** One that never stands anywhere. */
+    NewFile(Path place, OutputStream nowhere) {
+        this.place = place;
+        this.growing = null;
+        this.channel = null;
+        this.out = nowhere;
+    }
+
+    static NewFile begin(Path place) throws IOException {
+        Path absolute = place.toAbsolutePath().normalize();
+        Path folder = absolute.getParent();
+        Files.createDirectories(folder);
+        Path growing = Files.createTempFile(folder, "." + absolute.getFileName() + ".unfinished-", "");
+        return new NewFile(absolute, growing, FileChannel.open(growing, StandardOpenOption.WRITE));
+    }
+
+    /** Makes a whole file at once. */
+    static void whole(Path place, byte[] content) throws IOException {
+        NewFile file = begin(place);
+        try (file) {
+            file.write(content);
+        }
+        file.takePlace();
+    }
+
+    Path place() {
+        return place;
+    }
+
+    /** Whether it is to stand somewhere at all. */
+    boolean isReal() {
+        return channel != null;
+    }
+
+    @Override
+    public void write(int b) throws IOException {
+        out.write(b);
+    }
+
+    @Override
+    public void write(byte[] bytes, int from, int length) throws IOException {
+        out.write(bytes, from, length);
+    }
+
+    /** Brings it to the disk; what was written is all there is. */
+    @Override
+    public void close() throws IOException {
+        if (channel != null && channel.isOpen()) {
+            try (channel) {
+                channel.force(true);
+            }
+        }
+    }
+
+    /** Puts the closed file where it belongs. */
+    void takePlace() throws IOException {
+        if (growing != null) {
+            Files.move(growing, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        }
+    }
+
+    /** Removes it, if it didn't take its place. */
+    void discard() throws IOException {
+        if (growing != null) {
+            close();
+            Files.deleteIfExists(growing);
+        }
+    }
+}

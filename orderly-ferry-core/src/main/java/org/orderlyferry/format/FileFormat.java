@@ -1,0 +1,96 @@
+package org.orderlyferry.format;
+
+import java.io.OutputStream;
+import java.util.List;
+import java.util.Map;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+
+/**
+ * A kind of file that records live in. Found by {@link java.util.ServiceLoader}, so that a new kind needs no change
+ * anywhere else. Immutable, for use by any number of threads.
+ */
+public interface FileFormat {
+
+    /** What people call it, for example {@code JSON lines}. */
+    String name();
+
+    /** What its files' names end in, without the point; the usual one first. */
+    List<String> endings();
+
+    /** Whether a file's first bytes are of this kind, whatever it is called. */
+    boolean looksLike(byte[] head);
+
+    /** What it keeps of records and definitions. */
+    Keeps keeps();
+
+    /** What can be told about a file's form beside its name. */
+    List<Setting> settings();
+
+    /**
+     * Sees to it that settings can be used.
+     *
+     * @throws org.orderlyferry.problem.UsageException if they can't
+     */
+    default void check(FileSettings settings) {
+        settings.mustBeKnown(this);
+    }
+
+    /**
+     * The tables of a file, as far as the file itself tells.
+     *
+     * @throws org.orderlyferry.problem.FerryException if the file isn't of this kind
+     */
+    List<Outline> outline(FileSource file, FileSettings settings);
+
+    /**
+     * Reads records of a table.
+     *
+     * @param table the table and all the columns that the file has of it
+     * @param columns which columns to give, in this order
+     * @param rejects hears of records that aren't whole
+     */
+    RecordReader read(
+            FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects);
+
+    /**
+     * Writes a file.
+     *
+     * @param out closed with the writer
+     * @param shown the file, for messages
+     * @param tables all that the file is to hold, in the order in which they come
+     */
+    TablesWriter write(OutputStream out, String shown, List<TableDefinition> tables, FileSettings settings);
+
+    /** Whether one file can hold several tables. */
+    default boolean holdsSeveralTables() {
+        return false;
+    }
+
+    /** The settings, together with what a file itself tells of its form where they say nothing. */
+    default FileSettings complete(FileSource file, FileSettings settings) {
+        return settings;
+    }
+
+    /** Whether a file's definitions stand beside it, since it has no way to hold them all itself. */
+    default boolean isDescribedBeside() {
+        return true;
+    }
+
+    /** How the values of columns are written that aren't written as their value text. */
+    default Map<String, ValueStyle> styles(TableDefinition table, FileSettings settings) {
+        return Map.of();
+    }
+
+    /** What is in a file but can't be carried. */
+    default List<LeftBehind> leftBehind(FileSource file, FileSettings settings) {
+        return List.of();
+    }
+
+    /** Files of a standard of its own that belong beside a file of these tables, such as a schema. */
+    default List<SideFile> sideFiles(String fileName, List<TableDefinition> tables, FileSettings settings) {
+        return List.of();
+    }
+}

@@ -1,0 +1,72 @@
+package org.orderlyferry.format;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.ServiceLoader;
+import java.util.stream.Collectors;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+
+/** All kinds of files that are at hand. */
+public final class FileFormats {
+
+    private static final int HEAD = 64 * 1024;
+
+    private FileFormats() {}
+
+    /** All of them, by name. */
+    public static List<FileFormat> all() {
+        List<FileFormat> formats = new ArrayList<>();
+        ServiceLoader.load(FileFormat.class).forEach(formats::add);
+        formats.sort(Comparator.comparing(FileFormat::name));
+        return formats;
+    }
+
+    /**
+     * The kind with a name or an ending that a person gave.
+     *
+     * @throws UsageException if there is none; the message has those that there are
+     */
+    public static FileFormat named(String nameOrEnding) {
+        String wanted = nameOrEnding.toLowerCase(Locale.ROOT);
+        return all().stream()
+                .filter(f -> f.name().toLowerCase(Locale.ROOT).equals(wanted)
+                        || f.endings().contains(wanted))
+                .findFirst()
+                .orElseThrow(() -> new UsageException("there is no format " + nameOrEnding + "; there are "
+                        + all().stream().map(f -> f.endings().get(0)).collect(Collectors.joining(", "))));
+    }
+
+    /** The kind whose files' names end so. */
+    public static Optional<FileFormat> ofEnding(String ending) {
+        return all().stream().filter(f -> f.endings().contains(ending)).findFirst();
+    }
+
+    /**
+     * The kind of a file: by its first bytes where those leave no doubt, else by its ending. Delimited text can't be
+     * told from any other text by its bytes.
+     */
+    public static Optional<FileFormat> of(FileSource file) {
+        byte[] head = head(file);
+        Optional<FileFormat> byEnding = ofEnding(file.ending());
+        if (byEnding.isPresent() && (head.length == 0 || byEnding.get().looksLike(head))) {
+            return byEnding;
+        }
+        Optional<FileFormat> byContent =
+                all().stream().filter(f -> f.looksLike(head)).findFirst();
+        return byContent.isPresent() ? byContent : byEnding;
+    }
+
+    private static byte[] head(FileSource file) {
+        try (InputStream in = file.open()) {
+            return in.readNBytes(HEAD);
+        } catch (IOException e) {
+            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
+        }
+    }
+}

@@ -1,0 +1,41 @@
+package org.orderlyferry.format;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Path;
+import java.util.Optional;
+
+/** A file to be read, wherever it stands: on the disk, compressed or not, or inside of another file. */
+public interface FileSource {
+
+    /** Its name, for messages. */
+    String shown();
+
+    /** Its name without folder and without what tells of a compression, for example {@code loan.jsonl}. */
+    String name();
+
+    /** Its bytes, uncompressed; may be opened again and again. */
+    InputStream open() throws IOException;
+
+    /** A file that stands beside it, if there is one. */
+    Optional<FileSource> beside(String name);
+
+    /** Where it stands on the disk just as it is read. */
+    Optional<Path> onDisk();
+
+    /** How many bytes it takes where it stands; -1 where nobody can tell. */
+    long bytes();
+
+    /** Its name without the ending. */
+    default String baseName() {
+        String name = name();
+        int point = name.lastIndexOf('.');
+        return point > 0 ? name.substring(0, point) : name;
+    }
+
+    /** What its name ends in, in lower case, without the point. */
+    default String ending() {
+        String name = name();
+        return name.substring(name.lastIndexOf('.') + 1).toLowerCase(java.util.Locale.ROOT);
+    }
+}

@@ -1,0 +1,30 @@
+package org.orderlyferry.format;
+
+import java.util.List;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.record.RecordWriter;
+
+/** Writes a file of one or several tables, one after the other. Not safe for use by several threads at once. */
+public interface TablesWriter extends AutoCloseable {
+
+    /** A writer for a table's records. It is finished and closed before the next is asked for. */
+    RecordWriter writer(TableDefinition table);
+
+    /** Ends the file. Without this call, what was written doesn't count. */
+    void finish();
+
+    /** What arrives in another form than it left. */
+    default List<Finding> findings() {
+        return List.of();
+    }
+
+    /** What the file can't hold. */
+    default List<LeftBehind> leftBehind() {
+        return List.of();
+    }
+
+    @Override
+    void close();
+}

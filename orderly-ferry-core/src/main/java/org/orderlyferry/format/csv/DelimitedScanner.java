@@ -1,0 +1,289 @@
+package org.orderlyferry.format.csv;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.charset.CharacterCodingException;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.problem.Origin;
+import org.orderlyferry.problem.PlaceException;
+
+/** Takes a file of any dialect apart into records, character by character. */
+final class DelimitedScanner implements AutoCloseable {
+
+    private static final int END = -1;
+    private static final int LONGEST = 256 * 1024 * 1024;
+
+    /** One value. */
+    record Field(String text, boolean quoted) {}
+
+    /** One record and the line on which it begins. */
+    record Scanned(List<Field> fields, long line) {}
+
+    private final BufferedReader in;
+    private final String source;
+    private final String table;
+    private final DelimitedDialect dialect;
+    private final Deque<Scanned> held = new ArrayDeque<>();
+    private long line = 1;
+    private int ahead = END - 1;
+    private boolean started;
+
+    DelimitedScanner(InputStream in, String source, String table, DelimitedDialect dialect) {
+        this.in =
+                new BufferedReader(new InputStreamReader(in, dialect.encoding().newDecoder()), 64 * 1024);
+        this.source = source;
+        this.table = table;
+        this.dialect = dialect;
+    }
+
+    Origin origin(long at) {
+        return new Origin(table, source, at, true);
+    }
+
+    /** The next record; null behind the last. */
+    Scanned next() {
+        start();
+        while (held.size() <= dialect.skipLastRows()) {
+            Scanned scanned = scan();
+            if (scanned == null) {
+                return null;
+            }
+            held.add(scanned);
+        }
+        return held.remove();
+    }
+
+    private void start() {
+        if (started) {
+            return;
+        }
+        started = true;
+        if (peek() == '\uFEFF') {
+            take();
+        }
+        for (int i = 0; i < dialect.skipRows() && peek() != END; i++) {
+            line();
+        }
+    }
+
+    private Scanned scan() {
+        while (peek() != END) {
+            long at = line;
+            if (isBlank()) {
+                continue;
+            }
+            if (!dialect.comment().isEmpty() && startsWith(dialect.comment())) {
+                line();
+                continue;
+            }
+            return new Scanned(dialect.widths().isEmpty() ? delimited(at) : fixed(), at);
+        }
+        return null;
+    }
+
+    /** Takes an empty line, which holds no record. */
+    private boolean isBlank() {
+        if (peek() != '\n' && peek() != '\r') {
+            return false;
+        }
+        lineEnd();
+        return true;
+    }
+
+    private List<Field> fixed() {
+        String text = line();
+        List<Field> fields = new ArrayList<>();
+        int at = 0;
+        for (int width : dialect.widths()) {
+            int from = Math.min(text.length(), at);
+            int to = text.offsetByCodePoints(from, Math.min(width, text.codePointCount(from, text.length())));
+            fields.add(new Field(trimmed(text.substring(from, to)), false));
+            at = to;
+        }
+        if (!text.substring(Math.min(at, text.length())).isBlank()) {
+            fields.add(new Field(text.substring(at), false));
+        }
+        return fields;
+    }
+
+    private List<Field> delimited(long at) {
+        List<Field> fields = new ArrayList<>();
+        while (true) {
+            fields.add(field(at));
+            if (peek() == END) {
+                return fields;
+            }
+            if (peek() == '\n' || peek() == '\r') {
+                lineEnd();
+                return fields;
+            }
+            take(dialect.delimiter().length());
+        }
+    }
+
+    private Field field(long at) {
+        StringBuilder text = new StringBuilder();
+        if (dialect.trim()) {
+            while ((peek() == ' ' || peek() == '\t') && !startsWith(dialect.delimiter())) {
+                take();
+            }
+        }
+        if (dialect.quote() != 0 && peek() == dialect.quote()) {
+            take();
+            quoted(text, at);
+            return new Field(text.toString(), true);
+        }
+        while (peek() != END && peek() != '\n' && peek() != '\r' && !startsWith(dialect.delimiter())) {
+            text.append(escaped() ? meant(take()) : take());
+            mustEnd(text, at);
+        }
+        return new Field(trimmed(text.toString()), false);
+    }
+
+    private void quoted(StringBuilder text, long at) {
+        while (true) {
+            if (peek() == END) {
+                throw new MalformedFileException(
+                        origin(at), "the file ends inside the quoted value that begins in this record");
+            }
+            if (escaped()) {
+                text.append(meant(take()));
+            } else if (peek() == dialect.quote()) {
+                take();
+                if (peek() != dialect.quote() || dialect.escape() != 0) {
+                    break;
+                }
+                text.append(take());
+            } else {
+                line += peek() == '\n' ? 1 : 0;
+                text.append(take());
+            }
+            mustEnd(text, at);
+        }
+        while (dialect.trim() && (peek() == ' ' || peek() == '\t') && !startsWith(dialect.delimiter())) {
+            take();
+        }
+        boolean ends = peek() == END || peek() == '\n' || peek() == '\r' || startsWith(dialect.delimiter());
+        if (!ends) {
+            throw new MalformedFileException(origin(at), "text follows the closing quote of a value");
+        }
+    }
+
+    private void mustEnd(StringBuilder text, long at) {
+        if (text.length() > LONGEST) {
+            throw new MalformedFileException(
+                    origin(at), "a value of more than " + LONGEST / 1024 / 1024 + " million characters begins here");
+        }
+    }
+
+    /** Takes an escape character, if one stands here and something behind it. */
+    private boolean escaped() {
+        if (dialect.escape() == 0 || peek() != dialect.escape()) {
+            return false;
+        }
+        take();
+        if (peek() == END) {
+            throw new MalformedFileException(origin(line), "the file ends behind a " + dialect.escape());
+        }
+        return true;
+    }
+
+    private static char meant(char behindEscape) {
+        return switch (behindEscape) {
+            case 'n' -> '\n';
+            case 'r' -> '\r';
+            case 't' -> '\t';
+            default -> behindEscape;
+        };
+    }
+
+    private String trimmed(String text) {
+        return dialect.trim() ? text.strip() : text;
+    }
+
+    private String line() {
+        StringBuilder text = new StringBuilder();
+        while (peek() != END && peek() != '\n' && peek() != '\r') {
+            text.append(take());
+            mustEnd(text, line);
+        }
+        if (peek() != END) {
+            lineEnd();
+        }
+        return text.toString();
+    }
+
+    private void lineEnd() {
+        if (take() == '\r' && peek() == '\n') {
+            take();
+        }
+        line++;
+    }
+
+    private boolean startsWith(String text) {
+        if (peek() != text.charAt(0)) {
+            return false;
+        }
+        if (text.length() == 1) {
+            return true;
+        }
+        try {
+            in.mark(text.length());
+            boolean same = true;
+            for (int i = 1; i < text.length() && same; i++) {
+                same = in.read() == text.charAt(i);
+            }
+            in.reset();
+            return same;
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    private int peek() {
+        if (ahead == END - 1) {
+            try {
+                ahead = in.read();
+            } catch (IOException e) {
+                throw failed(e);
+            }
+        }
+        return ahead;
+    }
+
+    private char take() {
+        char taken = (char) peek();
+        ahead = END - 1;
+        return taken;
+    }
+
+    private void take(int count) {
+        for (int i = 0; i < count; i++) {
+            peek();
+            take();
+        }
+    }
+
+    private RuntimeException failed(IOException e) {
+        return e instanceof CharacterCodingException
+                ? new MalformedFileException(
+                        origin(line),
+                        "isn't valid " + dialect.encoding().name() + " from about here on; give its encoding")
+                : new PlaceException(source, "can't be read: " + e.getMessage(), e);
+    }
+
+    @Override
+    public void close() {
+        try {
+            in.close();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+}

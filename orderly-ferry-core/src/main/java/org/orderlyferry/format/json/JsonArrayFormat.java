@@ -1,0 +1,26 @@
+package org.orderlyferry.format.json;
+
+import java.util.List;
+
+/** A file with an array of objects. */
+public final class JsonArrayFormat extends JsonFormat {
+
+    public JsonArrayFormat() {
+        super(Shape.ARRAY);
+    }
+
+    @Override
+    public String name() {
+        return "JSON";
+    }
+
+    @Override
+    public List<String> endings() {
+        return List.of("json");
+    }
+
+    @Override
+    public boolean looksLike(byte[] head) {
+        return Beginning.of(head).isArrayOrObject();
+    }
+}

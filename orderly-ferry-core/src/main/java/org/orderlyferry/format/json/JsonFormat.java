@@ -1,0 +1,203 @@
+package org.orderlyferry.format.json;
+
+import com.fasterxml.jackson.core.JsonToken;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.Format;
+import org.orderlyferry.format.Keeps;
+import org.orderlyferry.format.Outline;
+import org.orderlyferry.format.Setting;
+import org.orderlyferry.format.SideFile;
+import org.orderlyferry.format.SingleTableWriter;
+import org.orderlyferry.format.TablesWriter;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Rejects;
+
+/** JSON: which of its shapes a file is in, reading finds out. */
+abstract class JsonFormat implements FileFormat {
+
+    static final String SCHEMA = ".schema.json";
+    private static final String KEY = "keyName";
+    private static final String WRAPPERS = "wrappers";
+    private static final ObjectMapper MAPPER = new ObjectMapper(JsonInput.FACTORY);
+
+    private final Shape shape;
+
+    JsonFormat(Shape shape) {
+        this.shape = shape;
+    }
+
+    @Override
+    public Keeps keeps() {
+        return new Keeps(
+                "a CSVW description and a JSON Schema (2020-12) beside the file",
+                "null is null and empty text is \"\"; of a column of JSON, null is a field that isn't there",
+                "numbers and truth values as such, with all their digits; all else as texts; binary values in base64;"
+                        + " columns of JSON as what they are; or with wrappers=true, what JSON has no values for in"
+                        + " objects such as {\"$numberLong\": \"5\"}",
+                List.of("a program that reads numbers as binary floating point loses digits beyond the 15th; use"
+                        + " wrappers=true for it"));
+    }
+
+    @Override
+    public List<Setting> settings() {
+        return List.of(
+                new Setting(
+                        "shape",
+                        shape.name().toLowerCase(java.util.Locale.ROOT),
+                        "array, lines or keyed: an array"
+                                + " of objects, an object a line, or one object with records by their keys."),
+                new Setting(KEY, "key", "The column that takes records' keys, where they stand by them."),
+                new Setting(
+                        WRAPPERS,
+                        "true when read, false when written",
+                        "Whether {\"$numberLong\": \"5\"} and the" + " like stand for values."));
+    }
+
+    @Override
+    public List<Outline> outline(FileSource file, FileSettings settings) {
+        Optional<FileSource> schema = file.beside(file.baseName() + SCHEMA);
+        if (schema.isPresent()) {
+            return List.of(new Outline(
+                    new JsonSchemaReader(schema.get().shown()).read(tree(schema.get()), file.baseName()),
+                    Outline.Source.DEFINITIONS));
+        }
+        TableName name = TableName.of(file.baseName());
+        Map<String, FieldKinds> fields = new LinkedHashMap<>();
+        try (JsonInput input = JsonInput.open(file, name.toString(), settings)) {
+            if (input.shape() == Shape.KEYED) {
+                fields.computeIfAbsent(settings.text(KEY, "key"), n -> new FieldKinds())
+                        .add(JsonToken.VALUE_STRING);
+            }
+            while (input.nextRecord()) {
+                fields(input, fields, settings.flag(WRAPPERS, true));
+            }
+        }
+        TableDefinition.Builder table = TableDefinition.named(name);
+        List<Finding> findings = new ArrayList<>();
+        fields.forEach((field, kinds) -> {
+            table.column(field.isEmpty() ? " " : field, kinds.type());
+            if (kinds.isMixed()) {
+                findings.add(new Finding(name, field, "holds " + kinds));
+            }
+        });
+        if (fields.isEmpty()) {
+            throw new UsageException(file.shown() + " has no records, so its columns aren't known");
+        }
+        return List.of(new Outline(table.build(), Outline.Source.KINDS, findings));
+    }
+
+    private static void fields(JsonInput input, Map<String, FieldKinds> fields, boolean wrapped) {
+        try {
+            while (input.next() != JsonToken.END_OBJECT) {
+                FieldKinds kinds = fields.computeIfAbsent(input.parser().currentName(), n -> new FieldKinds());
+                JsonToken token = input.next();
+                if (wrapped && token == JsonToken.START_OBJECT) {
+                    JsonNode node = MAPPER.readTree(input.parser());
+                    Optional<Wrapper> wrapper = Wrapper.of(node);
+                    if (wrapper.isPresent()) {
+                        kinds.add(wrapper.get().type());
+                        continue;
+                    }
+                } else {
+                    input.skip();
+                }
+                kinds.add(token);
+            }
+        } catch (IOException e) {
+            throw input.failed(e);
+        }
+    }
+
+    private static JsonNode tree(FileSource file) {
+        try (InputStream in = file.open()) {
+            return MAPPER.readTree(in);
+        } catch (IOException e) {
+            throw new UsageException("the schema " + file.shown() + " can't be read: " + e.getMessage(), e);
+        }
+    }
+
+    @Override
+    public RecordReader read(
+            FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
+        JsonInput input = JsonInput.open(file, table.name().toString(), settings);
+        String key = settings.text(KEY).orElseGet(() -> key(table).orElse("key"));
+        return new JsonReader(input, file.shown(), table, columns, key, settings.flag(WRAPPERS, true), rejects);
+    }
+
+    /** The one column of a table's key. */
+    private static Optional<String> key(TableDefinition table) {
+        return table.primaryKey()
+                .map(k -> k.columns())
+                .filter(c -> c.size() == 1)
+                .map(c -> c.get(0));
+    }
+
+    @Override
+    public TablesWriter write(OutputStream out, String shown, List<TableDefinition> tables, FileSettings settings) {
+        Shape wanted = Shape.of(settings, shape);
+        return new SingleTableWriter(
+                new Format() {
+                    @Override
+                    public String name() {
+                        return JsonFormat.this.name();
+                    }
+
+                    @Override
+                    public RecordWriter writer(OutputStream to, TableDefinition table) {
+                        return new JsonWriter(
+                                to, table, wanted, keyIndex(table, wanted, settings), settings.flag(WRAPPERS, false));
+                    }
+                },
+                out,
+                shown,
+                tables);
+    }
+
+    private static int keyIndex(TableDefinition table, Shape shape, FileSettings settings) {
+        if (shape != Shape.KEYED) {
+            return -1;
+        }
+        String name = settings.text(KEY)
+                .or(() -> key(table))
+                .orElseThrow(() -> new UsageException("table " + table.name()
+                        + " has no key of one column by which its records could stand; give keyName"));
+        int index = table.columnNames().indexOf(name);
+        if (index < 0
+                || table.columns().get(index).type().name().isBinary()
+                || table.columns().get(index).nullable()) {
+            throw new UsageException("table " + table.name() + " has no column " + name
+                    + " that is never null and no binary, by which its records could stand");
+        }
+        return index;
+    }
+
+    @Override
+    public List<SideFile> sideFiles(String baseName, List<TableDefinition> tables, FileSettings settings) {
+        return List.of(new SideFile(
+                baseName + SCHEMA,
+                JsonSchemaWriter.write(tables.get(0), Shape.of(settings, shape), settings.flag(WRAPPERS, false))));
+    }
+
+    /** The type of a value that JSON has itself. */
+    static boolean isNumber(LogicalType type) {
+        return type.name().isExactNumber() || type.name().isApproximateNumber();
+    }
+}

@@ -1,0 +1,196 @@
+package org.orderlyferry.format.json;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonLocation;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.JsonToken;
+import com.fasterxml.jackson.core.StreamReadConstraints;
+import com.fasterxml.jackson.core.exc.StreamConstraintsException;
+import java.io.IOException;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.FileSource;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.problem.Origin;
+import org.orderlyferry.problem.PlaceException;
+
+/** A file of JSON, token by token, set on one record's object after the other. */
+final class JsonInput implements AutoCloseable {
+
+    /** Deeper nesting than people make; a file that has more is made to do harm. */
+    private static final int DEEPEST = 500;
+
+    static final JsonFactory FACTORY = JsonFactory.builder()
+            .streamReadConstraints(StreamReadConstraints.builder()
+                    .maxStringLength(Integer.MAX_VALUE)
+                    .maxNestingDepth(DEEPEST)
+                    .maxNumberLength(10_000)
+                    .build())
+            .build();
+
+    private final String shown;
+    private final String table;
+    private final JsonParser parser;
+    private final Shape shape;
+    private String key;
+
+    private JsonInput(FileSource file, String table, Shape shape) throws IOException {
+        this.shown = file.shown();
+        this.table = table;
+        this.parser = FACTORY.createParser(file.open());
+        this.shape = shape;
+    }
+
+    /** Opens a file and goes to where its records begin. */
+    static JsonInput open(FileSource file, String table, FileSettings settings) {
+        Shape shape = Shape.of(settings, settings.text("shape").isPresent() ? Shape.LINES : shape(file));
+        JsonInput input;
+        try {
+            input = new JsonInput(file, table, shape);
+        } catch (IOException e) {
+            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
+        }
+        if (shape != Shape.LINES) {
+            JsonToken first = input.next();
+            JsonToken wanted = shape == Shape.ARRAY ? JsonToken.START_ARRAY : JsonToken.START_OBJECT;
+            if (first != wanted) {
+                input.close();
+                throw new MalformedFileException(
+                        new Origin(table, file.shown(), 1, true),
+                        "begins with "
+                                + (first == null
+                                        ? "nothing at all"
+                                        : "something else than " + (shape == Shape.ARRAY ? "an array" : "an object")));
+            }
+        }
+        return input;
+    }
+
+    /** An object that stands alone, and has nothing but objects as values, holds records by their keys. */
+    private static Shape shape(FileSource file) {
+        try (JsonInput input = new JsonInput(file, "", Shape.LINES)) {
+            JsonToken first = input.next();
+            if (first == JsonToken.START_ARRAY) {
+                return Shape.ARRAY;
+            }
+            if (first != JsonToken.START_OBJECT) {
+                return Shape.LINES;
+            }
+            int objects = 0;
+            while (input.next() == JsonToken.FIELD_NAME) {
+                if (input.next() != JsonToken.START_OBJECT) {
+                    return Shape.LINES;
+                }
+                input.skip();
+                objects++;
+            }
+            return objects > 0 && input.next() == null ? Shape.KEYED : Shape.LINES;
+        } catch (MalformedFileException e) {
+            // said when the records are read
+            return Shape.LINES;
+        } catch (IOException e) {
+            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
+        }
+    }
+
+    Shape shape() {
+        return shape;
+    }
+
+    /**
+     * Goes to the next record's object.
+     *
+     * @return false behind the last
+     */
+    boolean nextRecord() {
+        JsonToken token = next();
+        if (shape == Shape.KEYED && token == JsonToken.FIELD_NAME) {
+            key = text();
+            token = next();
+        }
+        boolean end = shape == Shape.LINES
+                ? token == null
+                : token == (shape == Shape.ARRAY ? JsonToken.END_ARRAY : JsonToken.END_OBJECT);
+        if (end) {
+            if (shape != Shape.LINES && next() != null) {
+                throw malformed("something follows behind the last record");
+            }
+            return false;
+        }
+        if (token == null) {
+            throw malformed("the file ends before its records do");
+        }
+        if (token != JsonToken.START_OBJECT) {
+            throw malformed("a record is an object, and here is something else");
+        }
+        return true;
+    }
+
+    /** The key of the record, where records stand by their keys. */
+    String key() {
+        return key;
+    }
+
+    JsonParser parser() {
+        return parser;
+    }
+
+    JsonToken next() {
+        try {
+            return parser.nextToken();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    String text() {
+        try {
+            return parser.getText();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    void skip() {
+        try {
+            parser.skipChildren();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    long line() {
+        return parser.currentTokenLocation().getLineNr();
+    }
+
+    Origin origin(long line) {
+        return new Origin(table, shown, line, true);
+    }
+
+    private MalformedFileException malformed(String what) {
+        return new MalformedFileException(origin(line()), what);
+    }
+
+    RuntimeException failed(IOException e) {
+        if (e instanceof StreamConstraintsException) {
+            return malformed("isn't read on: " + e.getMessage().replaceFirst("\\(`StreamReadConstraints.*", ""));
+        }
+        if (e instanceof JsonProcessingException json) {
+            JsonLocation at = json.getLocation();
+            return new MalformedFileException(
+                    origin(at == null ? line() : at.getLineNr()),
+                    "isn't JSON" + (at == null ? "" : " at character " + at.getColumnNr() + " of the line") + ": "
+                            + json.getOriginalMessage());
+        }
+        return new PlaceException(shown, "can't be read: " + e.getMessage(), e);
+    }
+
+    @Override
+    public void close() {
+        try {
+            parser.close();
+        } catch (IOException e) {
+            throw new PlaceException(shown, "can't be closed: " + e.getMessage(), e);
+        }
+    }
+}

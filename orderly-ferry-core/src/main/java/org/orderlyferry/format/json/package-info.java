@@ -1,0 +1,2 @@
+/** JSON (RFC 8259): an array of objects, an object a line, or objects by their keys; with a JSON Schema beside it. */
+package org.orderlyferry.format.json;

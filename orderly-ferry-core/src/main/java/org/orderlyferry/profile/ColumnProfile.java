@@ -1,0 +1,269 @@
+package org.orderlyferry.profile;
+
+import com.dynatrace.hash4j.hashing.Hasher64;
+import com.dynatrace.hash4j.hashing.Hashing;
+import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.record.Utf8;
+
+/** What the values of one column look like. Not safe for use by several threads. */
+public final class ColumnProfile {
+
+    private static final Hasher64 HASHER = Hashing.xxh3_64();
+    private static final int EXAMPLES = 3;
+    private static final int SHOWN = 200;
+
+    private final ColumnDefinition column;
+    private final Distinct distinct = new Distinct();
+    private final long[] kinds = new long[ValueKind.values().length];
+    private final long[] firstLines = new long[ValueKind.values().length];
+    private final String[] firstTexts = new String[ValueKind.values().length];
+    private final List<String> examples = new ArrayList<>();
+    private final DateReadings dates = new DateReadings();
+    private long values;
+    private long nulls;
+    private long empty;
+    private int shortest = Integer.MAX_VALUE;
+    private int longest;
+    private byte[] smallestText;
+    private byte[] largestText;
+    private BigDecimal smallest;
+    private BigDecimal largest;
+    private long smallestWhole = Long.MAX_VALUE;
+    private long largestWhole = Long.MIN_VALUE;
+    private int wholeDigits;
+    private int fractionDigits;
+    private int secondDigits;
+
+    ColumnProfile(ColumnDefinition column) {
+        this.column = column;
+    }
+
+    void addNull() {
+        nulls++;
+    }
+
+    /** Takes a value; returns its hash. */
+    long add(byte[] bytes, int start, int end, long line) {
+        values++;
+        long hash = HASHER.hashBytesToLong(bytes, start, end - start);
+        distinct.add(hash, line);
+        if (start == end) {
+            empty++;
+        }
+        if (column.type().name().isBinary()) {
+            length(end - start);
+            return hash;
+        }
+        length(Utf8.characters(bytes, start, end));
+        ValueKind kind = ValueKind.of(bytes, start, end);
+        if (kinds[kind.ordinal()]++ == 0) {
+            firstLines[kind.ordinal()] = line;
+            firstTexts[kind.ordinal()] = text(bytes, start, end);
+        }
+        switch (kind) {
+            case WHOLE -> whole(bytes, start, end);
+            case DECIMAL, COMMA -> decimal(bytes, start, end);
+            case APPROXIMATE -> {
+                // the range of these is told as text
+            }
+            case YEAR_LAST -> dates.add(YearLast.read(bytes, start, end), text(bytes, start, end), line);
+            case TIME, TIMESTAMP, INSTANT -> seconds(bytes, start, end);
+            default -> {
+                // nothing more to know
+            }
+        }
+        if (!kind.isNumber()) {
+            range(bytes, start, end);
+        }
+        if (examples.size() < EXAMPLES) {
+            String text = text(bytes, start, end);
+            if (!examples.contains(text)) {
+                examples.add(text);
+            }
+        }
+        return hash;
+    }
+
+    private static String text(byte[] bytes, int start, int end) {
+        int to = Utf8.lastWhole(bytes, start, Math.min(end, start + SHOWN));
+        return new String(bytes, start, to - start, StandardCharsets.UTF_8) + (to < end ? "…" : "");
+    }
+
+    private void length(int length) {
+        shortest = Math.min(shortest, length);
+        longest = Math.max(longest, length);
+    }
+
+    private void range(byte[] bytes, int start, int end) {
+        int to = Math.min(end, start + SHOWN);
+        if (smallestText == null
+                || Arrays.compareUnsigned(bytes, start, to, smallestText, 0, smallestText.length) < 0) {
+            smallestText = Arrays.copyOfRange(bytes, start, to);
+        }
+        if (largestText == null || Arrays.compareUnsigned(bytes, start, to, largestText, 0, largestText.length) > 0) {
+            largestText = Arrays.copyOfRange(bytes, start, to);
+        }
+    }
+
+    private void whole(byte[] bytes, int start, int end) {
+        int from = bytes[start] == '-' ? start + 1 : start;
+        wholeDigits = Math.max(wholeDigits, end - from);
+        if (end - from <= 18) {
+            long number = 0;
+            for (int i = from; i < end; i++) {
+                number = number * 10 + bytes[i] - '0';
+            }
+            number = from == start ? number : -number;
+            smallestWhole = Math.min(smallestWhole, number);
+            largestWhole = Math.max(largestWhole, number);
+        } else {
+            number(new BigDecimal(new String(bytes, start, end - start, StandardCharsets.US_ASCII)));
+        }
+    }
+
+    private void decimal(byte[] bytes, int start, int end) {
+        String text = new String(bytes, start, end - start, StandardCharsets.US_ASCII).replace(',', '.');
+        int from = text.charAt(0) == '-' ? 1 : 0;
+        int point = text.indexOf('.');
+        wholeDigits = Math.max(wholeDigits, point - from);
+        fractionDigits = Math.max(fractionDigits, text.length() - point - 1);
+        number(new BigDecimal(text));
+    }
+
+    private void number(BigDecimal number) {
+        smallest = smallest == null ? number : smallest.min(number);
+        largest = largest == null ? number : largest.max(number);
+    }
+
+    private void seconds(byte[] bytes, int start, int end) {
+        for (int i = start; i < end; i++) {
+            if (bytes[i] == '.') {
+                int digits = 0;
+                while (i + 1 + digits < end && bytes[i + 1 + digits] >= '0' && bytes[i + 1 + digits] <= '9') {
+                    digits++;
+                }
+                secondDigits = Math.max(secondDigits, digits);
+                return;
+            }
+        }
+    }
+
+    public ColumnDefinition column() {
+        return column;
+    }
+
+    /** How many values, nulls not counted. */
+    public long values() {
+        return values;
+    }
+
+    public long nulls() {
+        return nulls;
+    }
+
+    /** How many values are the empty text. */
+    public long empty() {
+        return empty;
+    }
+
+    /** How many different values: exact where {@link #isUnique()}, else about. */
+    public long distinct() {
+        return distinct.estimate();
+    }
+
+    /** Whether no value comes twice. */
+    public boolean isUnique() {
+        return values > 0 && distinct.isUnique();
+    }
+
+    /** Characters of the shortest value; bytes of a binary one. */
+    public int shortest() {
+        return values == 0 ? 0 : shortest;
+    }
+
+    /** Characters of the longest value; bytes of a binary one. */
+    public int longest() {
+        return longest;
+    }
+
+    public List<String> examples() {
+        return List.copyOf(examples);
+    }
+
+    /** The smallest value: of numbers where all are, else of texts by their code points. */
+    public Optional<String> smallest() {
+        Optional<BigDecimal> number = numeric(smallestWhole == Long.MAX_VALUE ? null : smallestWhole, smallest, true);
+        return number.map(BigDecimal::toPlainString).or(() -> text(smallestText));
+    }
+
+    /** The largest value, as {@link #smallest()}. */
+    public Optional<String> largest() {
+        Optional<BigDecimal> number = numeric(largestWhole == Long.MIN_VALUE ? null : largestWhole, largest, false);
+        return number.map(BigDecimal::toPlainString).or(() -> text(largestText));
+    }
+
+    private Optional<BigDecimal> numeric(Long whole, BigDecimal other, boolean least) {
+        if (count(ValueKind.WHOLE) + count(ValueKind.DECIMAL) + count(ValueKind.COMMA) != values) {
+            return Optional.empty();
+        }
+        BigDecimal one = whole == null ? null : BigDecimal.valueOf(whole);
+        if (one == null || other == null) {
+            return Optional.ofNullable(one == null ? other : one);
+        }
+        return Optional.of(least ? one.min(other) : one.max(other));
+    }
+
+    private static Optional<String> text(byte[] bytes) {
+        return bytes == null ? Optional.empty() : Optional.of(text(bytes, 0, bytes.length));
+    }
+
+    Distinct distincts() {
+        return distinct;
+    }
+
+    long count(ValueKind kind) {
+        return kinds[kind.ordinal()];
+    }
+
+    long firstLine(ValueKind kind) {
+        return firstLines[kind.ordinal()];
+    }
+
+    String firstText(ValueKind kind) {
+        return firstTexts[kind.ordinal()];
+    }
+
+    DateReadings dates() {
+        return dates;
+    }
+
+    int wholeDigits() {
+        return wholeDigits;
+    }
+
+    int fractionDigits() {
+        return fractionDigits;
+    }
+
+    int secondDigits() {
+        return secondDigits;
+    }
+
+    boolean fitsInteger() {
+        return wholeDigits <= 10 && smallestWhole >= Integer.MIN_VALUE && largestWhole <= Integer.MAX_VALUE;
+    }
+
+    boolean fitsBigint() {
+        return smallest == null || fractionDigits == 0 && isLong(smallest) && isLong(largest);
+    }
+
+    private static boolean isLong(BigDecimal number) {
+        return number.toBigInteger().bitLength() < Long.SIZE;
+    }
+}

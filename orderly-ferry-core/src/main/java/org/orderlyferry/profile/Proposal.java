@@ -1,0 +1,276 @@
+package org.orderlyferry.profile;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Pattern;
+import org.orderlyferry.format.Outline;
+import org.orderlyferry.format.ValueStyle;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
+
+/**
+ * Definitions for a table that has none, from all of its values.
+ *
+ * @param table the table with types and a key
+ * @param styles how columns write their values where that isn't their value text
+ * @param findings what is odd, and what can't be decided
+ * @param keys all columns, or pairs of them, that are unique and never null
+ */
+public record Proposal(
+        TableDefinition table, Map<String, ValueStyle> styles, List<Finding> findings, List<List<String>> keys) {
+
+    private static final int LONGEST_VARCHAR = 4_000;
+    private static final int LONGEST_KEY = 200;
+    private static final int LARGEST_PRECISION = 38;
+    private static final Pattern TELEPHONE = Pattern.compile(
+            "(^|[^\\p{L}])(tel|phone|telephone|telefon|fax|mobile|mobil|cell|handy)([^\\p{L}]|$)" + "|phone|telefon",
+            Pattern.UNICODE_CASE | Pattern.CASE_INSENSITIVE);
+    /** The share of values of one kind from which on the others look like mistakes. */
+    private static final double MOST = 0.95;
+
+    private static final Set<TypeName> KEY_TYPES =
+            Set.of(TypeName.SMALLINT, TypeName.INTEGER, TypeName.BIGINT, TypeName.VARCHAR, TypeName.UUID);
+
+    /** Proposes definitions. */
+    public static Proposal of(TableProfile profile, Outline.Source source) {
+        return new Making(profile, source).proposal();
+    }
+
+    /** A proposal in the making. */
+    private static final class Making {
+
+        private final TableProfile profile;
+        private final Outline.Source source;
+        private final Map<String, ValueStyle> styles = new LinkedHashMap<>();
+        private final List<Finding> findings = new ArrayList<>();
+
+        Making(TableProfile profile, Outline.Source source) {
+            this.profile = profile;
+            this.source = source;
+            findings.addAll(profile.findings());
+        }
+
+        Proposal proposal() {
+            List<ColumnDefinition> columns = new ArrayList<>();
+            for (ColumnProfile column : profile.columns()) {
+                columns.add(column.column().withType(type(column)));
+            }
+            List<List<String>> keys = profile.candidateKeys();
+            TableDefinition.Builder table = profile.table().toBuilder().columns(columns);
+            Optional<List<String>> key = key(keys, columns);
+            key.ifPresent(names -> {
+                table.columns(columns.stream()
+                        .map(c -> names.contains(c.name())
+                                ? c.toBuilder().nullable(false).build()
+                                : c)
+                        .toList());
+                table.primaryKey(new Key("", names));
+            });
+            twice(key);
+            return new Proposal(table.build(), styles, findings, keys);
+        }
+
+        private void find(ColumnProfile column, String text) {
+            findings.add(new Finding(profile.table().name(), column.column().name(), text));
+        }
+
+        private LogicalType type(ColumnProfile column) {
+            LogicalType given = column.column().type();
+            long values = column.values() - column.count(ValueKind.BLANK);
+            if (column.values() == 0) {
+                find(column, "has no values, so its type isn't known");
+                return given;
+            }
+            boolean open = source == Outline.Source.NAMES;
+            if (!given.name().isText()) {
+                return given.name() == TypeName.DECIMAL && !given.isSized() ? number(column) : given;
+            }
+            if (column.count(ValueKind.BLANK) > 0) {
+                // a blank is a value, and of no other type than text
+                mixed(column, values);
+                return text(column);
+            }
+            if (column.count(ValueKind.DATE) == values) {
+                return LogicalType.DATE;
+            }
+            if (column.count(ValueKind.TIMESTAMP) == values) {
+                return LogicalType.of(TypeName.TIMESTAMP, seconds(column));
+            }
+            if (column.count(ValueKind.INSTANT) == values) {
+                return LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, seconds(column));
+            }
+            if (column.count(ValueKind.TIME) == values) {
+                return LogicalType.of(TypeName.TIME, seconds(column));
+            }
+            if (column.count(ValueKind.UUID) == values) {
+                return LogicalType.UUID;
+            }
+            if (column.count(ValueKind.YEAR_LAST) == values) {
+                return yearLast(column);
+            }
+            if (!open) {
+                return text(column);
+            }
+            if (column.count(ValueKind.TRUTH) == values) {
+                return LogicalType.BOOLEAN;
+            }
+            return numberOrText(column, values);
+        }
+
+        private LogicalType yearLast(ColumnProfile column) {
+            DateReadings dates = column.dates();
+            if (dates.isAmbiguous()) {
+                find(
+                        column,
+                        "holds dates such as " + dates.example() + " that can be read two ways, day first or month"
+                                + " first; it stays text until dateFormat says which");
+                return text(column);
+            }
+            Optional<String> pattern = dates.pattern();
+            pattern.ifPresent(p -> {
+                styles.put(column.column().name(), ValueStyle.PLAIN.withPattern(p));
+                find(column, "holds dates written as " + p);
+            });
+            if (pattern.isEmpty()) {
+                find(column, "holds dates of which some have the day first and some the month, so it stays text");
+            }
+            return pattern.isPresent() ? LogicalType.DATE : text(column);
+        }
+
+        private LogicalType numberOrText(ColumnProfile column, long values) {
+            long plain = column.count(ValueKind.WHOLE)
+                    + column.count(ValueKind.DECIMAL)
+                    + column.count(ValueKind.APPROXIMATE);
+            if (plain == values) {
+                if (TELEPHONE.matcher(column.column().name()).find()) {
+                    find(column, "stays text, since telephone numbers are no numbers");
+                    return text(column);
+                }
+                return number(column);
+            }
+            if (column.count(ValueKind.COMMA) > 0
+                    && column.count(ValueKind.COMMA) + column.count(ValueKind.WHOLE) == values) {
+                styles.put(column.column().name(), ValueStyle.PLAIN.withDecimalChar(','));
+                find(column, "holds numbers with a decimal comma");
+                return decimal(column);
+            }
+            if (column.count(ValueKind.PADDED) > 0 && column.count(ValueKind.PADDED) + plain == values) {
+                find(
+                        column,
+                        "stays text: a number would lose the zeros of '" + column.firstText(ValueKind.PADDED) + "'");
+                return text(column);
+            }
+            mixed(column, values);
+            return text(column);
+        }
+
+        private static LogicalType number(ColumnProfile column) {
+            if (column.count(ValueKind.APPROXIMATE) > 0) {
+                return LogicalType.DOUBLE;
+            }
+            if (column.count(ValueKind.DECIMAL) > 0 || column.fractionDigits() > 0) {
+                return decimal(column);
+            }
+            return column.fitsInteger()
+                    ? LogicalType.INTEGER
+                    : column.fitsBigint() ? LogicalType.BIGINT : decimal(column);
+        }
+
+        private static LogicalType decimal(ColumnProfile column) {
+            int precision = Math.max(1, column.wholeDigits()) + column.fractionDigits();
+            return precision > LARGEST_PRECISION
+                    ? LogicalType.of(TypeName.DECIMAL)
+                    : LogicalType.decimal(precision, column.fractionDigits());
+        }
+
+        private static LogicalType text(ColumnProfile column) {
+            return column.longest() > LONGEST_VARCHAR || column.longest() == 0
+                    ? LogicalType.CLOB
+                    : LogicalType.varchar(column.longest());
+        }
+
+        private static int seconds(ColumnProfile column) {
+            return column.secondDigits();
+        }
+
+        /** Tells of a few values that keep a column from being of another type. */
+        private void mixed(ColumnProfile column, long values) {
+            for (ValueKind kind : ValueKind.values()) {
+                long count = column.count(kind);
+                if (kind == ValueKind.TEXT
+                        || kind == ValueKind.BLANK
+                        || count == column.values()
+                        || count < values * MOST
+                        || count == 0) {
+                    continue;
+                }
+                for (ValueKind other : ValueKind.values()) {
+                    if (other != kind && column.count(other) > 0 && !(kind.isNumber() && other.isNumber())) {
+                        find(
+                                column,
+                                String.format(
+                                        Locale.ROOT,
+                                        "holds %,d %s and %,d %s, the first in line %d: '%s'",
+                                        count,
+                                        kind.plural(),
+                                        column.count(other),
+                                        other.plural(),
+                                        column.firstLine(other),
+                                        column.firstText(other)));
+                        return;
+                    }
+                }
+            }
+        }
+
+        /** The candidate that a person would take: by its name, else the first of a fitting type. */
+        private Optional<List<String>> key(List<List<String>> keys, List<ColumnDefinition> columns) {
+            if (profile.rows() < 2) {
+                return Optional.empty();
+            }
+            String table = profile.table().name().name().toLowerCase(Locale.ROOT);
+            Set<String> names = Set.of("id", "key", "code", "no", "number", table + "_id", table + "id", table + " id");
+            List<List<String>> fitting = keys.stream()
+                    .filter(k -> k.stream().allMatch(n -> canBeKey(n, columns)))
+                    .toList();
+            return fitting.stream()
+                    .filter(k -> k.size() == 1 && names.contains(k.get(0).toLowerCase(Locale.ROOT)))
+                    .findFirst()
+                    .or(() -> fitting.stream().findFirst());
+        }
+
+        private static boolean canBeKey(String name, List<ColumnDefinition> columns) {
+            return columns.stream()
+                    .filter(c -> c.name().equals(name))
+                    .anyMatch(c -> KEY_TYPES.contains(c.type().name())
+                            && (!c.type().name().isText() || c.type().size() <= LONGEST_KEY));
+        }
+
+        /** Tells of values that come twice in what looks like a key by its name. */
+        private void twice(Optional<List<String>> key) {
+            if (key.isPresent() || profile.columns().isEmpty()) {
+                return;
+            }
+            String table = profile.table().name().name().toLowerCase(Locale.ROOT);
+            Set<String> names = Set.of("id", table + "_id", table + "id", table + " id");
+            for (ColumnProfile column : profile.columns()) {
+                if (names.contains(column.column().name().toLowerCase(Locale.ROOT))
+                        && column.distincts().firstTwice() > 0) {
+                    find(
+                            column,
+                            "looks like a key, but a value comes twice, the second time in line "
+                                    + column.distincts().firstTwice());
+                }
+            }
+        }
+    }
+}

@@ -1,0 +1,82 @@
+package org.orderlyferry.reshape;
+
+import java.util.Set;
+import java.util.function.Function;
+
+/**
+ * A search condition of ISO/IEC 9075-2, as far as it is about one record: comparisons, LIKE, IN, IS NULL, AND, OR, NOT.
+ * What compares with a null is neither true nor false.
+ */
+sealed interface Condition {
+
+    /** Whether it holds for a record; null where that isn't known. */
+    Boolean holds(Function<String, String> values);
+
+    /** The columns that it asks for. */
+    Set<String> columns();
+
+    /** Both, or either. */
+    record Both(Condition one, Condition other, boolean and) implements Condition {
+        @Override
+        public Boolean holds(Function<String, String> values) {
+            Boolean a = one.holds(values);
+            Boolean b = other.holds(values);
+            if (and) {
+                return Boolean.FALSE.equals(a) || Boolean.FALSE.equals(b)
+                        ? Boolean.FALSE
+                        : a == null || b == null ? null : Boolean.TRUE;
+            }
+            return Boolean.TRUE.equals(a) || Boolean.TRUE.equals(b)
+                    ? Boolean.TRUE
+                    : a == null || b == null ? null : Boolean.FALSE;
+        }
+
+        @Override
+        public Set<String> columns() {
+            Set<String> all = new java.util.LinkedHashSet<>(one.columns());
+            all.addAll(other.columns());
+            return all;
+        }
+    }
+
+    /** The opposite. */
+    record Not(Condition inner) implements Condition {
+        @Override
+        public Boolean holds(Function<String, String> values) {
+            Boolean held = inner.holds(values);
+            return held == null ? null : !held;
+        }
+
+        @Override
+        public Set<String> columns() {
+            return inner.columns();
+        }
+    }
+
+    /** Whether a column has no value. */
+    record IsNull(String column) implements Condition {
+        @Override
+        public Boolean holds(Function<String, String> values) {
+            return values.apply(column) == null;
+        }
+
+        @Override
+        public Set<String> columns() {
+            return Set.of(column);
+        }
+    }
+
+    /** What is asked of a value that is there. */
+    record Test(String column, java.util.function.Predicate<String> test) implements Condition {
+        @Override
+        public Boolean holds(Function<String, String> values) {
+            String value = values.apply(column);
+            return value == null ? null : test.test(value);
+        }
+
+        @Override
+        public Set<String> columns() {
+            return Set.of(column);
+        }
+    }
+}

@@ -1,0 +1,159 @@
+package org.orderlyferry.reshape;
+
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import java.util.Set;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+
+/** A place whose tables look otherwise than they are. */
+final class ReshapedPlace implements Place {
+
+    private final Place place;
+    private final Rejects rejects;
+    private final Map<TableName, ReshapedTable> tables = new LinkedHashMap<>();
+
+    ReshapedPlace(Place place, Reshaping reshaping, Rejects rejects) {
+        this.place = place;
+        this.rejects = rejects;
+        if (!reshaping.tableName().isEmpty() && place.tables().size() != 1) {
+            throw new UsageException(
+                    place.address() + " has " + place.tables().size() + " tables; only a single one can be renamed");
+        }
+        for (TableName name : place.tables()) {
+            ReshapedTable table = new ReshapedTable(place.define(name), reshaping);
+            tables.put(table.after().name(), table);
+        }
+        Set<String> unused = new LinkedHashSet<>(reshaping.only());
+        unused.addAll(reshaping.skipped());
+        unused.addAll(reshaping.names().keySet());
+        unused.addAll(reshaping.types().keySet());
+        tables.values().forEach(t -> unused.removeAll(t.used()));
+        if (!unused.isEmpty()) {
+            throw new UsageException("no table of " + place.address() + " has a column " + String.join(", ", unused));
+        }
+    }
+
+    private ReshapedTable table(TableName name) {
+        ReshapedTable table = tables.get(name);
+        if (table == null) {
+            throw new UsageException("there is no table " + name + " in " + address());
+        }
+        return table;
+    }
+
+    @Override
+    public String address() {
+        return place.address();
+    }
+
+    @Override
+    public String system() {
+        return place.system();
+    }
+
+    @Override
+    public List<TableName> tables() {
+        return tables.keySet().stream().sorted().toList();
+    }
+
+    /** References go to columns by their new names, or not at all where those are gone. */
+    @Override
+    public TableDefinition define(TableName name) {
+        TableDefinition table = table(name).after();
+        return table.toBuilder()
+                .foreignKeys(table.foreignKeys().stream()
+                        .filter(k -> !tables.containsKey(k.target())
+                                || tables.get(k.target()).kept().keySet().containsAll(k.targetColumns()))
+                        .map(this::redirected)
+                        .toList())
+                .build();
+    }
+
+    private ForeignKey redirected(ForeignKey key) {
+        ReshapedTable target = tables.get(key.target());
+        return target == null
+                ? key
+                : new ForeignKey(
+                        key.name(),
+                        key.columns(),
+                        key.target(),
+                        key.targetColumns().stream()
+                                .map(c -> target.kept().get(c))
+                                .toList(),
+                        key.onUpdate(),
+                        key.onDelete(),
+                        key.deferrability());
+    }
+
+    @Override
+    public long count(TableName name) {
+        if (table(name).conditions().isEmpty()) {
+            return place.count(table(name).before().name());
+        }
+        long rows = 0;
+        RecordBatch batch = new RecordBatch();
+        try (RecordReader reader =
+                new ReshapedReader(place, table(name), Slice.whole(table(name).after()), rejects)) {
+            while (reader.read(batch)) {
+                rows += batch.rows();
+            }
+        }
+        return rows;
+    }
+
+    @Override
+    public long estimate(TableName name) {
+        return place.estimate(table(name).before().name());
+    }
+
+    @Override
+    public OptionalLong bytes(TableName name) {
+        return place.bytes(table(name).before().name());
+    }
+
+    @Override
+    public List<Slice> cut(TableDefinition definition, long rows, Cut cut) {
+        ReshapedTable table = table(definition.name());
+        return place.cut(table.before(), rows, cut).stream()
+                .map(s -> new Slice(definition.name(), definition.columnNames(), s.range(), s.part()))
+                .toList();
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() {
+        return place.leftBehind();
+    }
+
+    @Override
+    public void verify() {
+        place.verify();
+    }
+
+    @Override
+    public void check(TableDefinition definition) {
+        place.check(table(definition.name()).before());
+    }
+
+    @Override
+    public RecordReader read(Slice slice) {
+        return new ReshapedReader(place, table(slice.table()), slice, rejects);
+    }
+
+    @Override
+    public void close() {
+        place.close();
+    }
+}

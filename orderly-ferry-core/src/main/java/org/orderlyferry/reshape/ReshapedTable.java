@@ -1,0 +1,221 @@
+package org.orderlyferry.reshape;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/** A table as it is, and as it is to be. */
+final class ReshapedTable {
+
+    private final TableDefinition before;
+    private final TableDefinition after;
+    /** The columns that stay, by their old names, and their new ones. */
+    private final Map<String, String> kept = new LinkedHashMap<>();
+
+    private final List<Condition> conditions = new ArrayList<>();
+    private final List<Finding> findings = new ArrayList<>();
+    private final Set<String> used = new LinkedHashSet<>();
+    private final boolean numbered;
+    private final AtomicLong numbers = new AtomicLong();
+
+    ReshapedTable(TableDefinition before, Reshaping reshaping) {
+        this.before = before;
+        this.numbered = !reshaping.number().isEmpty();
+        for (String name : chosen(reshaping)) {
+            kept.put(name, first(reshaping.names(), name).orElse(name));
+        }
+        List<ColumnDefinition> columns = new ArrayList<>();
+        kept.forEach((old, now) -> {
+            ColumnDefinition column = before.column(old).orElseThrow();
+            Optional<LogicalType> type = first(reshaping.types(), old);
+            ColumnDefinition renamed = column.withName(now);
+            columns.add(type.map(t -> retyped(renamed, t)).orElse(renamed));
+        });
+        reshaping.conditions().forEach(c -> conditions.add(ConditionParser.parse(c, before)));
+        TableName name = reshaping.tableName().isEmpty()
+                ? before.name()
+                : new TableName(before.name().schema(), reshaping.tableName());
+        TableDefinition.Builder table = before.toBuilder()
+                .name(name)
+                .columns(columns)
+                .uniqueKeys(before.uniqueKeys().stream()
+                        .filter(k -> keeps(k.columns()))
+                        .map(this::renamed)
+                        .toList())
+                .primaryKey(before.primaryKey()
+                        .filter(k -> keeps(k.columns()))
+                        .map(this::renamed)
+                        .orElse(null))
+                .foreignKeys(before.foreignKeys().stream()
+                        .filter(k -> keeps(k.columns()))
+                        .map(this::renamed)
+                        .toList());
+        if (!isWhole()) {
+            // their expressions name columns by their old names
+            drop(!before.checks().isEmpty(), "its checks");
+            drop(!before.indexes().isEmpty(), "its indexes");
+            drop(before.columns().stream().anyMatch(c -> c.generation().isPresent()), "the rules of its columns");
+            table.checks(List.of()).indexes(List.of());
+            table.columns(columns.stream()
+                    .map(c -> c.toBuilder().generation(Optional.empty()).build())
+                    .toList());
+            drop(
+                    before.primaryKey().filter(k -> !keeps(k.columns())).isPresent(),
+                    "its primary key, of which a column is left out");
+            drop(
+                    before.foreignKeys().stream().anyMatch(k -> !keeps(k.columns())),
+                    "references of which a column is left out");
+        }
+        if (numbered) {
+            List<ColumnDefinition> all = new ArrayList<>(table.build().columns());
+            all.add(
+                    0,
+                    ColumnDefinition.named(reshaping.number(), LogicalType.BIGINT)
+                            .nullable(false)
+                            .build());
+            table.columns(all).primaryKey(reshaping.number());
+        }
+        this.after = table.build();
+    }
+
+    private static ColumnDefinition retyped(ColumnDefinition column, LogicalType type) {
+        // what its own system called it, and filled it with, was of the old type
+        return column.toBuilder()
+                .identity(Optional.empty())
+                .generation(Optional.empty())
+                .enumeration(Optional.empty())
+                .sourceType("")
+                .build()
+                .withType(type);
+    }
+
+    private void drop(boolean any, String what) {
+        if (any) {
+            findings.add(Finding.of(before.name(), "comes without " + what + ", since its columns are others"));
+        }
+    }
+
+    private List<String> chosen(Reshaping reshaping) {
+        List<String> all = before.columnNames();
+        List<String> chosen = new ArrayList<>();
+        List<String> mine = reshaping.only().stream()
+                .filter(p -> all.stream().anyMatch(n -> fits(p, n)))
+                .toList();
+        if (mine.isEmpty()) {
+            chosen.addAll(all);
+        }
+        for (String pattern : mine) {
+            all.stream().filter(n -> fits(pattern, n) && !chosen.contains(n)).forEach(chosen::add);
+        }
+        chosen.removeIf(n -> reshaping.skipped().stream().anyMatch(p -> fits(p, n)));
+        return chosen;
+    }
+
+    private <T> Optional<T> first(Map<String, T> byPattern, String column) {
+        return byPattern.entrySet().stream()
+                .filter(e -> fits(e.getKey(), column))
+                .map(Map.Entry::getValue)
+                .findFirst();
+    }
+
+    /** Whether a pattern names a column of this table; remembers that it did. */
+    private boolean fits(String pattern, String column) {
+        boolean fits = matches(pattern, column) || matches(pattern, before.name() + "." + column);
+        if (fits) {
+            used.add(pattern);
+        }
+        return fits;
+    }
+
+    private static boolean matches(String pattern, String name) {
+        String regex = java.util.Arrays.stream(pattern.split("\\*", -1))
+                .map(Pattern::quote)
+                .collect(Collectors.joining(".*"));
+        return Pattern.compile(regex, Pattern.DOTALL).matcher(name).matches();
+    }
+
+    private boolean keeps(List<String> columns) {
+        return kept.keySet().containsAll(columns);
+    }
+
+    /** Whether all columns stay, by their names. */
+    private boolean isWhole() {
+        return kept.size() == before.columns().size()
+                && kept.entrySet().stream().allMatch(e -> e.getKey().equals(e.getValue()));
+    }
+
+    private List<String> renamed(List<String> columns) {
+        return columns.stream().map(kept::get).toList();
+    }
+
+    private Key renamed(Key key) {
+        return new Key(key.name(), renamed(key.columns()));
+    }
+
+    private ForeignKey renamed(ForeignKey key) {
+        return new ForeignKey(
+                key.name(),
+                renamed(key.columns()),
+                key.target(),
+                key.targetColumns(),
+                key.onUpdate(),
+                key.onDelete(),
+                key.deferrability());
+    }
+
+    TableDefinition before() {
+        return before;
+    }
+
+    TableDefinition after() {
+        return after;
+    }
+
+    /** Old names of columns by their new names. */
+    String oldName(String now) {
+        return kept.entrySet().stream()
+                .filter(e -> e.getValue().equals(now))
+                .map(Map.Entry::getKey)
+                .findFirst()
+                .orElse("");
+    }
+
+    Map<String, String> kept() {
+        return kept;
+    }
+
+    List<Condition> conditions() {
+        return conditions;
+    }
+
+    List<Finding> findings() {
+        return findings;
+    }
+
+    /** What was named and is of this table. */
+    Set<String> used() {
+        return used;
+    }
+
+    boolean isNumbered() {
+        return numbered;
+    }
+
+    long nextNumber() {
+        return numbers.incrementAndGet();
+    }
+}

@@ -1,0 +1,124 @@
+package org.orderlyferry.reshape;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.Rejects;
+
+/**
+ * What is to be different about tables on their way. Columns are named as in {@code TABLE.COLUMN}, or {@code COLUMN} for
+ * every table that has it; {@code *} stands for any characters. Not safe for use by several threads.
+ */
+public final class Reshaping {
+
+    private final List<String> only = new ArrayList<>();
+    private final List<String> skipped = new ArrayList<>();
+    private final Map<String, String> names = new LinkedHashMap<>();
+    private final Map<String, LogicalType> types = new LinkedHashMap<>();
+    private final List<String> conditions = new ArrayList<>();
+    private String tableName = "";
+    private String number = "";
+
+    /** Only these columns, in this order. */
+    public Reshaping only(List<String> columns) {
+        only.addAll(columns);
+        return this;
+    }
+
+    /** All but these columns. */
+    public Reshaping skip(List<String> columns) {
+        skipped.addAll(columns);
+        return this;
+    }
+
+    /** A column by another name. */
+    public Reshaping rename(String column, String name) {
+        names.put(column, name);
+        return this;
+    }
+
+    /**
+     * A column of another type.
+     *
+     * @param type for example {@code DECIMAL(12,2)}
+     */
+    public Reshaping type(String column, String type) {
+        try {
+            types.put(column, LogicalType.parse(type));
+        } catch (IllegalArgumentException e) {
+            throw new UsageException(e.getMessage() + "; CHARACTER VARYING(40), DECIMAL(12,2) and DATE are some", e);
+        }
+        return this;
+    }
+
+    /** Only records for which a condition of SQL holds. */
+    public Reshaping where(String condition) {
+        conditions.add(condition);
+        return this;
+    }
+
+    /** The one table by another name. */
+    public Reshaping named(String name) {
+        tableName = name;
+        return this;
+    }
+
+    /** A column of this name, in front of all, that numbers the records from 1 and is their key. */
+    public Reshaping numbered(String column) {
+        number = column;
+        return this;
+    }
+
+    /** Whether nothing is to be different. */
+    public boolean isNothing() {
+        return only.isEmpty()
+                && skipped.isEmpty()
+                && names.isEmpty()
+                && types.isEmpty()
+                && conditions.isEmpty()
+                && tableName.isEmpty()
+                && number.isEmpty();
+    }
+
+    List<String> only() {
+        return only;
+    }
+
+    List<String> skipped() {
+        return skipped;
+    }
+
+    Map<String, String> names() {
+        return names;
+    }
+
+    Map<String, LogicalType> types() {
+        return types;
+    }
+
+    List<String> conditions() {
+        return conditions;
+    }
+
+    String tableName() {
+        return tableName;
+    }
+
+    String number() {
+        return number;
+    }
+
+    /**
+     * The place with its tables so.
+     *
+     * @param rejects hears of values that don't fit another type
+     * @throws UsageException if no table has a column that is named
+     */
+    public Place over(Place place, Rejects rejects) {
+        return isNothing() ? place : new ReshapedPlace(place, this, rejects);
+    }
+}
