@@ -62,26 +62,13 @@ final class FilePlace implements FileTables {
         this.described = description.isThere();
         this.settings = options.files().or(description.settings());
         format.check(settings);
-        List<TableDefinition> told = description.tables();
-        if (described && !format.holdsSeveralTables()) {
-            put(
-                    new Outline(told.get(0), Outline.Source.DEFINITIONS),
-                    description.styles(told.get(0).name()));
-        } else {
-            for (Outline outline : format.outline(file, settings)) {
-                put(outline, description);
+        if (described) {
+            for (TableDefinition table : description.tables()) {
+                put(new Outline(table, Outline.Source.DEFINITIONS), description.styles(table.name()));
             }
+        } else {
+            format.outline(file, settings).forEach(outline -> put(outline, Map.of()));
         }
-    }
-
-    private void put(Outline outline, Description description) {
-        TableName name = outline.table().name();
-        description.tables().stream()
-                .filter(t -> t.name().equals(name))
-                .findFirst()
-                .ifPresentOrElse(
-                        t -> put(new Outline(t, Outline.Source.DEFINITIONS), description.styles(name)),
-                        () -> put(outline, Map.of()));
     }
 
     private void put(Outline outline, Map<String, ValueStyle> styles) {

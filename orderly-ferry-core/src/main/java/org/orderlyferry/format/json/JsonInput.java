@@ -33,6 +33,7 @@ final class JsonInput implements AutoCloseable {
     private final JsonParser parser;
     private final Shape shape;
     private String key;
+    private boolean ended;
 
     private JsonInput(FileSource file, String table, Shape shape) throws IOException {
         this.shown = file.shown();
@@ -103,6 +104,9 @@ final class JsonInput implements AutoCloseable {
      * @return false behind the last
      */
     boolean nextRecord() {
+        if (ended) {
+            return false;
+        }
         JsonToken token = next();
         if (shape == Shape.KEYED && token == JsonToken.FIELD_NAME) {
             key = text();
@@ -112,6 +116,7 @@ final class JsonInput implements AutoCloseable {
                 ? token == null
                 : token == (shape == Shape.ARRAY ? JsonToken.END_ARRAY : JsonToken.END_OBJECT);
         if (end) {
+            ended = true;
             if (shape != Shape.LINES && next() != null) {
                 throw malformed("something follows behind the last record");
             }
