@@ -1,6 +1,7 @@
 package org.orderlyferry.examples;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -31,6 +32,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.transfer.Export;
 import org.orderlyferry.transfer.Load;
@@ -40,6 +42,10 @@ class FormatsTest {
 
     /** Settings without which a format loses something; what that is, the format's page says. */
     private static final Map<String, FileSettings> WHOLE = Map.of("XML", FileSettings.NONE.with("version", "1.1"));
+
+    /** Tables that a format refuses, and why: the losses that its page lists. */
+    private static final Map<String, Map<String, String>> REFUSED =
+            Map.of("spreadsheet", Map.of("calibration", "a cell of a spreadsheet holds 32767 characters"));
 
     @TempDir
     static Path folder;
@@ -64,6 +70,18 @@ class FormatsTest {
         return WHOLE.getOrDefault(format.name(), FileSettings.NONE);
     }
 
+    private static Map<String, String> refused(FileFormat format) {
+        return REFUSED.getOrDefault(format.name(), Map.of());
+    }
+
+    /** All tables that a format takes. */
+    private static String[] taken(Place source, FileFormat format) {
+        return source.tables().stream()
+                .map(TableName::toString)
+                .filter(t -> !refused(format).containsKey(t))
+                .toArray(String[]::new);
+    }
+
     private static void write(Place from, String table, Path to, FileFormat format) {
         OpenOptions options = OpenOptions.DEFAULT.withFiles(settings(format)).withFormat(format.name());
         try (TargetPlace target = Places.openTarget(PlaceAddress.of(to), options)) {
@@ -83,6 +101,14 @@ class FormatsTest {
             for (TableName table : source.tables()) {
                 Path file = folder.resolve(format.endings().get(0) + "-files")
                         .resolve("table " + table + "." + format.endings().get(0));
+                String refused = refused(format).get(table.toString());
+                if (refused != null) {
+                    assertThatThrownBy(() -> write(source, table.toString(), file, format))
+                            .isInstanceOf(BadValueException.class)
+                            .hasMessageContaining(refused);
+                    assertThat(file).doesNotExist();
+                    continue;
+                }
                 write(source, table.toString(), file, format);
                 try (Place back = Places.open(file.toString())) {
                     assertThat(back.system()).isEqualTo(format.name());
@@ -99,11 +125,18 @@ class FormatsTest {
     void aSetMayHaveFilesOfAnyFormat(FileFormat format) {
         Path set = folder.resolve(format.endings().get(0) + "-set");
         try (Place source = Places.open(old.toString())) {
-            Export.from(source).format(format, settings(format)).lanes(2).to(set);
+            String[] tables = taken(source, format);
+            Export.from(source)
+                    .tables(tables)
+                    .format(format, settings(format))
+                    .lanes(2)
+                    .to(set);
             try (Place back = Places.open(set.toString())) {
                 back.verify();
-                assertThat(back.tables()).isEqualTo(source.tables());
-                mustBeEqual(source, back, "*");
+                assertThat(back.tables()).extracting(TableName::toString).containsExactly(tables);
+                for (String table : tables) {
+                    mustBeEqual(source, back, table);
+                }
             }
         }
     }
@@ -116,13 +149,18 @@ class FormatsTest {
         }
         Path file = folder.resolve("herbarium." + format.endings().get(0));
         try (Place source = Places.open(old.toString())) {
-            write(source, "*", file, format);
+            String[] tables = taken(source, format);
+            OpenOptions options = OpenOptions.DEFAULT.withFiles(settings(format));
+            try (TargetPlace target = Places.openTarget(PlaceAddress.of(file), options)) {
+                Load.from(source).tables(tables).into(target);
+            }
             try (Place back = Places.open(file.toString())) {
-                assertThat(back.tables()).isEqualTo(source.tables());
-                for (TableName table : source.tables()) {
-                    assertThat(back.define(table)).isEqualTo(source.define(table));
+                assertThat(back.tables()).extracting(TableName::toString).containsExactly(tables);
+                for (String table : tables) {
+                    TableName name = TableName.of(table);
+                    assertThat(back.define(name)).isEqualTo(source.define(name));
+                    mustBeEqual(source, back, table);
                 }
-                mustBeEqual(source, back, "*");
             }
         }
     }

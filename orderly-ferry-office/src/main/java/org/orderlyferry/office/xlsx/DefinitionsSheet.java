@@ -1,0 +1,138 @@
+package org.orderlyferry.office.xlsx;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.dhatim.fastexcel.Worksheet;
+import org.dhatim.fastexcel.reader.Row;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/** The sheet that says what the others hold: a line for each field, for people and to be read back. */
+final class DefinitionsSheet {
+
+    static final String NAME = "Definitions";
+    private static final List<String> HEADINGS = List.of(
+            "sheet", "table", "field", "type", "may be empty", "primary key", "refers to", "default", "comment");
+    private static final int[] WIDTHS = {22, 22, 24, 30, 12, 11, 34, 24, 40};
+
+    private DefinitionsSheet() {}
+
+    static void write(Worksheet sheet, Map<TableDefinition, List<String>> sheets) {
+        for (int i = 0; i < HEADINGS.size(); i++) {
+            sheet.inlineString(0, i, HEADINGS.get(i));
+            sheet.style(0, i).bold().set();
+            sheet.width(i, WIDTHS[i]);
+        }
+        sheet.freezePane(0, 1);
+        int row = 1;
+        for (Map.Entry<TableDefinition, List<String>> entry : sheets.entrySet()) {
+            TableDefinition table = entry.getKey();
+            for (ColumnDefinition column : table.columns()) {
+                List<String> cells = cells(table, column, entry.getValue());
+                for (int i = 0; i < cells.size(); i++) {
+                    if (!cells.get(i).isEmpty()) {
+                        sheet.inlineString(row, i, XString.of(cells.get(i)));
+                    }
+                }
+                row++;
+            }
+        }
+    }
+
+    private static List<String> cells(TableDefinition table, ColumnDefinition column, List<String> sheets) {
+        int place = table.primaryKey()
+                .map(k -> k.columns().indexOf(column.name()) + 1)
+                .orElse(0);
+        return List.of(
+                String.join(", ", sheets),
+                table.name().toString(),
+                column.name(),
+                column.type().toString(),
+                column.nullable() ? "yes" : "no",
+                place == 0 ? "" : Integer.toString(place),
+                table.foreignKeys().stream()
+                        .filter(k -> k.columns().contains(column.name()))
+                        .map(k -> target(k, column.name()))
+                        .collect(Collectors.joining(", ")),
+                column.defaultValue()
+                        .map(d -> d instanceof ColumnDefault.Literal literal
+                                ? literal.text()
+                                : ((ColumnDefault.Expression) d).text().sql())
+                        .orElse(""),
+                column.comment());
+    }
+
+    private static String target(ForeignKey key, String column) {
+        return key.target() + "." + key.targetColumns().get(key.columns().indexOf(column));
+    }
+
+    /** What a line says. */
+    private record Line(List<String> sheets, String table, ColumnDefinition column, int keyPlace) {}
+
+    /**
+     * Reads the sheet.
+     *
+     * @return each table with its sheets; empty if the sheet is another one
+     */
+    static Optional<Map<TableDefinition, List<String>>> read(List<Row> rows) {
+        if (rows.isEmpty() || !HEADINGS.equals(texts(rows.get(0)))) {
+            return Optional.empty();
+        }
+        Map<String, List<Line>> byTable = new LinkedHashMap<>();
+        for (Row row : rows.subList(1, rows.size())) {
+            List<String> cells = texts(row);
+            if (!cells.get(1).isEmpty()) {
+                Line line = line(cells);
+                byTable.computeIfAbsent(line.table(), t -> new ArrayList<>()).add(line);
+            }
+        }
+        Map<TableDefinition, List<String>> tables = new LinkedHashMap<>();
+        byTable.forEach((name, lines) -> {
+            TableDefinition.Builder table = TableDefinition.named(TableName.of(name))
+                    .columns(lines.stream().map(Line::column).toList());
+            List<String> key = lines.stream()
+                    .filter(l -> l.keyPlace() > 0)
+                    .sorted(java.util.Comparator.comparingInt(Line::keyPlace))
+                    .map(l -> l.column().name())
+                    .toList();
+            if (!key.isEmpty()) {
+                table.primaryKey(new Key("", key));
+            }
+            tables.put(table.build(), lines.get(0).sheets());
+        });
+        return Optional.of(tables);
+    }
+
+    private static Line line(List<String> cells) {
+        ColumnDefinition column = ColumnDefinition.named(cells.get(2), LogicalType.parse(cells.get(3)))
+                .nullable(!cells.get(4).equals("no"))
+                .comment(cells.get(8))
+                .build();
+        return new Line(
+                List.of(cells.get(0).split(", ")),
+                cells.get(1),
+                column,
+                cells.get(5).isEmpty() ? 0 : Integer.parseInt(cells.get(5)));
+    }
+
+    private static List<String> texts(Row row) {
+        List<String> texts = new ArrayList<>();
+        for (int i = 0; i < HEADINGS.size(); i++) {
+            texts.add(
+                    row.hasCell(i) && row.getCell(i) != null
+                            ? XString.back(Optional.ofNullable(row.getCell(i).getText())
+                                    .orElse(""))
+                            : "");
+        }
+        return texts;
+    }
+}

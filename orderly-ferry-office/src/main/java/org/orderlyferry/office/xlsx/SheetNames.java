@@ -1,0 +1,33 @@
+package org.orderlyferry.office.xlsx;
+
+import java.util.HashSet;
+import java.util.Locale;
+import java.util.Set;
+
+/** Gives each sheet a name of its own that a spreadsheet takes: at most 31 characters, and none of {@code []:*?/\}. */
+final class SheetNames {
+
+    private static final int LONGEST = 31;
+
+    private final Set<String> taken = new HashSet<>(Set.of("history"));
+
+    String of(String wanted) {
+        StringBuilder plain = new StringBuilder(wanted.replaceAll("[\\[\\]:*?/\\\\\\p{Cntrl}]", "_"));
+        for (int i : new int[] {0, plain.length() - 1}) {
+            if (i >= 0 && plain.charAt(i) == '\'') {
+                plain.setCharAt(i, '_');
+            }
+        }
+        String name = cut(plain.toString(), LONGEST);
+        for (int number = 2; !taken.add(name.toLowerCase(Locale.ROOT)); number++) {
+            String ending = " (" + number + ")";
+            name = cut(plain.toString(), LONGEST - ending.length()) + ending;
+        }
+        return name;
+    }
+
+    private static String cut(String text, int length) {
+        int to = Math.min(text.length(), length);
+        return text.substring(0, to > 0 && Character.isHighSurrogate(text.charAt(to - 1)) ? to - 1 : to);
+    }
+}

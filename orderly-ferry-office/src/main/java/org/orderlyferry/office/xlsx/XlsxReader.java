@@ -1,0 +1,149 @@
+package org.orderlyferry.office.xlsx;
+
+import java.util.Base64;
+import java.util.Collections;
+import java.util.Iterator;
+import java.util.List;
+import java.util.stream.Stream;
+import org.dhatim.fastexcel.reader.Cell;
+import org.dhatim.fastexcel.reader.ExcelReaderException;
+import org.dhatim.fastexcel.reader.Row;
+import org.dhatim.fastexcel.reader.Sheet;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.Origin;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+
+/** Reads the records of a table's sheets, one sheet after the other. */
+final class XlsxReader implements RecordReader {
+
+    private final XlsxInput input;
+    private final String shown;
+    private final TableDefinition table;
+    private final Iterator<SheetPart> sheets;
+    private final boolean everyRow;
+    private final Rejects rejects;
+    private Stream<Row> stream = Stream.empty();
+    private Iterator<Row> rows = stream.iterator();
+    private SheetPart part;
+
+    /**
+     * A sheet of a table.
+     *
+     * @param headingRow from 1; 0 where there is none
+     * @param places where the wanted columns are in it
+     */
+    record SheetPart(Sheet sheet, int headingRow, int[] places) {}
+
+    /**
+     * A reader.
+     *
+     * @param everyRow whether a row without values is a record of nulls, rather than none
+     */
+    XlsxReader(
+            XlsxInput input,
+            String shown,
+            TableDefinition table,
+            List<SheetPart> parts,
+            boolean everyRow,
+            Rejects rejects) {
+        this.input = input;
+        this.shown = shown;
+        this.table = table;
+        this.sheets = parts.iterator();
+        this.everyRow = everyRow;
+        this.rejects = rejects;
+    }
+
+    @Override
+    public TableDefinition table() {
+        return table;
+    }
+
+    @Override
+    public boolean read(RecordBatch batch) {
+        batch.start(table.columns().size(), table.name().toString(), shown, true);
+        try {
+            while (!batch.isFull() && hasRow()) {
+                Row row = rows.next();
+                if (row.getRowNum() > part.headingRow() && (everyRow || !isBlank(row))) {
+                    record(row, batch);
+                }
+            }
+        } catch (ExcelReaderException | java.io.UncheckedIOException e) {
+            throw input.failed(e);
+        }
+        return batch.rows() > 0;
+    }
+
+    private boolean hasRow() {
+        while (!rows.hasNext()) {
+            stream.close();
+            if (!sheets.hasNext()) {
+                rows = Collections.emptyIterator();
+                return false;
+            }
+            part = sheets.next();
+            stream = input.rows(part.sheet());
+            rows = stream.iterator();
+        }
+        return true;
+    }
+
+    private static boolean isBlank(Row row) {
+        return row.stream().allMatch(c -> Cells.kind(c) == Cells.Kind.NOTHING);
+    }
+
+    private void record(Row row, RecordBatch batch) {
+        try {
+            for (int i = 0; i < part.places().length; i++) {
+                int place = part.places()[i];
+                value(row, place < row.getCellCount() ? row.getCell(place) : null, i, batch);
+            }
+            batch.endRow(row.getRowNum());
+        } catch (BadValueException e) {
+            batch.dropRow();
+            rejects.reject(e);
+        }
+    }
+
+    private void value(Row row, Cell cell, int column, RecordBatch batch) {
+        ColumnDefinition definition = table.columns().get(column);
+        Cells.Kind kind = Cells.kind(cell);
+        if (kind == Cells.Kind.NOTHING) {
+            batch.addNull();
+            return;
+        }
+        if (kind == Cells.Kind.ERROR) {
+            throw bad(
+                    row,
+                    definition,
+                    String.valueOf(cell.getRawValue()),
+                    "is an error of the spreadsheet, and no value");
+        }
+        String text = Cells.text(cell, kind, definition.type(), input.isDate1904());
+        if (definition.type().name().isBinary()) {
+            try {
+                batch.add(Base64.getDecoder().decode(text));
+            } catch (IllegalArgumentException e) {
+                throw bad(row, definition, text, "isn't base64, as binary values are written in a spreadsheet");
+            }
+        } else if (!batch.add(text)) {
+            throw bad(row, definition, text, "holds half of a surrogate pair, which no encoding of Unicode has");
+        }
+    }
+
+    private BadValueException bad(Row row, ColumnDefinition column, String text, String why) {
+        return new BadValueException(
+                new Origin(table.name().toString(), shown, row.getRowNum(), true), column.name(), text, why);
+    }
+
+    @Override
+    public void close() {
+        stream.close();
+        input.close();
+    }
+}
