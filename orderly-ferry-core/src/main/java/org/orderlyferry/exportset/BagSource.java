@@ -2,6 +2,7 @@ package org.orderlyferry.exportset;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -49,7 +50,10 @@ final class BagSource implements FileSource {
 
     @Override
     public Optional<Path> onDisk() {
-        return Compression.ofName(file) == Compression.NONE ? Optional.of(bag.inside(file)) : Optional.empty();
+        Path path = bag.inside(file);
+        boolean plain = Compression.ofName(file) == Compression.NONE
+                && path.getFileSystem().equals(FileSystems.getDefault());
+        return plain ? Optional.of(path) : Optional.empty();
     }
 
     @Override

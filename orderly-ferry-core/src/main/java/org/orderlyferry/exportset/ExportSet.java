@@ -39,6 +39,8 @@ import org.orderlyferry.tally.Tally;
 public final class ExportSet implements Place {
 
     private final Path folder;
+    private final String shown;
+    private final Optional<BundledSet> bundled;
     private final Bag bag;
     private final SetFormat format;
     private final String system;
@@ -47,8 +49,10 @@ public final class ExportSet implements Place {
     private final Map<TableName, List<String>> files = new LinkedHashMap<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
 
-    private ExportSet(Path folder) {
+    private ExportSet(Path folder, String shown, Optional<BundledSet> bundled) {
         this.folder = folder;
+        this.shown = shown;
+        this.bundled = bundled;
         this.bag = new Bag(folder);
         bag.checkVersion();
         JsonNode root = json(Layout.DEFINITIONS);
@@ -80,7 +84,17 @@ public final class ExportSet implements Place {
         if (!Files.isDirectory(folder)) {
             throw new PlaceException(folder.toString(), "there is no such folder", null);
         }
-        return new ExportSet(folder);
+        return new ExportSet(folder, folder.toString(), Optional.empty());
+    }
+
+    /** Opens a set inside of a file, which is closed with it. */
+    static ExportSet open(Path file, BundledSet bundled) {
+        try {
+            return new ExportSet(bundled.folder(), file.toString(), Optional.of(bundled));
+        } catch (RuntimeException e) {
+            bundled.close();
+            throw e;
+        }
     }
 
     /** Whether a folder claims to be an export set. */
@@ -98,7 +112,7 @@ public final class ExportSet implements Place {
 
     @Override
     public String address() {
-        return folder.toString();
+        return shown;
     }
 
     @Override
@@ -160,7 +174,7 @@ public final class ExportSet implements Place {
     public Companions companions(int count) {
         List<Place> others = new ArrayList<>();
         for (int i = 0; i < count; i++) {
-            others.add(new ExportSet(folder));
+            others.add(new ExportSet(folder, shown, Optional.empty()));
         }
         return new Companions(others, List.of());
     }
@@ -207,6 +221,6 @@ public final class ExportSet implements Place {
 
     @Override
     public void close() {
-        // nothing is held open between reads
+        bundled.ifPresent(BundledSet::close);
     }
 }

@@ -17,6 +17,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.orderlyferry.csvw.Annotations;
@@ -31,6 +32,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.tally.Tally;
@@ -45,6 +47,8 @@ public final class ExportSetWriter implements AutoCloseable {
     private static final ObjectMapper JSON =
             JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
 
+    private final Path place;
+    private final Optional<Bundle> bundle;
     private final NewFolder folder;
     private final FileFormat format;
     private final FileSettings settings;
@@ -78,7 +82,18 @@ public final class ExportSetWriter implements AutoCloseable {
             Compression compression,
             String system,
             List<TableDefinition> tables) {
-        this.folder = NewFolder.begin(set, overwrite);
+        this.bundle = Bundle.ofName(set);
+        this.place = set;
+        if (bundle.isPresent()) {
+            if (Files.exists(set) && !overwrite) {
+                throw new UsageException(set + " is there already; it is kept unless --overwrite is given");
+            }
+            // grows as a folder beside the file, and is packed when it is whole
+            Path beside = set.resolveSibling("." + set.getFileName() + ".unpacked");
+            this.folder = NewFolder.begin(beside, true);
+        } else {
+            this.folder = NewFolder.begin(set, overwrite);
+        }
         format.check(settings);
         this.format = format;
         this.settings = settings;
@@ -172,7 +187,11 @@ public final class ExportSetWriter implements AutoCloseable {
         } catch (IOException e) {
             throw failed(e);
         }
-        folder.takePlace();
+        if (bundle.isPresent()) {
+            bundle.get().pack(folder.growing(), place);
+        } else {
+            folder.takePlace();
+        }
     }
 
     private void tag(String name, byte[] content, Map<String, String> sums) throws IOException {
@@ -245,7 +264,7 @@ public final class ExportSetWriter implements AutoCloseable {
 
     private PlaceException failed(IOException e) {
         return new PlaceException(
-                folder.toString(), "can't be written: " + e.getMessage() + "; nothing was left there", e);
+                place.toString(), "can't be written: " + e.getMessage() + "; nothing was left there", e);
     }
 
     @Override

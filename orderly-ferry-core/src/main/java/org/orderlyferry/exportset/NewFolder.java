@@ -62,6 +62,11 @@ final class NewFolder implements AutoCloseable {
         }
     }
 
+    /** Where it grows. */
+    Path growing() {
+        return growing;
+    }
+
     Path resolve(String path) {
         Path resolved = growing;
         for (String part : path.split("/")) {

@@ -4,11 +4,13 @@ import com.github.luben.zstd.ZstdInputStream;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
+import org.orderlyferry.format.BoundedExpansion;
 import org.orderlyferry.format.FileSource;
 
 /** A file on the disk, as it is or compressed with gzip or Zstandard: its first bytes tell, not its name. */
@@ -83,7 +85,8 @@ final class DiskFile implements FileSource {
 
     @Override
     public Optional<Path> onDisk() {
-        return isCompressed() ? Optional.empty() : Optional.of(path);
+        boolean plain = !isCompressed() && path.getFileSystem().equals(FileSystems.getDefault());
+        return plain ? Optional.of(path) : Optional.empty();
     }
 
     @Override

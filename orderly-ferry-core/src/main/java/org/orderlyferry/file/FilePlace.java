@@ -197,6 +197,12 @@ final class FilePlace implements FileTables {
         return new CheckedReader(StyledReader.of(raw(slice, table), styles, rejects), rejects);
     }
 
+    /** A table's records as the file has them. */
+    RecordReader raw(TableName name) {
+        TableDefinition table = known(name).outline.table();
+        return format.read(file, table, table.columnNames(), settings, rejects);
+    }
+
     private RecordReader raw(Slice slice, TableDefinition table) {
         return format.read(file, table, slice.columns(), settings, rejects);
     }

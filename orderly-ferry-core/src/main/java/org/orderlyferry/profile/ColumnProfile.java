@@ -48,10 +48,15 @@ public final class ColumnProfile {
         nulls++;
     }
 
+    /** What a value counts by. */
+    static long hash(byte[] bytes, int start, int end) {
+        return HASHER.hashBytesToLong(bytes, start, end - start);
+    }
+
     /** Takes a value; returns its hash. */
     long add(byte[] bytes, int start, int end, long line) {
         values++;
-        long hash = HASHER.hashBytesToLong(bytes, start, end - start);
+        long hash = hash(bytes, start, end);
         distinct.add(hash, line);
         if (start == end) {
             empty++;

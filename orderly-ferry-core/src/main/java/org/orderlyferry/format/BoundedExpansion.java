@@ -1,4 +1,4 @@
-package org.orderlyferry.file;
+package org.orderlyferry.format;
 
 import java.io.FilterInputStream;
 import java.io.IOException;
@@ -8,7 +8,7 @@ import java.io.InputStream;
  * What a compressed file expands to, as long as that is in proportion: a small file that expands without end is made to
  * do harm.
  */
-final class BoundedExpansion extends FilterInputStream {
+public final class BoundedExpansion extends FilterInputStream {
 
     /** Below so many bytes, nothing is asked. */
     private static final long HARMLESS = 256L * 1024 * 1024;
@@ -20,7 +20,7 @@ final class BoundedExpansion extends FilterInputStream {
     private long expanded;
 
     /** Undoes a compression. */
-    interface Undo {
+    public interface Undo {
         InputStream of(InputStream in) throws IOException;
     }
 
@@ -46,7 +46,13 @@ final class BoundedExpansion extends FilterInputStream {
         }
     }
 
-    BoundedExpansion(InputStream in, Undo undo, String shown) throws IOException {
+    /**
+     * What a compressed file expands to.
+     *
+     * @param in the compressed bytes
+     * @param shown the file, for messages
+     */
+    public BoundedExpansion(InputStream in, Undo undo, String shown) throws IOException {
         this(new Counted(in), undo, shown);
     }
 

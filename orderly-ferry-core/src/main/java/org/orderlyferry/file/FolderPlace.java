@@ -1,0 +1,135 @@
+package org.orderlyferry.file;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.profile.Proposal;
+import org.orderlyferry.profile.References;
+import org.orderlyferry.profile.TableProfile;
+import org.orderlyferry.record.RecordReader;
+
+/** Several files in a folder as one place, whose tables may refer to each other. */
+final class FolderPlace implements FileTables {
+
+    private final Path folder;
+    private final List<FilePlace> files;
+    private final Map<TableName, FilePlace> byTable = new LinkedHashMap<>();
+    private Map<TableName, TableDefinition> defined;
+
+    FolderPlace(Path folder, List<FilePlace> files) {
+        this.folder = folder;
+        this.files = files;
+        for (FilePlace file : files) {
+            for (TableName table : file.tables()) {
+                FilePlace other = byTable.put(table, file);
+                if (other != null) {
+                    throw new UsageException("the files " + other.address() + " and " + file.address()
+                            + " are both of a table " + table + "; name one of them alone");
+                }
+            }
+        }
+    }
+
+    private FilePlace file(TableName table) {
+        FilePlace file = byTable.get(table);
+        if (file == null) {
+            throw new UsageException("there is no table " + table + " in " + address());
+        }
+        return file;
+    }
+
+    @Override
+    public String address() {
+        return folder.toString();
+    }
+
+    @Override
+    public String system() {
+        return "folder of " + files.size() + " files";
+    }
+
+    @Override
+    public List<TableName> tables() {
+        return byTable.keySet().stream().sorted().toList();
+    }
+
+    /** Tables without definitions get references too, which only all files together can tell. */
+    @Override
+    public TableDefinition define(TableName table) {
+        FilePlace file = file(table);
+        if (!file.isProposed(table)) {
+            return file.define(table);
+        }
+        if (defined == null) {
+            References references = new References();
+            byTable.forEach((name, place) -> references.add(place.define(name), place.profile(name)));
+            defined = new LinkedHashMap<>();
+            byTable.forEach((name, place) -> {
+                if (place.isProposed(name)) {
+                    defined.put(name, references.added(place.define(name), () -> place.raw(name)));
+                }
+            });
+        }
+        return defined.get(table);
+    }
+
+    @Override
+    public boolean isProposed(TableName table) {
+        return file(table).isProposed(table);
+    }
+
+    @Override
+    public Proposal propose(TableName table) {
+        return file(table).propose(table);
+    }
+
+    @Override
+    public TableProfile profile(TableName table) {
+        return file(table).profile(table);
+    }
+
+    @Override
+    public void writeDefinitions(TableName table, Path to) {
+        file(table).writeDefinitions(table, to);
+    }
+
+    @Override
+    public long count(TableName table) {
+        return file(table).count(table);
+    }
+
+    @Override
+    public OptionalLong bytes(TableName table) {
+        return file(table).bytes(table);
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() {
+        List<LeftBehind> all = new ArrayList<>();
+        files.forEach(f -> all.addAll(f.leftBehind()));
+        return all;
+    }
+
+    @Override
+    public void check(TableDefinition table) {
+        file(table.name()).check(table);
+    }
+
+    @Override
+    public RecordReader read(Slice slice) {
+        return file(slice.table()).read(slice);
+    }
+
+    @Override
+    public void close() {
+        files.forEach(FilePlace::close);
+    }
+}

@@ -1,0 +1,56 @@
+package org.orderlyferry.file;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FileFormats;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.PlaceProvider;
+import org.orderlyferry.problem.PlaceException;
+
+/** Opens folders that are no export sets and hold files of formats that are at hand. */
+public final class FolderProvider implements PlaceProvider {
+
+    /** What a set has; a folder with these and without the rest is a set that was cut short. */
+    private static final List<String> SET_FILES = List.of("bagit.txt", "definitions.json", "tallies.json");
+
+    @Override
+    public Optional<Place> open(PlaceAddress address, OpenOptions options) {
+        if (address.isJdbc() || !Files.isDirectory(address.path())) {
+            return Optional.empty();
+        }
+        Path folder = address.path();
+        if (SET_FILES.stream().anyMatch(f -> Files.exists(folder.resolve(f)))
+                || Files.isDirectory(folder.resolve("data"))) {
+            return Optional.empty();
+        }
+        List<FilePlace> files = new ArrayList<>();
+        try (Stream<Path> all = Files.list(folder)) {
+            for (Path path : all.filter(Files::isRegularFile).sorted().toList()) {
+                file(path, options).ifPresent(files::add);
+            }
+        } catch (IOException e) {
+            throw new PlaceException(folder.toString(), "can't be read: " + e.getMessage(), e);
+        }
+        return files.isEmpty() ? Optional.empty() : Optional.of(new FolderPlace(folder, files));
+    }
+
+    private static Optional<FilePlace> file(Path path, OpenOptions options) throws IOException {
+        String name = path.getFileName().toString();
+        boolean aside = name.startsWith(".") || name.endsWith("-metadata.json") || name.endsWith(".schema.json");
+        if (aside) {
+            return Optional.empty();
+        }
+        DiskFile file = DiskFile.of(path);
+        Optional<FileFormat> format = FileFormats.ofEnding(file.ending());
+        boolean known = format.isPresent() && !file.ending().equals("txt");
+        return known ? FileFormats.of(file).map(f -> new FilePlace(file, f, options)) : Optional.empty();
+    }
+}
