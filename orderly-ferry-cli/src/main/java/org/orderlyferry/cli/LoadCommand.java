@@ -67,6 +67,11 @@ final class LoadCommand implements Callable<Integer> {
             description = "A CSVW description of a single file. Default: the one beside it, NAME-metadata.json.")
     private Path definitions;
 
+    @Option(
+            names = "--accept-changes",
+            description = "Take a set although its files were changed after it was made; ferry look shows how.")
+    private boolean acceptChanges;
+
     @Mixin
     private ReshapeOptions reshape;
 
@@ -114,6 +119,7 @@ final class LoadCommand implements Callable<Integer> {
                     .tables(tables.toArray(String[]::new))
                     .mode(mode)
                     .rehearsal(tryOnly)
+                    .acceptChanges(acceptChanges)
                     .lanes(lanes.lanes())
                     .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                     .listener(progress)

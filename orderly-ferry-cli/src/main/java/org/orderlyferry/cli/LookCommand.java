@@ -67,7 +67,7 @@ final class LookCommand implements Callable<Integer> {
             }
             if (table == null) {
                 PlaceView view = PlaceView.of(opened);
-                boolean whole = view.denied().isEmpty();
+                boolean whole = view.denied().isEmpty() && view.changes().isEmpty();
                 if (json.isOn()) {
                     console.json(view.json());
                 } else {

@@ -7,6 +7,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
+import org.orderlyferry.exportset.ExportSet;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -21,7 +23,8 @@ record PlaceView(
         List<Line> lines,
         List<FailedTable> denied,
         List<String> databases,
-        List<LeftBehind> leftBehind) {
+        List<LeftBehind> leftBehind,
+        List<Finding> changes) {
 
     /** One table. */
     record Line(TableDefinition table, long rows, OptionalLong bytes) {
@@ -53,7 +56,14 @@ record PlaceView(
                 denied.add(new FailedTable(name, e.getMessage()));
             }
         }
-        return new PlaceView(place.address(), place.system(), lines, denied, place.databases(), place.leftBehind());
+        return new PlaceView(
+                place.address(),
+                place.system(),
+                lines,
+                denied,
+                place.databases(),
+                place.leftBehind(),
+                place instanceof ExportSet set ? set.changes() : List.of());
     }
 
     void show(Console console) {
@@ -85,6 +95,7 @@ record PlaceView(
         table.lines(console.style()).forEach(console::line);
         new Report(console).notes("Can't be read", denied);
         new Report(console).notes("Can't be carried", leftBehind);
+        new Report(console).notes("Changed since the set was made", changes);
     }
 
     ObjectNode json() {
@@ -109,6 +120,7 @@ record PlaceView(
                 .put("reason", d.reason()));
         databases.forEach(root.putArray("databases")::add);
         root.set("leftBehind", Report.leftBehind(leftBehind));
+        root.set("changes", Report.findings(changes.stream()));
         return root;
     }
 }

@@ -8,6 +8,7 @@ import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -75,6 +76,18 @@ final class Bag {
             throw broken("these files are in it but not in its manifest: " + String.join(", ", extra));
         }
         check(payload);
+    }
+
+    /** Data files that are not what the manifest says: those that are missing, those that were changed. */
+    List<String> changed() {
+        List<String> changed = new ArrayList<>();
+        manifest(Layout.MANIFEST).forEach((file, sum) -> {
+            Path path = inside(file);
+            if (!Files.isRegularFile(path) || !sha256(path).equalsIgnoreCase(sum)) {
+                changed.add(file);
+            }
+        });
+        return changed;
     }
 
     private void check(Map<String, String> manifest) {

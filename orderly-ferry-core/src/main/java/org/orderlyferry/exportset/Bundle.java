@@ -80,9 +80,7 @@ enum Bundle {
 
     private static void delete(Path file) {
         try {
-            if (file != null) {
-                Files.deleteIfExists(file);
-            }
+            Files.deleteIfExists(file);
         } catch (IOException e) {
             throw new PlaceException(file.toString(), "is unfinished and can't be removed: " + e.getMessage(), e);
         }

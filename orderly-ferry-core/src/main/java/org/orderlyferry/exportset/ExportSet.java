@@ -16,6 +16,9 @@ import org.orderlyferry.csvw.Annotations;
 import org.orderlyferry.csvw.CsvwNames;
 import org.orderlyferry.csvw.CsvwSchemaReader;
 import org.orderlyferry.csvw.JsonFile;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.csv.DelimitedFormat;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -42,6 +45,10 @@ public final class ExportSet implements Place {
     private final String shown;
     private final Optional<BundledSet> bundled;
     private final Bag bag;
+    private final FileSettings told;
+    /** How the files were written, and how they are read. */
+    private final SetFormat made;
+
     private final SetFormat format;
     private final String system;
     private final KeptTallies tallies;
@@ -49,14 +56,17 @@ public final class ExportSet implements Place {
     private final Map<TableName, List<String>> files = new LinkedHashMap<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
 
-    private ExportSet(Path folder, String shown, Optional<BundledSet> bundled) {
+    private ExportSet(Path folder, String shown, Optional<BundledSet> bundled, FileSettings told) {
         this.folder = folder;
         this.shown = shown;
         this.bundled = bundled;
+        this.told = told;
         this.bag = new Bag(folder);
         bag.checkVersion();
         JsonNode root = json(Layout.DEFINITIONS);
-        this.format = SetFormat.read(root, address());
+        this.made = SetFormat.read(root, address());
+        this.format = new SetFormat(made.format(), told.or(made.settings()));
+        format.format().check(format.settings());
         this.system = root.path(Annotations.SYSTEM).asText("");
         this.tallies = KeptTallies.read(json(Layout.TALLIES), address());
         CsvwSchemaReader schemas = new CsvwSchemaReader(address());
@@ -84,13 +94,22 @@ public final class ExportSet implements Place {
         if (!Files.isDirectory(folder)) {
             throw new PlaceException(folder.toString(), "there is no such folder", null);
         }
-        return new ExportSet(folder, folder.toString(), Optional.empty());
+        return open(folder, FileSettings.NONE);
+    }
+
+    /**
+     * Opens a set whose files may be written otherwise by now.
+     *
+     * @param told how they are written; what isn't told is as the set says
+     */
+    static ExportSet open(Path folder, FileSettings told) {
+        return new ExportSet(folder, folder.toString(), Optional.empty(), told);
     }
 
     /** Opens a set inside of a file, which is closed with it. */
     static ExportSet open(Path file, BundledSet bundled) {
         try {
-            return new ExportSet(bundled.folder(), file.toString(), Optional.of(bundled));
+            return new ExportSet(bundled.folder(), file.toString(), Optional.of(bundled), FileSettings.NONE);
         } catch (RuntimeException e) {
             bundled.close();
             throw e;
@@ -174,7 +193,7 @@ public final class ExportSet implements Place {
     public Companions companions(int count) {
         List<Place> others = new ArrayList<>();
         for (int i = 0; i < count; i++) {
-            others.add(new ExportSet(folder, shown, Optional.empty()));
+            others.add(new ExportSet(folder, shown, Optional.empty(), told));
         }
         return new Companions(others, List.of());
     }
@@ -191,7 +210,51 @@ public final class ExportSet implements Place {
 
     @Override
     public void verify() {
-        bag.verify();
+        try {
+            bag.verify();
+        } catch (BrokenSetException e) {
+            List<Finding> changes = changes();
+            if (changes.isEmpty()) {
+                throw e;
+            }
+            throw new BrokenSetException(
+                    address(),
+                    e.what() + "\n  "
+                            + String.join(
+                                    "\n  ",
+                                    changes.stream().map(Finding::toString).toList())
+                            + "\nIf that is wanted, tell the load to accept changes.");
+        }
+    }
+
+    /**
+     * What is different about the set's files since it was made; nothing where every checksum holds. Reads all of them.
+     */
+    public List<Finding> changes() {
+        List<String> changed = bag.changed();
+        SetChanges changes = new SetChanges(bag, made.settings());
+        for (String file : changed) {
+            Optional<TableName> table = files.entrySet().stream()
+                    .filter(e -> e.getValue().contains(file))
+                    .map(Map.Entry::getKey)
+                    .findFirst();
+            if (table.isEmpty()) {
+                continue;
+            }
+            if (!Files.isRegularFile(bag.inside(file))) {
+                changes.findings().add(Finding.of(table.get(), "the file " + file + " is missing"));
+            } else {
+                changes.findings()
+                        .add(Finding.of(table.get(), "the file " + file + " was changed after the set was made"));
+                KeptTallies.Kept kept = tallies.get(table.get());
+                if (format.format() instanceof DelimitedFormat
+                        && kept != null
+                        && kept.files().size() == 1) {
+                    changes.look(define(table.get()), file, kept.tally());
+                }
+            }
+        }
+        return changes.findings();
     }
 
     @Override

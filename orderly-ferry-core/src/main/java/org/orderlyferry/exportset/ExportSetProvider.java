@@ -30,6 +30,6 @@ public final class ExportSetProvider implements PlaceProvider {
                     address.toString(),
                     "the folder has no bagit.txt: it is no export set, or one that was never completed");
         }
-        return Optional.of(ExportSet.open(folder));
+        return Optional.of(ExportSet.open(folder, options.files()));
     }
 }

@@ -8,6 +8,7 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.Comparator;
 import java.util.List;
+import java.util.UUID;
 import java.util.stream.Stream;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
@@ -35,7 +36,9 @@ final class NewFolder implements AutoCloseable {
                 throw new UsageException("an export set can't stand at " + place);
             }
             Files.createDirectories(parent);
-            Path growing = Files.createTempDirectory(parent, "." + absolute.getFileName() + ".unfinished-");
+            // with the rights that a new folder has, since it becomes the set itself
+            Path growing = Files.createDirectory(
+                    parent.resolve("." + absolute.getFileName() + ".unfinished-" + UUID.randomUUID()));
             return new NewFolder(absolute, growing);
         } catch (IOException e) {
             throw new PlaceException(place.toString(), "can't be made: " + e.getMessage(), e);

@@ -164,13 +164,39 @@ final class FilePlace implements FileTables {
     public long count(TableName name) {
         long rows = 0;
         RecordBatch batch = new RecordBatch();
-        try (RecordReader reader = raw(
-                Slice.whole(known(name).outline.table()), known(name).outline.table())) {
+        try (RecordReader reader = counted(name)) {
             while (reader.read(batch)) {
                 rows += batch.rows();
             }
         }
         return rows;
+    }
+
+    /** Records that aren't whole are told when they are moved, and not when they are counted. */
+    private RecordReader counted(TableName name) {
+        TableDefinition table = known(name).outline.table();
+        return format.read(file, table, table.columnNames(), settings, why -> {});
+    }
+
+    /** From the first records' size and the file's: reading all of it to plan would take as long as the work. */
+    @Override
+    public long estimate(TableName name) {
+        if (known(name).profile != null) {
+            return known(name).profile.rows();
+        }
+        if (tables.size() > 1 || file.bytes() < 0) {
+            return count(name);
+        }
+        RecordBatch batch = new RecordBatch();
+        try (RecordReader reader = counted(name)) {
+            if (!reader.read(batch)) {
+                return 0;
+            }
+            long size = batch.valueBytes() + (long) batch.rows() * batch.columns();
+            return batch.isFull()
+                    ? Math.max(batch.rows(), file.bytes() * batch.rows() / Math.max(1, size))
+                    : batch.rows();
+        }
     }
 
     @Override

@@ -8,6 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.UUID;
 
 /** A file that grows under another name beside its place, and takes that place when it is whole. */
 final class NewFile extends OutputStream {
@@ -49,8 +50,10 @@ final class NewFile extends OutputStream {
         Path absolute = place.toAbsolutePath().normalize();
         Path folder = absolute.getParent();
         Files.createDirectories(folder);
-        Path growing = Files.createTempFile(folder, "." + absolute.getFileName() + ".unfinished-", "");
-        return new NewFile(absolute, growing, FileChannel.open(growing, StandardOpenOption.WRITE));
+        // not one of the temporary files that only their owner may read: it becomes the file itself
+        Path growing = folder.resolve("." + absolute.getFileName() + ".unfinished-" + UUID.randomUUID());
+        return new NewFile(
+                absolute, growing, FileChannel.open(growing, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE));
     }
 
     /** Makes a whole file at once. */

@@ -4,13 +4,20 @@ package org.orderlyferry.problem;
 public final class BrokenSetException extends FerryException {
 
     private final String set;
+    private final String what;
 
     public BrokenSetException(String set, String what) {
         super("export set " + set + ": " + what, null);
         this.set = set;
+        this.what = what;
     }
 
     public String set() {
         return set;
+    }
+
+    /** What is wrong with it. */
+    public String what() {
+        return what;
     }
 }

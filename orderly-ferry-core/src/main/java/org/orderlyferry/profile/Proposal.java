@@ -75,7 +75,7 @@ public record Proposal(
                         .toList());
                 table.primaryKey(new Key("", names));
             });
-            twice(key);
+            twice();
             return new Proposal(table.build(), styles, findings, keys);
         }
 
@@ -256,10 +256,7 @@ public record Proposal(
         }
 
         /** Tells of values that come twice in what looks like a key by its name. */
-        private void twice(Optional<List<String>> key) {
-            if (key.isPresent() || profile.columns().isEmpty()) {
-                return;
-            }
+        private void twice() {
             String table = profile.table().name().name().toLowerCase(Locale.ROOT);
             Set<String> names = Set.of("id", table + "_id", table + "id", table + " id");
             for (ColumnProfile column : profile.columns()) {

@@ -42,6 +42,7 @@ public final class Load {
     private LoadMode mode = LoadMode.CREATE;
     private int lanes = 1;
     private boolean rehearsal;
+    private boolean acceptChanges;
     private Pace pace = new Pace(0, 0);
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
@@ -88,6 +89,12 @@ public final class Load {
         return this;
     }
 
+    /** Whether a set is taken although its files aren't those that it was made with; each value is still checked. */
+    public Load acceptChanges(boolean value) {
+        acceptChanges = value;
+        return this;
+    }
+
     public Load listener(ProgressListener value) {
         listener = value;
         return this;
@@ -107,7 +114,9 @@ public final class Load {
     public TransferResult into(TargetPlace target) {
         ProgressListener told = new OneAtATime(listener);
         told.stage(ProgressListener.Stage.CHECKING);
-        source.verify();
+        if (!acceptChanges) {
+            source.verify();
+        }
         told.stage(ProgressListener.Stage.PLANNING);
         try (Hands hands = Hands.into(source, Math.min(lanes, target.mostLanes()))) {
             List<TableDefinition> tables = LoadingOrder.of(TableChoice.of(source, patterns).stream()
@@ -186,7 +195,8 @@ public final class Load {
             told.sliceFinished(table);
             if (last) {
                 MovedTable moved = work.sum().result();
-                source.keptTally(table).ifPresent(kept -> mustAgree(table, kept, moved.tally()));
+                Optional<Tally> wanted = acceptChanges ? Optional.empty() : source.keptTally(table);
+                wanted.ifPresent(kept -> mustAgree(table, kept, moved.tally()));
                 told.tableFinished(table, moved.read());
             }
         }

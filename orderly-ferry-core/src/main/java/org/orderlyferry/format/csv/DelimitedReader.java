@@ -2,6 +2,7 @@ package org.orderlyferry.format.csv;
 
 import java.util.Base64;
 import java.util.List;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -104,6 +105,13 @@ final class DelimitedReader implements RecordReader {
                 table.columns().get(column).name(),
                 record.fields().get(places[column]).text(),
                 why);
+    }
+
+    @Override
+    public List<Finding> findings() {
+        return scanner.lineEnds().oddity().stream()
+                .map(text -> Finding.of(table.name(), source + ": " + text))
+                .toList();
     }
 
     @Override

@@ -30,6 +30,7 @@ final class DelimitedScanner implements AutoCloseable {
     private final String table;
     private final DelimitedDialect dialect;
     private final Deque<Scanned> held = new ArrayDeque<>();
+    private final LineEnds lineEnds = new LineEnds();
     private long line = 1;
     private int ahead = END - 1;
     private boolean started;
@@ -220,10 +221,20 @@ final class DelimitedScanner implements AutoCloseable {
     }
 
     private void lineEnd() {
-        if (take() == '\r' && peek() == '\n') {
-            take();
+        LineEnd end = LineEnd.LF;
+        if (take() == '\r') {
+            end = LineEnd.CR;
+            if (peek() == '\n') {
+                take();
+                end = LineEnd.CRLF;
+            }
         }
+        lineEnds.saw(end, line);
         line++;
+    }
+
+    LineEnds lineEnds() {
+        return lineEnds;
     }
 
     private boolean startsWith(String text) {

@@ -120,7 +120,7 @@ final class XmlInput implements AutoCloseable {
         Location at = e.getLocation();
         String message = String.valueOf(e.getMessage()).replaceFirst("(?s)\\s+at \\[row.*", "");
         return new MalformedFileException(
-                origin(at == null ? 0 : at.getLineNumber()),
+                origin(at == null ? line() : at.getLineNumber()),
                 "isn't XML" + (at == null ? "" : " at character " + at.getColumnNumber() + " of the line") + ": "
                         + message);
     }

@@ -1,0 +1,193 @@
+package org.orderlyferry.examples;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayOutputStream;
+import java.io.OutputStream;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.zip.GZIPOutputStream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
+import org.apache.commons.compress.archivers.tar.TarArchiveEntry;
+import org.apache.commons.compress.archivers.tar.TarArchiveOutputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Files that are broken, or made to do harm: each is told with its line, and nothing half-made stays. */
+class BadFilesTest {
+
+    @TempDir
+    Path folder;
+
+    private Path file(String name, String text) throws Exception {
+        return Files.writeString(folder.resolve(name), text);
+    }
+
+    /** Converts to JSON lines, which must fail without leaving anything. */
+    private String failure(Path from, Object... more) {
+        Path to = folder.resolve("out.jsonl");
+        Object[] arguments = new Object[3 + more.length];
+        arguments[0] = "convert";
+        arguments[1] = from;
+        arguments[2] = to;
+        System.arraycopy(more, 0, arguments, 3, more.length);
+        Ferry ferry = Ferry.run(arguments);
+        assertThat(ferry.code()).as(ferry.out() + ferry.err()).isIn(2, 3);
+        assertThat(ferry.err()).startsWith("ferry: ").doesNotContain("unexpected");
+        assertThat(to).doesNotExist();
+        assertThat(folder.toFile().list((d, n) -> n.contains("unfinished"))).isEmpty();
+        return ferry.err();
+    }
+
+    @Test
+    void xmlEntitiesAreNeverResolved() throws Exception {
+        Path secret = file("secret.txt", "m0ss-and-fern");
+        Path outside = file(
+                "outside.xml",
+                "<!DOCTYPE label [<!ENTITY e SYSTEM \"" + secret.toUri() + "\">]><label><row><a>&e;</a></row></label>");
+        assertThat(failure(outside))
+                .contains("line 1", "document type declaration")
+                .doesNotContain("m0ss");
+        Path bomb = file(
+                "bomb.xml",
+                "<!DOCTYPE label [<!ENTITY a \"moss\"><!ENTITY b \"&a;&a;&a;\">]><label><row><a>&b;</a></row></label>");
+        assertThat(failure(bomb)).contains("document type declaration");
+        assertThat(failure(file("cut.xml", "<label><row><a>1</a></row><row><a>2")))
+                .contains("isn't XML");
+        assertThat(failure(file("deep.xml", "<label><row>" + "<a>".repeat(10_000))))
+                .contains("line 1");
+    }
+
+    @Test
+    void jsonThatIsTooDeepOrCutOffIsToldWithItsLine() throws Exception {
+        assertThat(failure(file("deep.json", "[{\"a\":" + "[".repeat(10_000)))).contains("line 1", "nesting depth");
+        assertThat(failure(file("cut.json", "[{\"a\":1},\n{\"a\":2"))).contains("line 2", "isn't JSON");
+        assertThat(failure(file("behind.json", "[{\"a\":1}]\n[2]"))).contains("line 2", "follows behind the last");
+        assertThat(failure(file("numbers.json", "[1,2]"))).contains("a record is an object");
+        assertThat(failure(file("twice.json", "[{\"a\":1,\"a\":2}]"))).contains("a stands there twice");
+        assertThat(failure(file("empty.json", "[]"))).contains("has no records");
+    }
+
+    @Test
+    void whatExpandsWithoutEndIsNotReadOn() throws Exception {
+        Path bomb = folder.resolve("bomb.csv.gz");
+        try (OutputStream out = new GZIPOutputStream(Files.newOutputStream(bomb))) {
+            out.write("a\n".getBytes(StandardCharsets.US_ASCII));
+            byte[] zeros = "0".repeat(1_000_000).getBytes(StandardCharsets.US_ASCII);
+            byte[] line = new byte[1_000_000];
+            System.arraycopy(zeros, 0, line, 0, line.length);
+            line[line.length - 1] = '\n';
+            for (int i = 0; i < 300; i++) {
+                out.write(line);
+            }
+        }
+        assertThat(failure(bomb)).contains("expands to more than 500 times its size");
+    }
+
+    @Test
+    void aBundleCannotWriteOutsideOfItsFolder() throws Exception {
+        Path evil = folder.resolve("evil.tar.gz");
+        try (TarArchiveOutputStream tar =
+                new TarArchiveOutputStream(new GZIPOutputStream(Files.newOutputStream(evil)))) {
+            TarArchiveEntry entry = new TarArchiveEntry("../escaped.txt");
+            entry.setSize(4);
+            tar.putArchiveEntry(entry);
+            tar.write("moss".getBytes(StandardCharsets.US_ASCII));
+            tar.closeArchiveEntry();
+        }
+        assertThat(failure(evil)).contains("../escaped.txt would be written outside");
+        Path plain = folder.resolve("plain.zip");
+        try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(plain))) {
+            zip.putNextEntry(new ZipEntry("moss.txt"));
+        }
+        assertThat(failure(plain)).contains("no export set is in it");
+    }
+
+    @Test
+    void aCutOffSpreadsheetIsToldOf() throws Exception {
+        Path csv = file("label.csv", "a,b\n1,moss\n2,fern\n");
+        Path whole = folder.resolve("label.xlsx");
+        assertThat(Ferry.run("convert", csv, whole).code()).isZero();
+        byte[] bytes = Files.readAllBytes(whole);
+        Path cut = folder.resolve("cut.xlsx");
+        Files.write(cut, java.util.Arrays.copyOf(bytes, bytes.length - 500));
+        assertThat(failure(cut)).contains("can't be read as a spreadsheet");
+    }
+
+    @Test
+    void aHugeLineGoesThroughOrIsToldOf() throws Exception {
+        Path huge = folder.resolve("huge.csv");
+        try (OutputStream out = Files.newOutputStream(huge)) {
+            out.write("a,b\n1,\"".getBytes(StandardCharsets.US_ASCII));
+            byte[] piece = "moss ".repeat(200_000).getBytes(StandardCharsets.US_ASCII);
+            for (int i = 0; i < 30; i++) {
+                out.write(piece);
+            }
+            out.write("\"\n2,fern\n".getBytes(StandardCharsets.US_ASCII));
+        }
+        Path to = folder.resolve("huge.jsonl");
+        assertThat(Ferry.run("convert", huge, to).code()).isZero();
+        assertThat(Files.size(to)).isGreaterThan(30_000_000);
+    }
+
+    @Test
+    void badRecordsAmongManyAreKeptWithTheirReasonAndTheCountHolds() throws Exception {
+        StringBuilder csv = new StringBuilder("id,day\n");
+        for (int i = 1; i <= 1_000; i++) {
+            csv.append(i).append(i == 500 ? "\n" : i == 700 ? ",2031-02-30\n" : ",2031-04-09\n");
+        }
+        Path from = file("many.csv", csv.toString());
+        file(
+                "many.csv-metadata.json",
+                "{\"tableSchema\":{\"columns\":[{\"name\":\"id\",\"datatype\":\"int\"},"
+                        + "{\"name\":\"day\",\"datatype\":\"date\"}]}}");
+        assertThat(failure(from)).contains("line 501", "1 value");
+        Path rejects = folder.resolve("rejects.csv");
+        Path to = folder.resolve("many.jsonl");
+        Ferry ferry = Ferry.run("convert", from, to, "--rejects", rejects);
+        assertThat(ferry.code()).isEqualTo(1);
+        assertThat(ferry.out()).contains("1,000 read = 998 written + 2 rejected");
+        assertThat(Files.readAllLines(to)).hasSize(998);
+        assertThat(Files.readString(rejects)).contains(",501,", ",701,day,2031-02-30,");
+        Ferry load =
+                Ferry.run("load", from, folder.resolve("many.sqlite"), "--rejects", rejects, "--reject-limit", "2");
+        assertThat(load.code()).as(load.err()).isZero();
+        assertThat(load.out()).contains("1,000 read = 998 written + 2 rejected");
+    }
+
+    @Test
+    void aDefinitionOfOtherDataIsRefused() throws Exception {
+        Path from = file("label.json", "[{\"a\":1}]");
+        file("label.schema.json", "{\"properties\":{\"b\":{\"type\":\"integer\"}}}");
+        assertThat(failure(from)).contains("a field a that isn't in the definition");
+        Path csv = file("other.csv", "a,b\n1,2\n");
+        file("other.csv-metadata.json", "{\"tableSchema\":{\"columns\":[{\"name\":\"c\"}]}}");
+        assertThat(failure(csv)).contains("missing in the file: c", "not in the definition: a, b");
+    }
+
+    @Test
+    void lookTellsWhatIsOddInAFile() throws Exception {
+        Path odd = file(
+                "odd.csv",
+                "id,code,code,day,count\r\n1,007,x,04/05/2031,1\r\n2,008,y,05/06/2031,2\n3,009\r\n2,010,z,07/08/2031,many\r\n");
+        String out = Ferry.run("look", odd).out();
+        assertThat(out)
+                .contains("3 records", "5 fields")
+                .contains("the heading code stands there more than once")
+                .contains("line 4", "the record has 2 values, but there are 5 columns")
+                .contains("LF on line 3")
+                .contains("'04/05/2031 in line 2'".replace("'", ""))
+                .contains("can be read two ways")
+                .contains("a number would lose the zeros of '007'")
+                .contains("looks like a key, but a value comes twice, the second time in line 5");
+        ByteArrayOutputStream latin = new ByteArrayOutputStream();
+        latin.write("a\nWei\u00dfe Heide\n".getBytes(Charset.forName("windows-1252")));
+        Path wrong = folder.resolve("latin.csv");
+        Files.write(wrong, latin.toByteArray());
+        assertThat(Ferry.run("look", wrong).err()).contains("line 2", "0xDF isn't valid UTF-8");
+        assertThat(Ferry.run("look", wrong, "--encoding", "windows-1252").out()).contains("Weiße Heide");
+    }
+}
