@@ -82,4 +82,6 @@ public interface Dialect {
     Reading reading();
 
     Writing writing();
+
+    Scripting scripting();
 }

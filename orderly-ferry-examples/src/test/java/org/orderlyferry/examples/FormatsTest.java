@@ -113,7 +113,9 @@ class FormatsTest {
                 try (Place back = Places.open(file.toString())) {
                     assertThat(back.system()).isEqualTo(format.name());
                     assertThat(back.tables()).containsExactly(table);
-                    assertThat(back.define(table)).isEqualTo(source.define(table));
+                    if (format.isDescribedBeside()) {
+                        assertThat(back.define(table)).isEqualTo(source.define(table));
+                    }
                     mustBeEqual(source, back, table.toString());
                 }
             }
@@ -158,7 +160,9 @@ class FormatsTest {
                 assertThat(back.tables()).extracting(TableName::toString).containsExactly(tables);
                 for (String table : tables) {
                     TableName name = TableName.of(table);
-                    assertThat(back.define(name)).isEqualTo(source.define(name));
+                    if (format.isDescribedBeside()) {
+                        assertThat(back.define(name)).isEqualTo(source.define(name));
+                    }
                     mustBeEqual(source, back, table);
                 }
             }

@@ -14,6 +14,7 @@ import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.NamingRules;
 import org.orderlyferry.databases.Reading;
+import org.orderlyferry.databases.Scripting;
 import org.orderlyferry.databases.TypeMapping;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.place.OpenOptions;
@@ -153,6 +154,11 @@ public final class H2Dialect implements Dialect {
     @Override
     public String quote(String name) {
         return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public Scripting scripting() {
+        return new H2Scripting(this);
     }
 
     @Override

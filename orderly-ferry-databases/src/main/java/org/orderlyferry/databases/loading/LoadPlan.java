@@ -75,7 +75,7 @@ final class LoadPlan {
         names.findings().forEach(f -> notes.finding(f.table(), f.column(), f.text()));
         routes.replaceAll((source, route) -> reachable(route));
         if (writing.referencesNeedOneType()) {
-            new ReferenceTypes(session, routes, notes).unite();
+            ReferenceTypes.unite(session, routes, notes);
         }
         if (!refusals.isEmpty()) {
             throw new UsageException(session.address() + " can't take the records as they are; nothing was changed:\n  "

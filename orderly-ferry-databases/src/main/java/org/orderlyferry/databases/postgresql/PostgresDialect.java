@@ -14,6 +14,7 @@ import org.orderlyferry.databases.CatalogueQuery;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.NamingRules;
 import org.orderlyferry.databases.Reading;
+import org.orderlyferry.databases.Scripting;
 import org.orderlyferry.databases.TypeMapping;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.place.OpenOptions;
@@ -168,6 +169,11 @@ public final class PostgresDialect implements Dialect {
     @Override
     public String quote(String name) {
         return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public Scripting scripting() {
+        return new PostgresScripting(this);
     }
 
     @Override

@@ -13,6 +13,7 @@ import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.NamingRules;
 import org.orderlyferry.databases.Reading;
+import org.orderlyferry.databases.Scripting;
 import org.orderlyferry.databases.TypeMapping;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.place.OpenOptions;
@@ -131,6 +132,11 @@ public final class SqliteDialect implements Dialect {
     @Override
     public String quote(String name) {
         return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public Scripting scripting() {
+        return new SqliteScripting();
     }
 
     @Override

@@ -1,0 +1,96 @@
+package org.orderlyferry.databases.mariadb;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.Scripting;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+
+/** Scripts for MariaDB, and those that its own tools write: a backslash in a string stands for something else. */
+final class MariaScripting implements Scripting {
+
+    private final MariaDialect dialect;
+
+    MariaScripting(MariaDialect dialect) {
+        this.dialect = dialect;
+    }
+
+    @Override
+    public List<String> opening() {
+        return List.of(
+                "SET NAMES utf8mb4",
+                "SET time_zone = '+00:00'",
+                "SET sql_mode = 'STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,NO_AUTO_VALUE_ON_ZERO'",
+                "SET foreign_key_checks = 0",
+                "START TRANSACTION");
+    }
+
+    @Override
+    public List<String> closing() {
+        return List.of("COMMIT", "SET foreign_key_checks = 1");
+    }
+
+    @Override
+    public String literal(ColumnDefinition column, String value) {
+        return switch (column.type().name()) {
+            case BOOLEAN -> value.equals("true") ? "1" : "0";
+            case SMALLINT, INTEGER, BIGINT, DECIMAL, REAL, DOUBLE -> value;
+            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
+                "'" + value.replace('T', ' ').replace("Z", "") + "'";
+            default -> string(value);
+        };
+    }
+
+    private static String string(String text) {
+        StringBuilder literal = new StringBuilder("'");
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            switch (c) {
+                case '\'' -> literal.append("''");
+                case '\\' -> literal.append("\\\\");
+                case '\n' -> literal.append("\\n");
+                case '\r' -> literal.append("\\r");
+                case 0 -> literal.append("\\0");
+                case 26 -> literal.append("\\Z");
+                default -> literal.append(c);
+            }
+        }
+        return literal.append('\'').toString();
+    }
+
+    @Override
+    public List<String> references(TableDefinition table) {
+        return new DefinitionSql(dialect).references(table);
+    }
+
+    @Override
+    public List<String> counter(TableDefinition table, ColumnDefinition column, long next) {
+        return List.of("ALTER TABLE " + dialect.quote(table.name()) + " AUTO_INCREMENT = " + Math.max(1, next));
+    }
+
+    @Override
+    public boolean hasBackslashes() {
+        return true;
+    }
+
+    @Override
+    public List<String> marks() {
+        return List.of("MariaDB dump", "MySQL dump", "for MariaDB", "ENGINE=InnoDB");
+    }
+
+    @Override
+    public LogicalType type(String written) {
+        String lower = written.toLowerCase(Locale.ROOT).replaceAll("\\s+", " ").strip();
+        String known = lower.replaceFirst("^integer", "int").replaceFirst("^bool(ean)?$", "tinyint(1)");
+        return MariaTypes.logical(known, known.equals("json"));
+    }
+
+    @Override
+    public Optional<ColumnDefault> defaultValue(String sql, LogicalType type) {
+        return MariaDefaults.read(sql, type);
+    }
+}

@@ -1,0 +1,119 @@
+package org.orderlyferry.databases.postgresql;
+
+import java.sql.SQLException;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.Scripting;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+
+/** Scripts for PostgreSQL, and those that its own tools write. */
+final class PostgresScripting implements Scripting {
+
+    private final PostgresDialect dialect;
+
+    PostgresScripting(PostgresDialect dialect) {
+        this.dialect = dialect;
+    }
+
+    @Override
+    public List<String> opening() {
+        return List.of(
+                "SET client_encoding = 'UTF8'", "SET standard_conforming_strings = on", "SET TIME ZONE 'UTC'", "BEGIN");
+    }
+
+    @Override
+    public List<String> closing() {
+        return List.of("COMMIT");
+    }
+
+    @Override
+    public List<String> types(TableDefinition table) {
+        return table.columns().stream()
+                .flatMap(c -> c.enumeration().stream())
+                .filter(e -> !e.name().isEmpty())
+                .distinct()
+                .map(this::type)
+                .toList();
+    }
+
+    private String type(Enumeration enumeration) {
+        return "CREATE TYPE " + dialect.quote(enumeration.name()) + " AS ENUM ("
+                + enumeration.values().stream().map(DefinitionSql::string).collect(Collectors.joining(", ")) + ")";
+    }
+
+    @Override
+    public String literal(ColumnDefinition column, String value) {
+        return switch (column.type().name()) {
+            case BOOLEAN, SMALLINT, INTEGER, BIGINT, DECIMAL -> value;
+            case DATE, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
+                DefinitionSql.string(PostgresCells.own(value, column.type()));
+            case REAL, DOUBLE, ARRAY -> {
+                try {
+                    yield DefinitionSql.string(CopyText.of(value, column.type()));
+                } catch (SQLException e) {
+                    throw new IllegalArgumentException(e.getMessage(), e);
+                }
+            }
+            default -> DefinitionSql.string(value);
+        };
+    }
+
+    @Override
+    public String bytes(byte[] value) {
+        return "'\\x" + HexFormat.of().formatHex(value) + "'";
+    }
+
+    @Override
+    public List<String> references(TableDefinition table) {
+        return new DefinitionSql(dialect).references(table);
+    }
+
+    @Override
+    public List<String> counter(TableDefinition table, ColumnDefinition column, long next) {
+        return List.of("SELECT setval(pg_get_serial_sequence(" + DefinitionSql.string(dialect.quote(table.name()))
+                + ", " + DefinitionSql.string(column.name()) + "), " + next + ", false)");
+    }
+
+    @Override
+    public List<String> marks() {
+        return List.of("PostgreSQL database dump", "for PostgreSQL", "SET client_encoding", "SELECT pg_catalog.");
+    }
+
+    @Override
+    public LogicalType type(String written) {
+        String lower = written.toLowerCase(Locale.ROOT)
+                .replaceAll("\\s+", " ")
+                .replaceAll(" ?\\( ?", "(")
+                .replaceAll(" ?, ?", ",")
+                .replaceAll(" ?\\)", ")")
+                .replaceFirst("^varchar", "character varying")
+                .replaceFirst("^char(\\(|$)", "character$1")
+                .replaceFirst("^decimal", "numeric")
+                .replaceFirst("^(int|int4|serial)$", "integer")
+                .replaceFirst("^(int8|bigserial)$", "bigint")
+                .replaceFirst("^(int2|smallserial)$", "smallint")
+                .replaceFirst("^bool$", "boolean")
+                .replaceFirst("^float8$", "double precision")
+                .replaceFirst("^float4$", "real")
+                .replaceFirst("^timestamptz(.*)$", "timestamp$1 with time zone");
+        if (lower.matches("time(stamp)?(\\(\\d\\))?")) {
+            lower += " without time zone";
+        }
+        // a list stands in a script in the system's own form
+        return lower.endsWith("[]") ? LogicalType.CLOB : PostgresTypes.logical(lower);
+    }
+
+    @Override
+    public Optional<ColumnDefault> defaultValue(String sql, LogicalType type) {
+        String bare = sql.startsWith("'") && sql.endsWith("'") ? sql + "::text" : sql;
+        return PostgresDefaults.read(bare, type);
+    }
+}

@@ -1,0 +1,78 @@
+package org.orderlyferry.databases.script;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * The head of a statement that brings records.
+ *
+ * @param table the table's name, without its schema
+ * @param columns those that it names; empty for all
+ * @param valuesAt where the values begin in the statement; negative where they stand in the lines behind it
+ */
+record DataStatement(String table, List<String> columns, int valuesAt) {
+
+    private static final String NAME = "(?:\"(?:[^\"]|\"\")+\"|`(?:[^`]|``)+`|\\[[^\\]]+\\]|[\\w$\\u0080-\\u00FF]+)";
+    private static final Pattern INSERT = Pattern.compile(
+            "\\s*(?:INSERT(?:\\s+OR\\s+\\w+)?(?:\\s+IGNORE)?\\s+INTO|REPLACE\\s+INTO)\\s+((?:" + NAME + "\\s*\\.\\s*)?"
+                    + NAME + ")\\s*(\\((?:[^()])*\\)\\s*)?(?:OVERRIDING\\s+\\w+\\s+VALUE\\s+)?VALUES\\s*",
+            Pattern.CASE_INSENSITIVE);
+    private static final Pattern COPY = Pattern.compile(
+            "\\s*COPY\\s+((?:" + NAME + "\\s*\\.\\s*)?" + NAME + ")\\s*(\\((?:[^()])*\\)\\s*)?FROM\\s+STDIN.*",
+            Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
+    private static final Pattern ONE = Pattern.compile(NAME);
+    private static final int LONGEST_HEAD = 64 * 1024;
+
+    /** What a statement is, if it brings records. */
+    static Optional<DataStatement> of(String sql) {
+        String start = sql.substring(0, Math.min(sql.length(), 12)).toUpperCase(Locale.ROOT);
+        if (start.startsWith("INSERT") || start.startsWith("REPLACE")) {
+            Matcher matcher = INSERT.matcher(sql).region(0, Math.min(sql.length(), LONGEST_HEAD));
+            return matcher.lookingAt()
+                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), matcher.end()))
+                    : Optional.empty();
+        }
+        if (start.startsWith("COPY")) {
+            Matcher matcher = COPY.matcher(sql);
+            return matcher.matches()
+                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), -1))
+                    : Optional.empty();
+        }
+        return Optional.empty();
+    }
+
+    private static String last(String qualified) {
+        List<String> parts = names(qualified);
+        return parts.get(parts.size() - 1);
+    }
+
+    private static List<String> names(String text) {
+        List<String> names = new ArrayList<>();
+        if (text != null) {
+            Matcher matcher = ONE.matcher(text);
+            while (matcher.find()) {
+                names.add(bare(matcher.group()));
+            }
+        }
+        return names;
+    }
+
+    /** A name without its quotes, as text. */
+    private static String bare(String name) {
+        char first = name.charAt(0);
+        String inner = first == '"' || first == '`'
+                ? name.substring(1, name.length() - 1).replace("" + first + first, "" + first)
+                : first == '[' ? name.substring(1, name.length() - 1) : name;
+        return text(inner);
+    }
+
+    /** What characters of one byte each stand for in UTF-8. */
+    static String text(String bytes) {
+        return new String(bytes.getBytes(StandardCharsets.ISO_8859_1), StandardCharsets.UTF_8);
+    }
+}

@@ -1,0 +1,190 @@
+package org.orderlyferry.databases.script;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.ServiceLoader;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.Keeps;
+import org.orderlyferry.format.Outline;
+import org.orderlyferry.format.Setting;
+import org.orderlyferry.format.TablesWriter;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+
+/** Scripts of SQL. */
+public final class ScriptFormat implements FileFormat {
+
+    private static final int HEAD = 256 * 1024;
+    private static final int ROWS = 500;
+
+    @Override
+    public String name() {
+        return "SQL script";
+    }
+
+    @Override
+    public List<String> endings() {
+        return List.of("sql");
+    }
+
+    @Override
+    public boolean looksLike(byte[] head) {
+        String text = new String(head, StandardCharsets.ISO_8859_1);
+        // a database's own file holds such words too, and zeros in between
+        return text.indexOf(0) < 0
+                && text.matches("(?is).*\\b(CREATE TABLE|INSERT INTO)\\b.*") && text.indexOf(';') > 0;
+    }
+
+    @Override
+    public boolean holdsSeveralTables() {
+        return true;
+    }
+
+    @Override
+    public boolean isDescribedBeside() {
+        return false;
+    }
+
+    @Override
+    public Keeps keeps() {
+        return new Keeps(
+                "CREATE TABLE, keys, references, checks, indexes, comments and counters, as the chosen system has them",
+                "NULL and ''",
+                "as literals of the chosen system",
+                List.of(
+                        "what the chosen system can't hold is refused or told, as when it is loaded",
+                        "lists of PostgreSQL are read as text"));
+    }
+
+    @Override
+    public List<Setting> settings() {
+        return List.of(
+                new Setting("dialect", "found when read, postgresql when written", "Whose SQL it is: " + names() + "."),
+                new Setting("rows", Integer.toString(ROWS), "How many records a statement has, when written."));
+    }
+
+    private static List<Dialect> dialects() {
+        List<Dialect> dialects = new ArrayList<>();
+        ServiceLoader.load(Dialect.class).forEach(dialects::add);
+        return dialects;
+    }
+
+    private static String names() {
+        return dialects().stream()
+                .map(d -> d.system().toLowerCase(Locale.ROOT))
+                .sorted()
+                .collect(Collectors.joining(", "));
+    }
+
+    private static Dialect dialect(String name) {
+        return dialects().stream()
+                .filter(d -> d.system().equalsIgnoreCase(name))
+                .findFirst()
+                .orElseThrow(() -> new UsageException("there is no dialect " + name + "; there are " + names()));
+    }
+
+    @Override
+    public void check(FileSettings settings) {
+        FileFormat.super.check(settings);
+        settings.text("dialect").ifPresent(ScriptFormat::dialect);
+        if (settings.count("rows", ROWS) < 1) {
+            throw new UsageException("a statement has at least one record");
+        }
+    }
+
+    /** The dialect that was told, or whose tools' marks the file's beginning bears. */
+    private static Dialect dialect(FileSource file, FileSettings settings) {
+        Optional<String> told = settings.text("dialect");
+        if (told.isPresent()) {
+            return dialect(told.get());
+        }
+        String head;
+        try (InputStream in = file.open()) {
+            head = new String(in.readNBytes(HEAD), StandardCharsets.ISO_8859_1);
+        } catch (IOException e) {
+            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
+        }
+        return dialects().stream()
+                .filter(d -> d.scripting().marks().stream().anyMatch(head::contains))
+                .findFirst()
+                .orElseThrow(() -> new UsageException("whose SQL " + file.shown()
+                        + " is can't be told from its beginning; the setting dialect says it: " + names()));
+    }
+
+    @Override
+    public List<Outline> outline(FileSource file, FileSettings settings) {
+        List<TableDefinition> tables = tables(file, settings).tables();
+        if (tables.isEmpty()) {
+            throw new UsageException(file.shown() + " makes no table");
+        }
+        return tables.stream()
+                .map(t -> new Outline(t, Outline.Source.DEFINITIONS))
+                .toList();
+    }
+
+    private static ScriptTables tables(FileSource file, FileSettings settings) {
+        Dialect dialect = dialect(file, settings);
+        ScriptTables tables = new ScriptTables(dialect);
+        try (ScriptInput input = new ScriptInput(file, dialect.scripting().hasBackslashes())) {
+            for (String sql = input.next(); sql != null; sql = input.next()) {
+                if (sql.regionMatches(true, 0, "DELIMITER", 0, 9)) {
+                    input.delimiter(sql.substring(9).strip());
+                    continue;
+                }
+                Optional<DataStatement> data = DataStatement.of(sql);
+                if (data.isEmpty()) {
+                    tables.take(sql);
+                } else if (data.get().valuesAt() < 0) {
+                    skipBlock(input);
+                }
+            }
+        }
+        return tables;
+    }
+
+    private static void skipBlock(ScriptInput input) {
+        input.endLine();
+        String line = input.dataLine();
+        while (line != null && !line.equals("\\.")) {
+            line = input.dataLine();
+        }
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind(FileSource file, FileSettings settings) {
+        return tables(file, settings).leftBehind();
+    }
+
+    @Override
+    public RecordReader read(
+            FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
+        Dialect dialect = dialect(file, settings);
+        return new ScriptReader(
+                new ScriptInput(file, dialect.scripting().hasBackslashes()),
+                file.shown(),
+                dialect.scripting(),
+                table,
+                columns,
+                rejects);
+    }
+
+    @Override
+    public TablesWriter write(OutputStream out, String shown, List<TableDefinition> tables, FileSettings settings) {
+        return new ScriptWriter(
+                out, shown, dialect(settings.text("dialect", "postgresql")), settings.count("rows", ROWS), tables);
+    }
+}

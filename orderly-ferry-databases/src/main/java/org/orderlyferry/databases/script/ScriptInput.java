@@ -1,0 +1,292 @@
+package org.orderlyferry.databases.script;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import org.orderlyferry.format.FileSource;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.problem.Origin;
+import org.orderlyferry.problem.PlaceException;
+
+/**
+ * A script, statement by statement. Its bytes are taken for characters one by one (as ISO 8859-1 does), since a script
+ * may hold bytes that are no text; who wants a text decodes it.
+ */
+final class ScriptInput implements AutoCloseable {
+
+    /** A statement that is longer has a quote that isn't closed, or is none that anybody should keep in memory. */
+    private static final int LONGEST = 512 * 1024 * 1024;
+
+    private static final int END = -1;
+
+    private final BufferedReader in;
+    private final String shown;
+    private final boolean backslashes;
+    private String delimiter = ";";
+    private long line = 1;
+    private long statementLine;
+    private int ahead = END - 1;
+
+    /**
+     * Opens a script.
+     *
+     * @param backslashes whether a backslash in a string stands before what doesn't end it
+     */
+    ScriptInput(FileSource file, boolean backslashes) {
+        this.shown = file.shown();
+        this.backslashes = backslashes;
+        try {
+            this.in = new BufferedReader(new InputStreamReader(file.open(), StandardCharsets.ISO_8859_1), 128 * 1024);
+        } catch (IOException e) {
+            throw new PlaceException(shown, "can't be read: " + e.getMessage(), e);
+        }
+    }
+
+    /** The line on which the last statement began. */
+    long line() {
+        return statementLine;
+    }
+
+    Origin origin(String table, long at) {
+        return new Origin(table, shown, at, true);
+    }
+
+    /** The next statement, without comments before it and without what ends it; null behind the last. */
+    String next() {
+        StringBuilder text = new StringBuilder();
+        while (true) {
+            int c = peek();
+            if (c == END) {
+                if (!text.toString().isBlank()) {
+                    throw new MalformedFileException(
+                            origin("", statementLine), "the file ends in the middle of the statement that begins here");
+                }
+                return null;
+            }
+            if (text.isEmpty() && isSkipped(c)) {
+                continue;
+            }
+            if (text.isEmpty()) {
+                statementLine = line;
+            }
+            if (text.length() > LONGEST) {
+                throw new MalformedFileException(
+                        origin("", statementLine),
+                        "a statement of more than 512 MB begins here: is a quote not closed?");
+            }
+            if (endsHere(c)) {
+                if (text.toString().isBlank()) {
+                    text.setLength(0);
+                    continue;
+                }
+                return text.toString().strip();
+            }
+            switch (c) {
+                case '\'', '"', '`' -> quoted(text, (char) take());
+                case '-' -> dash(text);
+                case '#' -> {
+                    if (backslashes) {
+                        restOfLine();
+                    } else {
+                        text.append((char) take());
+                    }
+                }
+                case '/' -> slash(text);
+                case '$' -> dollar(text);
+                default -> text.append((char) take());
+            }
+        }
+    }
+
+    /** What stands between statements: blanks, and lines for the system's own shell. */
+    private boolean isSkipped(int c) {
+        if (Character.isWhitespace(c) || c == 0xEF || c == 0xBB || c == 0xBF) {
+            take();
+            return true;
+        }
+        if (c == '\\') {
+            restOfLine();
+            return true;
+        }
+        return false;
+    }
+
+    private boolean endsHere(int c) {
+        if (c != delimiter.charAt(0)) {
+            return false;
+        }
+        if (delimiter.length() == 1) {
+            take();
+            return true;
+        }
+        try {
+            in.mark(delimiter.length());
+            boolean same = true;
+            for (int i = 1; i < delimiter.length() && same; i++) {
+                same = in.read() == delimiter.charAt(i);
+            }
+            if (same) {
+                ahead = END - 1;
+                return true;
+            }
+            in.reset();
+            return false;
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    private void quoted(StringBuilder text, char quote) {
+        text.append(quote);
+        boolean escapes = quote == '\'' && (backslashes || isEscapeString(text)) || quote == '"' && backslashes;
+        while (true) {
+            int c = peek();
+            if (c == END) {
+                throw new MalformedFileException(
+                        origin("", statementLine), "the file ends inside of quotes, in the statement that begins here");
+            }
+            text.append((char) take());
+            if (c == '\\' && escapes && peek() != END) {
+                text.append((char) take());
+            } else if (c == quote) {
+                if (peek() != quote) {
+                    return;
+                }
+                text.append((char) take());
+            }
+            if (text.length() > LONGEST) {
+                throw new MalformedFileException(
+                        origin("", statementLine),
+                        "a statement of more than 512 MB begins here: is a quote not closed?");
+            }
+        }
+    }
+
+    /** Whether the quote that was just added stands behind an {@code E}. */
+    private static boolean isEscapeString(StringBuilder text) {
+        int at = text.length() - 2;
+        return at >= 0
+                && (text.charAt(at) == 'E' || text.charAt(at) == 'e')
+                && (at == 0 || !Character.isLetterOrDigit(text.charAt(at - 1)));
+    }
+
+    private void dash(StringBuilder text) {
+        text.append((char) take());
+        if (peek() == '-') {
+            text.setLength(text.length() - 1);
+            restOfLine();
+        }
+    }
+
+    private void slash(StringBuilder text) {
+        text.append((char) take());
+        if (peek() != '*') {
+            return;
+        }
+        text.setLength(text.length() - 1);
+        take();
+        int last = 0;
+        while (peek() != END && !(last == '*' && peek() == '/')) {
+            last = take();
+        }
+        if (peek() != END) {
+            take();
+        }
+        text.append(text.isEmpty() ? "" : " ");
+    }
+
+    /** {@code $tag$ … $tag$}, which may hold anything. */
+    private void dollar(StringBuilder text) {
+        StringBuilder tag = new StringBuilder();
+        tag.append((char) take());
+        while (peek() != END && (Character.isLetterOrDigit(peek()) || peek() == '_')) {
+            tag.append((char) take());
+        }
+        if (backslashes || peek() != '$') {
+            text.append(tag);
+            return;
+        }
+        tag.append((char) take());
+        text.append(tag);
+        int from = text.length();
+        while (text.length() - from < tag.length() || text.indexOf(tag.toString(), text.length() - tag.length()) < 0) {
+            if (peek() == END) {
+                throw new MalformedFileException(
+                        origin("", statementLine), "the file ends inside of quotes, in the statement that begins here");
+            }
+            text.append((char) take());
+        }
+    }
+
+    private void restOfLine() {
+        StringBuilder rest = new StringBuilder();
+        while (peek() != END && peek() != '\n') {
+            rest.append((char) take());
+        }
+    }
+
+    /** Another text that ends statements from now on. */
+    void delimiter(String other) {
+        delimiter = other;
+    }
+
+    /** The rest of the line that the last statement ended on, which holds nothing. */
+    void endLine() {
+        restOfLine();
+        if (peek() != END) {
+            take();
+        }
+    }
+
+    /** The next line of a block of data, without its end; null where the file ends. */
+    String dataLine() {
+        if (peek() == END) {
+            return null;
+        }
+        statementLine = line;
+        StringBuilder text = new StringBuilder();
+        while (peek() != END && peek() != '\n') {
+            text.append((char) take());
+        }
+        if (peek() != END) {
+            take();
+        }
+        int length = text.length();
+        if (length > 0 && text.charAt(length - 1) == '\r') {
+            text.setLength(length - 1);
+        }
+        return text.toString();
+    }
+
+    private int peek() {
+        if (ahead == END - 1) {
+            try {
+                ahead = in.read();
+            } catch (IOException e) {
+                throw failed(e);
+            }
+        }
+        return ahead;
+    }
+
+    private int take() {
+        int taken = peek();
+        ahead = END - 1;
+        line += taken == '\n' ? 1 : 0;
+        return taken;
+    }
+
+    private PlaceException failed(IOException e) {
+        return new PlaceException(shown, "can't be read: " + e.getMessage(), e);
+    }
+
+    @Override
+    public void close() {
+        try {
+            in.close();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+}

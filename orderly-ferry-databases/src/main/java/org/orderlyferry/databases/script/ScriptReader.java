@@ -1,0 +1,310 @@
+package org.orderlyferry.databases.script;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.databases.Scripting;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+
+/** Reads a table's records out of a script's INSERT statements and blocks of data. */
+final class ScriptReader implements RecordReader {
+
+    private static final String END_OF_BLOCK = "\\.";
+
+    private final ScriptInput input;
+    private final String source;
+    private final Scripting scripting;
+    private final TableDefinition whole;
+    private final TableDefinition table;
+    private final int[] wanted;
+    private final Rejects rejects;
+    private ValueParser values;
+    private boolean inBlock;
+    private List<Integer> places = List.of();
+
+    ScriptReader(
+            ScriptInput input,
+            String source,
+            Scripting scripting,
+            TableDefinition whole,
+            List<String> columns,
+            Rejects rejects) {
+        this.input = input;
+        this.source = source;
+        this.scripting = scripting;
+        this.whole = whole;
+        this.table = whole.withColumns(columns);
+        this.wanted = columns.stream().mapToInt(whole.columnNames()::indexOf).toArray();
+        this.rejects = rejects;
+    }
+
+    @Override
+    public TableDefinition table() {
+        return table;
+    }
+
+    @Override
+    public boolean read(RecordBatch batch) {
+        batch.start(wanted.length, table.name().toString(), source, true);
+        while (!batch.isFull()) {
+            if (inBlock) {
+                block(batch);
+            } else if (values != null) {
+                insert(batch);
+            } else if (!nextStatement()) {
+                break;
+            }
+        }
+        return batch.rows() > 0;
+    }
+
+    /** Goes to the next statement that brings records of the table. */
+    private boolean nextStatement() {
+        for (String sql = input.next(); sql != null; sql = input.next()) {
+            if (sql.regionMatches(true, 0, "DELIMITER", 0, 9)) {
+                input.delimiter(sql.substring(9).strip());
+                continue;
+            }
+            Optional<DataStatement> data = DataStatement.of(sql);
+            if (data.isEmpty()) {
+                continue;
+            }
+            boolean mine = data.get().table().equals(whole.name().name());
+            boolean block = data.get().valuesAt() < 0;
+            if (block) {
+                input.endLine();
+            }
+            if (!mine) {
+                if (block) {
+                    skipBlock();
+                }
+                continue;
+            }
+            places = places(data.get().columns());
+            if (block) {
+                inBlock = true;
+            } else {
+                values = new ValueParser(sql, data.get().valuesAt(), scripting.hasBackslashes());
+            }
+            return true;
+        }
+        return false;
+    }
+
+    private void skipBlock() {
+        for (String line = input.dataLine(); line != null; line = input.dataLine()) {
+            if (line.equals(END_OF_BLOCK)) {
+                return;
+            }
+        }
+        throw cutShort();
+    }
+
+    private MalformedFileException cutShort() {
+        return new MalformedFileException(
+                input.origin(table.name().toString(), input.line()),
+                "the file ends in the middle of a block of records");
+    }
+
+    /** Where in the table each value of a statement belongs. */
+    private List<Integer> places(List<String> named) {
+        List<Integer> found = new ArrayList<>();
+        List<String> columns = named.isEmpty() ? whole.columnNames() : named;
+        for (String name : columns) {
+            int place = whole.columnNames().indexOf(name);
+            if (place < 0) {
+                throw new MalformedFileException(
+                        input.origin(table.name().toString(), input.line()),
+                        "the statement names a column " + name + " that the table doesn't have");
+            }
+            found.add(place);
+        }
+        return found;
+    }
+
+    private void insert(RecordBatch batch) {
+        long line = input.line();
+        List<ScriptValue> record;
+        try {
+            record = values.next();
+        } catch (IllegalArgumentException e) {
+            values = null;
+            rejects.reject(new MalformedFileException(
+                    input.origin(table.name().toString(), line),
+                    "in the statement that begins here, " + e.getMessage()));
+            return;
+        }
+        if (record == null) {
+            values = null;
+        } else {
+            add(batch, record, line);
+        }
+    }
+
+    private void block(RecordBatch batch) {
+        String text = input.dataLine();
+        if (text == null) {
+            throw cutShort();
+        }
+        if (text.equals(END_OF_BLOCK)) {
+            inBlock = false;
+            return;
+        }
+        List<ScriptValue> record = new ArrayList<>();
+        for (String field : text.split("\t", -1)) {
+            record.add(
+                    field.equals("\\N") ? ScriptValue.NULL : new ScriptValue(ScriptValue.Kind.TEXT, unescaped(field)));
+        }
+        add(batch, record, input.line());
+    }
+
+    private static String unescaped(String field) {
+        if (field.indexOf('\\') < 0) {
+            return field;
+        }
+        StringBuilder text = new StringBuilder();
+        for (int i = 0; i < field.length(); i++) {
+            char c = field.charAt(i);
+            if (c != '\\' || i + 1 == field.length()) {
+                text.append(c);
+                continue;
+            }
+            char next = field.charAt(++i);
+            text.append(
+                    switch (next) {
+                        case 'b' -> '\b';
+                        case 'f' -> '\f';
+                        case 'n' -> '\n';
+                        case 'r' -> '\r';
+                        case 't' -> '\t';
+                        case 'v' -> '\u000B';
+                        default -> next;
+                    });
+        }
+        return text.toString();
+    }
+
+    private void add(RecordBatch batch, List<ScriptValue> record, long line) {
+        try {
+            if (record.size() != places.size()) {
+                throw new MalformedFileException(
+                        input.origin(table.name().toString(), line),
+                        "the record has " + record.size() + " values, but there are " + places.size() + " columns");
+            }
+            for (int column : wanted) {
+                int at = places.indexOf(column);
+                value(
+                        batch,
+                        whole.columns().get(column),
+                        at < 0 ? Optional.empty() : Optional.of(record.get(at)),
+                        line);
+            }
+            batch.endRow(line);
+        } catch (MalformedFileException | BadValueException e) {
+            batch.dropRow();
+            rejects.reject(e);
+        }
+    }
+
+    /** A column that a statement doesn't name has its default. */
+    private void value(RecordBatch batch, ColumnDefinition column, Optional<ScriptValue> given, long line) {
+        if (given.isEmpty()) {
+            Optional<String> literal = column.defaultValue()
+                    .filter(ColumnDefault.Literal.class::isInstance)
+                    .map(d -> ((ColumnDefault.Literal) d).text());
+            if (literal.isPresent() && !column.type().name().isBinary()) {
+                batch.add(literal.get());
+            } else {
+                batch.addNull();
+            }
+            return;
+        }
+        ScriptValue value = given.get();
+        if (value.kind() == ScriptValue.Kind.NULL) {
+            batch.addNull();
+            return;
+        }
+        try {
+            batch.add(bytes(column.type().name(), value).getBytes(StandardCharsets.ISO_8859_1));
+        } catch (IllegalArgumentException e) {
+            throw new BadValueException(
+                    input.origin(table.name().toString(), line),
+                    column.name(),
+                    DataStatement.text(value.bytes()),
+                    "isn't hexadecimal, as binary values are written here");
+        }
+    }
+
+    /** The value text, byte for character. */
+    private static String bytes(TypeName type, ScriptValue value) {
+        String text = value.bytes();
+        if (type.isBinary()) {
+            return value.kind() == ScriptValue.Kind.TEXT && text.startsWith("\\x")
+                    ? new String(HexFormat.of().parseHex(text.substring(2)), StandardCharsets.ISO_8859_1)
+                    : text;
+        }
+        return switch (type) {
+            case BOOLEAN -> truth(text);
+            case REAL, DOUBLE -> floating(text);
+            case DATE, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> moment(text, type);
+            case TIME -> seconds(text);
+            default -> text;
+        };
+    }
+
+    private static String truth(String text) {
+        return switch (text) {
+            case "t", "1", "\u0001" -> "true";
+            case "f", "0", "\u0000" -> "false";
+            default -> text;
+        };
+    }
+
+    private static String floating(String text) {
+        return switch (text.toLowerCase(java.util.Locale.ROOT)) {
+            case "infinity", "inf", "9e999", "1e999" -> "INF";
+            case "-infinity", "-inf", "-9e999", "-1e999" -> "-INF";
+            default -> text;
+        };
+    }
+
+    /** {@code 2031-04-09 07:30:00.250000+00} as {@code 2031-04-09T07:30:00.25Z}; the year 1 BC is the year 0. */
+    private static String moment(String text, TypeName type) {
+        String iso = text.replace(' ', 'T');
+        if (iso.endsWith("TBC")) {
+            iso = iso.substring(0, iso.length() - 3);
+            int hyphen = iso.indexOf('-');
+            int year = Integer.parseInt(iso.substring(0, hyphen)) - 1;
+            iso = (year == 0 ? "0000" : String.format("-%04d", year)) + iso.substring(hyphen);
+        }
+        if (type == TypeName.DATE) {
+            return iso;
+        }
+        if (type == TypeName.TIMESTAMP_WITH_TIME_ZONE) {
+            iso = iso.endsWith("+00") ? iso.substring(0, iso.length() - 3) + 'Z' : iso;
+            iso = iso.matches(".*[+-]\\d\\d") ? iso + ":00" : iso;
+            boolean zoned = iso.endsWith("Z") || iso.matches(".*[+-]\\d\\d:\\d\\d");
+            return zoned ? iso : seconds(iso) + 'Z';
+        }
+        return seconds(iso);
+    }
+
+    private static String seconds(String text) {
+        return text.indexOf('.') < 0 ? text : text.replaceFirst("\\.?0+$", "");
+    }
+
+    @Override
+    public void close() {
+        input.close();
+    }
+}

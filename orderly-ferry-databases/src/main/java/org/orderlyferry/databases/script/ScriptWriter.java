@@ -1,0 +1,266 @@
+package org.orderlyferry.databases.script;
+
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.ReferenceFit;
+import org.orderlyferry.databases.Scripting;
+import org.orderlyferry.databases.ValueLimit;
+import org.orderlyferry.databases.naming.NameMapping;
+import org.orderlyferry.format.TablesWriter;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordWriter;
+
+/**
+ * Writes a script: all tables, their records in statements of many rows, then keys, references and counters, in one
+ * transaction where the system's definitions are part of one.
+ */
+final class ScriptWriter implements TablesWriter {
+
+    /** Characters after which a statement ends, whatever rows it has: servers take statements of a few megabytes. */
+    private static final int LONGEST = 512 * 1024;
+
+    private final BufferedWriter out;
+    private final String shown;
+    private final Dialect dialect;
+    private final Scripting scripting;
+    private final int rows;
+    private final LoadNotes notes = new LoadNotes();
+    private final Map<TableName, TableDefinition> adapted = new LinkedHashMap<>();
+    private final List<Finding> named;
+    private final List<String> counters = new ArrayList<>();
+
+    ScriptWriter(OutputStream out, String shown, Dialect dialect, int rows, List<TableDefinition> tables) {
+        this.out = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8.newEncoder()), 64 * 1024);
+        this.shown = shown;
+        this.dialect = dialect;
+        this.scripting = dialect.scripting();
+        this.rows = rows;
+        NameMapping names = new NameMapping(dialect.naming(), tables, List.of());
+        var adapting = dialect.writing().adapting(notes);
+        for (TableDefinition table : tables) {
+            adapted.put(table.name(), adapting.adapt(names.map(table), names.columns(table.name())));
+        }
+        adapted.replaceAll((name, table) -> reachable(table));
+        if (dialect.writing().referencesNeedOneType()) {
+            ReferenceFit.unite(adapted, notes);
+        }
+        this.named = names.findings();
+        begin();
+    }
+
+    /** References to tables that the script doesn't make can't be made. */
+    private TableDefinition reachable(TableDefinition table) {
+        List<ForeignKey> kept = new ArrayList<>();
+        for (ForeignKey key : table.foreignKeys()) {
+            if (adapted.values().stream().anyMatch(t -> t.name().equals(key.target()))) {
+                kept.add(key);
+            } else {
+                notes.leftBehind(
+                        "foreign key",
+                        table.name() + "." + key.shown(),
+                        "it refers to " + key.target() + ", which is not in the script");
+            }
+        }
+        return table.toBuilder().foreignKeys(kept).build();
+    }
+
+    private void begin() {
+        line("-- Tables and records for " + dialect.system() + ", by Orderly Ferry");
+        scripting.opening().forEach(this::statement);
+        Set<String> types = new LinkedHashSet<>();
+        adapted.values().forEach(t -> types.addAll(scripting.types(t)));
+        types.forEach(this::statement);
+        Set<String> schemas = new LinkedHashSet<>();
+        adapted.keySet().forEach(n -> schemas.add(adapted.get(n).name().schema()));
+        schemas.remove("");
+        schemas.forEach(s -> statement("CREATE SCHEMA IF NOT EXISTS " + dialect.quote(s)));
+        adapted.values().forEach(t -> dialect.writing().createStatements(t).forEach(this::statement));
+    }
+
+    private void statement(String sql) {
+        line(sql + ";");
+    }
+
+    private void line(String text) {
+        try {
+            out.write(text);
+            out.write('\n');
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    @Override
+    public RecordWriter writer(TableDefinition table) {
+        return new TableWriter(table, adapted.get(table.name()));
+    }
+
+    /** One table's records. */
+    private final class TableWriter implements RecordWriter {
+
+        private final TableDefinition source;
+        private final TableDefinition table;
+        private final List<Integer> places = new ArrayList<>();
+        private final List<ValueLimit> limits = new ArrayList<>();
+        private final String head;
+        private final Map<Integer, BigInteger> last = new LinkedHashMap<>();
+        private int inStatement;
+        private long length;
+
+        TableWriter(TableDefinition source, TableDefinition table) {
+            this.source = source;
+            this.table = table;
+            List<String> names = new ArrayList<>();
+            for (int i = 0; i < table.columns().size(); i++) {
+                ColumnDefinition column = table.columns().get(i);
+                limits.add(dialect.writing().limit(source.name(), column, notes));
+                if (column.generation().isEmpty()) {
+                    places.add(i);
+                    names.add(dialect.quote(column.name()));
+                }
+            }
+            this.head = "INSERT INTO " + dialect.quote(table.name()) + " (" + String.join(", ", names) + ")"
+                    + dialect.writing().insertClause(table) + " VALUES\n";
+        }
+
+        @Override
+        public void write(RecordBatch batch) {
+            try {
+                for (int row = 0; row < batch.rows(); row++) {
+                    String record = record(batch, row);
+                    if (inStatement == rows || length > LONGEST) {
+                        out.write(";\n");
+                        inStatement = 0;
+                        length = 0;
+                    }
+                    out.write(inStatement == 0 ? head : ",\n");
+                    out.write(record);
+                    inStatement++;
+                    length += record.length();
+                }
+            } catch (IOException e) {
+                throw failed(e);
+            }
+        }
+
+        private String record(RecordBatch batch, int row) {
+            StringBuilder record = new StringBuilder("(");
+            for (int place : places) {
+                record.append(record.length() > 1 ? ", " : "").append(value(batch, row, place));
+            }
+            return record.append(')').toString();
+        }
+
+        private String value(RecordBatch batch, int row, int place) {
+            ColumnDefinition column = table.columns().get(place);
+            if (batch.isNull(row, place)) {
+                return "NULL";
+            }
+            try {
+                limits.get(place).check(batch, row, place);
+                if (source.columns().get(place).type().name().isBinary()) {
+                    return scripting.bytes(batch.copy(row, place));
+                }
+                String text = batch.text(row, place);
+                if (column.identity().isPresent()) {
+                    last.merge(place, new BigInteger(text), up(column) ? BigInteger::max : BigInteger::min);
+                }
+                return scripting.literal(source.columns().get(place), text);
+            } catch (InvalidValueException | IllegalArgumentException e) {
+                throw new BadValueException(batch.origin(row), column.name(), batch.text(row, place), e.getMessage());
+            }
+        }
+
+        private static boolean up(ColumnDefinition column) {
+            return column.identity().orElseThrow().increment() > 0;
+        }
+
+        @Override
+        public void finish() {
+            if (inStatement > 0) {
+                line(";");
+            }
+            for (int i = 0; i < table.columns().size(); i++) {
+                ColumnDefinition column = table.columns().get(i);
+                if (column.identity().isPresent()) {
+                    counters.addAll(scripting.counter(table, column, next(column, last.get(i))));
+                }
+            }
+        }
+
+        /** Past the highest value, and not before what the source would give. */
+        private static long next(ColumnDefinition column, BigInteger highest) {
+            Identity identity = column.identity().orElseThrow();
+            if (highest == null) {
+                return identity.next();
+            }
+            long after = highest.longValue() + (up(column) ? 1 : -1);
+            return up(column) ? Math.max(identity.next(), after) : Math.min(identity.next(), after);
+        }
+
+        @Override
+        public void close() {
+            // the file is closed as a whole
+        }
+    }
+
+    @Override
+    public void finish() {
+        adapted.values().forEach(t -> dialect.writing().keyStatements(t).forEach(this::statement));
+        adapted.values().forEach(t -> scripting.references(t).forEach(this::statement));
+        counters.forEach(this::statement);
+        scripting.closing().forEach(this::statement);
+        try {
+            out.flush();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    @Override
+    public List<Finding> findings() {
+        List<Finding> all = new ArrayList<>(named);
+        all.addAll(notes.findings());
+        return all;
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() {
+        return notes.leftBehind();
+    }
+
+    private PlaceException failed(IOException e) {
+        return new PlaceException(shown, "can't be written: " + e.getMessage(), e);
+    }
+
+    @Override
+    public void close() {
+        try {
+            out.close();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+}

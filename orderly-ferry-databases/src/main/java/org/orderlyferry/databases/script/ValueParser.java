@@ -1,0 +1,346 @@
+package org.orderlyferry.databases.script;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+
+/**
+ * Reads the values of an INSERT statement, and what systems' own tools write for those that have no literal: strings with
+ * escapes, hexadecimal digits, and a few functions.
+ */
+final class ValueParser {
+
+    private static final Set<String> TYPED = Set.of("DATE", "TIME", "TIMESTAMP", "UUID", "JSON", "N", "INTERVAL");
+
+    private final String sql;
+    private final boolean backslashes;
+    private int at;
+
+    /**
+     * A parser.
+     *
+     * @param backslashes whether a backslash in any string stands for something else
+     */
+    ValueParser(String sql, int from, boolean backslashes) {
+        this.sql = sql;
+        this.at = from;
+        this.backslashes = backslashes;
+    }
+
+    /**
+     * The next record's values.
+     *
+     * @return null behind the last
+     * @throws IllegalArgumentException if what stands there is no list of values
+     */
+    List<ScriptValue> next() {
+        blanks();
+        if (at < sql.length() && sql.charAt(at) == ',') {
+            at++;
+            blanks();
+        }
+        if (at >= sql.length() || sql.charAt(at) != '(') {
+            return null;
+        }
+        at++;
+        List<ScriptValue> values = new ArrayList<>();
+        do {
+            values.add(expression());
+            blanks();
+        } while (is(','));
+        must(')');
+        return values;
+    }
+
+    private ScriptValue expression() {
+        ScriptValue value = single();
+        while (true) {
+            blanks();
+            if (sql.startsWith("||", at)) {
+                at += 2;
+                value = new ScriptValue(ScriptValue.Kind.TEXT, value.bytes() + single().bytes());
+            } else if (sql.startsWith("::", at)) {
+                at += 2;
+                castType();
+            } else {
+                return value;
+            }
+        }
+    }
+
+    private void castType() {
+        blanks();
+        while (at < sql.length() && (isWord(sql.charAt(at)) || "\". []".indexOf(sql.charAt(at)) >= 0)) {
+            at++;
+        }
+        if (at < sql.length() && sql.charAt(at) == '(') {
+            at = sql.indexOf(')', at) + 1;
+        }
+    }
+
+    private ScriptValue single() {
+        blanks();
+        if (at >= sql.length()) {
+            throw wrong("ends where a value should stand");
+        }
+        char c = sql.charAt(at);
+        if (c == '\'' || c == '"' && backslashes) {
+            return new ScriptValue(ScriptValue.Kind.TEXT, string(c, backslashes));
+        }
+        if (c == '(') {
+            at++;
+            ScriptValue inner = expression();
+            blanks();
+            must(')');
+            return inner;
+        }
+        if (c == '-' || c == '+') {
+            at++;
+            ScriptValue number = single();
+            return new ScriptValue(number.kind(), c == '-' ? "-" + number.bytes() : number.bytes());
+        }
+        if (c >= '0' && c <= '9' || c == '.') {
+            return number();
+        }
+        if (isWord(c)) {
+            return word();
+        }
+        throw wrong("has " + c + " where a value should stand");
+    }
+
+    private ScriptValue number() {
+        int from = at;
+        if (sql.startsWith("0x", at) || sql.startsWith("0X", at)) {
+            at += 2;
+            int digits = at;
+            while (at < sql.length() && Character.digit(sql.charAt(at), 16) >= 0) {
+                at++;
+            }
+            return binary(sql.substring(digits, at));
+        }
+        while (at < sql.length()
+                && (isWord(sql.charAt(at))
+                        || sql.charAt(at) == '.'
+                        || (sql.charAt(at) == '-' || sql.charAt(at) == '+')
+                                && (sql.charAt(at - 1) == 'e' || sql.charAt(at - 1) == 'E'))) {
+            at++;
+        }
+        return new ScriptValue(ScriptValue.Kind.NUMBER, sql.substring(from, at));
+    }
+
+    private static ScriptValue binary(String hex) {
+        byte[] bytes = HexFormat.of().parseHex(hex.length() % 2 == 0 ? hex : "0" + hex);
+        return new ScriptValue(ScriptValue.Kind.BINARY, new String(bytes, StandardCharsets.ISO_8859_1));
+    }
+
+    private ScriptValue word() {
+        int from = at;
+        while (at < sql.length() && isWord(sql.charAt(at))) {
+            at++;
+        }
+        String word = sql.substring(from, at).toUpperCase(Locale.ROOT);
+        boolean stringNext = at < sql.length() && sql.charAt(at) == '\'';
+        switch (word) {
+            case "NULL", "DEFAULT" -> {
+                return ScriptValue.NULL;
+            }
+            case "TRUE", "FALSE" -> {
+                return new ScriptValue(ScriptValue.Kind.TRUTH, word.toLowerCase(Locale.ROOT));
+            }
+            case "X" -> {
+                if (stringNext) {
+                    return binary(string('\'', false));
+                }
+            }
+            case "B" -> {
+                if (stringNext) {
+                    return bits(string('\'', false));
+                }
+            }
+            case "E" -> {
+                if (stringNext) {
+                    return new ScriptValue(ScriptValue.Kind.TEXT, string('\'', true));
+                }
+            }
+            case "U" -> {
+                if (sql.startsWith("&'", at)) {
+                    at++;
+                    return new ScriptValue(ScriptValue.Kind.TEXT, unicode(string('\'', false)));
+                }
+            }
+            default -> {
+                // a function, or a word in front of a string
+            }
+        }
+        blanks();
+        if (at < sql.length() && sql.charAt(at) == '(') {
+            return function(word);
+        }
+        if (word.startsWith("_") || TYPED.contains(word) || word.equals("WITH")) {
+            return introduced(word);
+        }
+        throw wrong("has the word " + word + ", which stands for no value that is known");
+    }
+
+    /** {@code DATE '…'}, {@code TIMESTAMP WITH TIME ZONE '…'}, {@code _binary '…'}. */
+    private ScriptValue introduced(String word) {
+        while (at < sql.length() && sql.charAt(at) != '\'' && (isWord(sql.charAt(at)) || sql.charAt(at) == ' ')) {
+            at++;
+        }
+        ScriptValue value = single();
+        return word.equals("_BINARY") ? new ScriptValue(ScriptValue.Kind.BINARY, value.bytes()) : value;
+    }
+
+    private static ScriptValue bits(String digits) {
+        if (digits.length() == 1) {
+            return new ScriptValue(ScriptValue.Kind.NUMBER, digits);
+        }
+        int bytes = (digits.length() + 7) / 8;
+        String padded = "0".repeat(bytes * 8 - digits.length()) + digits;
+        StringBuilder text = new StringBuilder();
+        for (int i = 0; i < bytes; i++) {
+            text.append((char) Integer.parseInt(padded.substring(i * 8, i * 8 + 8), 2));
+        }
+        return new ScriptValue(ScriptValue.Kind.BINARY, text.toString());
+    }
+
+    private ScriptValue function(String name) {
+        must('(');
+        List<ScriptValue> arguments = new ArrayList<>();
+        blanks();
+        if (!is(')')) {
+            do {
+                arguments.add(expression());
+                blanks();
+                if (name.equals("CAST") && sql.regionMatches(true, at, "AS ", 0, 3)) {
+                    at = sql.indexOf(')', at);
+                }
+            } while (is(','));
+            must(')');
+        }
+        return switch (name) {
+            case "REPLACE" ->
+                new ScriptValue(
+                        ScriptValue.Kind.TEXT,
+                        arguments
+                                .get(0)
+                                .bytes()
+                                .replace(
+                                        arguments.get(1).bytes(),
+                                        arguments.get(2).bytes()));
+            case "CHAR", "CHR" ->
+                new ScriptValue(
+                        ScriptValue.Kind.TEXT,
+                        utf8(Character.toString(
+                                Integer.parseInt(arguments.get(0).bytes()))));
+            case "UNISTR", "STRINGDECODE" ->
+                new ScriptValue(ScriptValue.Kind.TEXT, unicode(arguments.get(0).bytes()));
+            case "CAST" ->
+                new ScriptValue(ScriptValue.Kind.TEXT, arguments.get(0).bytes());
+            default -> throw wrong("has the function " + name + ", which isn't known");
+        };
+    }
+
+    /** A text as bytes of UTF-8, one for each character. */
+    private static String utf8(String text) {
+        return new String(text.getBytes(StandardCharsets.UTF_8), StandardCharsets.ISO_8859_1);
+    }
+
+    /** Undoes backslash, {@code u} or nothing or {@code +}, and four or six digits. */
+    private static String unicode(String text) {
+        StringBuilder plain = new StringBuilder();
+        StringBuilder units = new StringBuilder();
+        int i = 0;
+        while (i < text.length()) {
+            char c = text.charAt(i);
+            if (c != '\\') {
+                plain.append(c);
+                i++;
+                continue;
+            }
+            units.setLength(0);
+            while (i < text.length() && text.charAt(i) == '\\') {
+                int next = i + 1 < text.length() ? text.charAt(i + 1) : 0;
+                if (next == '\\') {
+                    units.append('\\');
+                    i += 2;
+                } else if (next == '+') {
+                    units.appendCodePoint(Integer.parseInt(text.substring(i + 2, i + 8), 16));
+                    i += 8;
+                } else {
+                    int from = next == 'u' ? i + 2 : i + 1;
+                    units.append((char) Integer.parseInt(text.substring(from, from + 4), 16));
+                    i = from + 4;
+                }
+            }
+            plain.append(utf8(units.toString()));
+        }
+        return plain.toString();
+    }
+
+    private String string(char quote, boolean escapes) {
+        StringBuilder text = new StringBuilder();
+        at++;
+        while (at < sql.length()) {
+            char c = sql.charAt(at++);
+            if (c == quote) {
+                if (at < sql.length() && sql.charAt(at) == quote) {
+                    text.append(quote);
+                    at++;
+                } else {
+                    return text.toString();
+                }
+            } else if (c == '\\' && escapes && at < sql.length()) {
+                escape(text);
+            } else {
+                text.append(c);
+            }
+        }
+        throw wrong("ends inside of a string");
+    }
+
+    private void escape(StringBuilder text) {
+        char c = sql.charAt(at++);
+        switch (c) {
+            case 'n' -> text.append('\n');
+            case 'r' -> text.append('\r');
+            case 't' -> text.append('\t');
+            case 'b' -> text.append('\b');
+            case 'f' -> text.append('\f');
+            case '0' -> text.append('\0');
+            case 'Z' -> text.append('\u001A');
+            default -> text.append(c);
+        }
+    }
+
+    private static boolean isWord(char c) {
+        return Character.isLetterOrDigit(c) || c == '_';
+    }
+
+    private void blanks() {
+        while (at < sql.length() && Character.isWhitespace(sql.charAt(at))) {
+            at++;
+        }
+    }
+
+    private boolean is(char wanted) {
+        if (at < sql.length() && sql.charAt(at) == wanted) {
+            at++;
+            return true;
+        }
+        return false;
+    }
+
+    private void must(char wanted) {
+        if (!is(wanted)) {
+            throw wrong("lacks " + wanted + (at < sql.length() ? " before " + sql.charAt(at) : " at its end"));
+        }
+    }
+
+    private static IllegalArgumentException wrong(String what) {
+        return new IllegalArgumentException("the list of values " + what);
+    }
+}

@@ -1,0 +1,73 @@
+package org.orderlyferry.databases.sqlite;
+
+import java.nio.charset.StandardCharsets;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.Scripting;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+
+/** Scripts for SQLite, and those that its own shell writes. */
+final class SqliteScripting implements Scripting {
+
+    @Override
+    public List<String> opening() {
+        return List.of("PRAGMA foreign_keys = OFF", "BEGIN TRANSACTION");
+    }
+
+    @Override
+    public List<String> closing() {
+        return List.of("COMMIT");
+    }
+
+    @Override
+    public String literal(ColumnDefinition column, String value) {
+        return switch (column.type().name()) {
+            case BOOLEAN -> value.equals("true") ? "1" : "0";
+            case SMALLINT, INTEGER, BIGINT -> value;
+            case REAL, DOUBLE -> value.replace("INF", "9e999");
+            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> DefinitionSql.string(value.replace('T', ' '));
+            default ->
+                value.indexOf(0) < 0
+                        ? DefinitionSql.string(value)
+                        // a string ends at a NUL character, a text doesn't
+                        : "CAST(X'" + HexFormat.of().formatHex(value.getBytes(StandardCharsets.UTF_8)) + "' AS TEXT)";
+        };
+    }
+
+    /** SQLite adds no reference to a table that is there: they stand in CREATE TABLE. */
+    @Override
+    public List<String> references(TableDefinition table) {
+        return List.of();
+    }
+
+    @Override
+    public List<String> counter(TableDefinition table, ColumnDefinition column, long next) {
+        String name = DefinitionSql.string(table.name().name());
+        return SqliteColumnSql.hasCounter(table)
+                ? List.of(
+                        "DELETE FROM sqlite_sequence WHERE name = " + name,
+                        "INSERT INTO sqlite_sequence (name, seq) VALUES (" + name + ", " + (next - 1) + ")")
+                : List.of();
+    }
+
+    @Override
+    public List<String> marks() {
+        return List.of("PRAGMA foreign_keys", "for SQLite");
+    }
+
+    @Override
+    public LogicalType type(String written) {
+        return SqliteTypes.logical(written.toUpperCase(Locale.ROOT).replaceAll("\\s+", " "));
+    }
+
+    @Override
+    public Optional<ColumnDefault> defaultValue(String sql, LogicalType type) {
+        return SqliteDefaults.read(sql, type);
+    }
+}

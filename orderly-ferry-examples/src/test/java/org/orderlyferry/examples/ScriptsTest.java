@@ -1,0 +1,166 @@
+package org.orderlyferry.examples;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.util.List;
+import org.h2.tools.RunScript;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.examples.herbarium.Herbarium;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.transfer.Load;
+
+/** Scripts of SQL: those that are written run on the real systems, and those of the systems' own tools are read. */
+class ScriptsTest {
+
+    @TempDir
+    static Path folder;
+
+    private static Path old;
+
+    @BeforeAll
+    static void makeAHerbarium() throws Exception {
+        old = folder.resolve("old.mv.db");
+        new Herbarium().specimens(200).readings(300).commonDates(true).create(old);
+    }
+
+    private static Path script(String dialect) {
+        Path script = folder.resolve(dialect + ".sql");
+        OpenOptions options = OpenOptions.DEFAULT.withFiles(FileSettings.NONE.with("dialect", dialect));
+        try (Place source = Places.open(old.toString());
+                TargetPlace target = Places.openTarget(PlaceAddress.of(script), options)) {
+            // its largest floating point numbers and NaN are refused elsewhere by name
+            String[] tables = source.tables().stream()
+                    .map(TableName::toString)
+                    .filter(t -> !t.equals("calibration") || dialect.equals("postgresql") || dialect.equals("h2"))
+                    .toArray(String[]::new);
+            Load.from(source).tables(tables).into(target);
+        }
+        return script;
+    }
+
+    private static String run(String dialect, Path script) throws Exception {
+        String sql = Files.readString(script);
+        switch (dialect) {
+            case "postgresql" -> {
+                String url = Servers.newPostgres();
+                Databases.run(url, sql);
+                return url;
+            }
+            case "mariadb" -> {
+                String url = Servers.newMaria();
+                Databases.run(url + "&allowMultiQueries=true", sql);
+                return url;
+            }
+            case "sqlite" -> {
+                Path file = folder.resolve("ran.sqlite");
+                try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file);
+                        Statement statement = connection.createStatement()) {
+                    // its driver takes one statement at a time
+                    for (String one : sql.split(";\n")) {
+                        statement.execute(one);
+                    }
+                }
+                return file.toString();
+            }
+            default -> {
+                Path file = folder.resolve("ran.mv.db");
+                try (Connection connection =
+                        DriverManager.getConnection("jdbc:h2:" + file.toString().replace(".mv.db", ""), "sa", "")) {
+                    RunScript.execute(connection, Files.newBufferedReader(script));
+                }
+                return file.toString();
+            }
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"postgresql", "mariadb", "sqlite", "h2"})
+    void aScriptMakesTheTablesOnTheRealSystemAndIsReadBack(String dialect) throws Exception {
+        Path script = script(dialect);
+        try (Place source = Places.open(old.toString());
+                Place read = Places.open(script.toString());
+                Place ran = Places.open(run(dialect, script))) {
+            List<TableName> tables = read.tables();
+            for (TableName table : tables) {
+                ReconcileResult server =
+                        Reconcile.between(source, ran).tables(table.toString()).compare();
+                assertThat(server.isEqual()).as(server.toString()).isTrue();
+                ReconcileResult back =
+                        Reconcile.between(source, read).tables(table.toString()).compare();
+                assertThat(back.isEqual()).as(back.toString()).isTrue();
+                assertThat(read.define(table).primaryKey().map(k -> k.columns()))
+                        .isEqualTo(source.define(table).primaryKey().map(k -> k.columns()));
+                assertThat(read.define(table).foreignKeys())
+                        .hasSameSizeAs(source.define(table).foreignKeys());
+                assertThat(read.define(table).columns())
+                        .extracting(c -> c.name() + " " + c.nullable())
+                        .isEqualTo(ran.define(table).columns().stream()
+                                .map(c -> c.name() + " " + c.nullable())
+                                .toList());
+            }
+        }
+    }
+
+    @Test
+    void aDumpThatIsCutInTheMiddleOfAStatementIsToldOf() throws Exception {
+        Path cut = folder.resolve("cut.sql");
+        Files.writeString(
+                cut,
+                "-- PostgreSQL database dump\nCREATE TABLE label (id integer);\nINSERT INTO label VALUES (1);\n"
+                        + "INSERT INTO label VALUES (");
+        assertThat(Ferry.run("look", cut).err())
+                .contains("line 4", "the file ends in the middle of the statement that begins here");
+        Files.writeString(
+                cut,
+                "-- PostgreSQL database dump\nCREATE TABLE label (id integer);\nCOPY label (id) FROM stdin;\n1\n2\n");
+        assertThat(Ferry.run("load", cut, folder.resolve("cut.sqlite")).err())
+                .contains("line 5", "the file ends in the middle of a block of records");
+        assertThat(folder.resolve("cut.sqlite")).doesNotExist();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"postgresql", "mariadb", "sqlite"})
+    void dumpsOfTheSystemsOwnToolsAreRead(String system) throws Exception {
+        Path dump = folder.resolve(system + "-dump.sql");
+        try (var in = ScriptsTest.class.getResourceAsStream(system + "-dump.sql")) {
+            Files.write(dump, in.readAllBytes());
+        }
+        Path target = folder.resolve(system + "-dump.sqlite");
+        Ferry load = Ferry.run("load", dump, target);
+        assertThat(load.code()).as(load.err()).isZero();
+        String url = "jdbc:sqlite:" + target;
+        assertThat(Databases.rows(url, "SELECT id, name, parent, note FROM taxon ORDER BY id"))
+                .containsExactly(
+                        "1 Quillmoorales null it's \"moss\"\tand\\fern",
+                        "2 Weiße Heide 1 two\nlines",
+                        "3 山の苔 1 ",
+                        "4 🌿 null null");
+        assertThat(Databases.rows(
+                        url, "SELECT id, active, weight, price, day, moment, hex(scan) FROM sheet ORDER BY id"))
+                .containsExactly(
+                        "1 1 0.1 12.5 2031-04-09 2031-04-09 07:30:00.25 00FF4D6F7373",
+                        "2 0 -1.0E300 -0.01 1899-12-31 1999-12-31 23:59:59 ",
+                        "3 null null null null null null");
+        String definitions = Ferry.run("look", target, "taxon").out();
+        assertThat(definitions).contains("primary", "(parent) → taxon (id)");
+        assertThat(new String(Files.readAllBytes(dump), StandardCharsets.UTF_8)).contains("CREATE TABLE");
+    }
+}
