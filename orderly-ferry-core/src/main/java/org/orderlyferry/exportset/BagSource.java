@@ -44,8 +44,8 @@ final class BagSource implements FileSource {
 
     @Override
     public Optional<FileSource> beside(String name) {
-        // a set has its definitions in a place of their own
-        return Optional.empty();
+        String beside = file.substring(0, file.lastIndexOf('/') + 1) + name;
+        return Files.isRegularFile(bag.inside(beside)) ? Optional.of(new BagSource(bag, beside)) : Optional.empty();
     }
 
     @Override

@@ -26,6 +26,7 @@ import org.orderlyferry.csvw.CsvwSchemaWriter;
 import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.GrownFile;
 import org.orderlyferry.format.SideFile;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.LeftBehind;
@@ -313,6 +314,7 @@ public final class ExportSetWriter implements AutoCloseable {
                 writer.finish();
                 writer.close();
                 whole.finish();
+                grown();
                 whole.close();
             } catch (PlaceException e) {
                 throw e.getCause() instanceof IOException io ? failed(io) : e;
@@ -326,6 +328,26 @@ public final class ExportSetWriter implements AutoCloseable {
                 done.computeIfAbsent(table, t -> new TreeMap<>())
                         .put(number, new Done(path, file.bytes(), taker.tally()));
                 kept = true;
+            }
+        }
+
+        /** Takes files along that grew beside this one. */
+        private void grown() {
+            try {
+                for (GrownFile other : whole.grownFiles()) {
+                    String base = path.substring(0, path.indexOf('.', path.lastIndexOf('/') + 1));
+                    String beside = base + "." + other.ending();
+                    BagFile copy = new BagFile(folder.resolve(beside));
+                    try (copy) {
+                        Files.copy(other.content(), copy);
+                    }
+                    synchronized (ExportSetWriter.this) {
+                        payloadSums.put(beside, copy.sha256());
+                        payloadBytes += copy.bytes();
+                    }
+                }
+            } catch (IOException e) {
+                throw failed(e);
             }
         }
 

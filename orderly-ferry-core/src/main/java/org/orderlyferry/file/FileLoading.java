@@ -7,6 +7,7 @@ import java.util.Optional;
 import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.GrownFile;
 import org.orderlyferry.format.SideFile;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.Finding;
@@ -102,6 +103,15 @@ final class FileLoading implements Loading {
     public void finish() {
         endTable();
         writer.finish();
+        try {
+            if (file.isReal()) {
+                for (GrownFile grown : writer.grownFiles()) {
+                    NewFile.copy(grown.content(), file.place().resolveSibling(baseName() + "." + grown.ending()));
+                }
+            }
+        } catch (IOException e) {
+            throw failed(e);
+        }
         writer.close();
         if (!file.isReal()) {
             return;
@@ -125,9 +135,17 @@ final class FileLoading implements Loading {
                     name + "-metadata.json",
                     new DescriptionWriter(format, settings, t -> format.styles(t, settings)).write(name, tables)));
         }
-        int point = name.indexOf('.', 1);
-        files.addAll(format.sideFiles(point < 0 ? name : name.substring(0, point), tables, settings));
+        files.addAll(format.sideFiles(baseName(), tables, settings));
         return files;
+    }
+
+    /** The file's name without its endings, that of a compression and that of its format. */
+    private String baseName() {
+        String name = file.place().getFileName().toString();
+        String bare = name.substring(
+                0, name.length() - Compression.ofName(name).ending().length());
+        int point = bare.lastIndexOf('.');
+        return point <= 0 ? bare : bare.substring(0, point);
     }
 
     @Override

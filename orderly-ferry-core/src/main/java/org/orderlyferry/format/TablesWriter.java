@@ -15,6 +15,11 @@ public interface TablesWriter extends AutoCloseable {
     /** Ends the file. Without this call, what was written doesn't count. */
     void finish();
 
+    /** Files that belong beside this one, once it is finished and until it is closed. */
+    default List<GrownFile> grownFiles() {
+        return List.of();
+    }
+
     /** What arrives in another form than it left. */
     default List<Finding> findings() {
         return List.of();

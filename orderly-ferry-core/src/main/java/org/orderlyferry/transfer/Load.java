@@ -5,6 +5,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
@@ -179,7 +180,9 @@ public final class Load {
                     .map(TableSum::result)
                     .map(m -> m.withMerged(loading.merged(m.table())))
                     .toList();
-            return new TransferResult(moved, List.of(), findings, loading.leftBehind(), loading.isRefused());
+            List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
+            leftBehind.addAll(loading.leftBehind());
+            return new TransferResult(moved, List.of(), findings, leftBehind, loading.isRefused());
         }
 
         private void move(Hand hand, Work work) {

@@ -47,6 +47,11 @@ public interface Scripting {
     /** The logical type of a type as a script writes it. */
     LogicalType type(String written);
 
+    /** What a number stands for that the system's own tools wrote. */
+    default String number(String written, LogicalType type) {
+        return written;
+    }
+
     /** What a default in CREATE TABLE stands for. */
     Optional<ColumnDefault> defaultValue(String sql, LogicalType type);
 }

@@ -118,6 +118,35 @@ class BadFilesTest {
     }
 
     @Test
+    void anXbaseTableTellsOfDeletedRecordsAndOfAHeaderThatDisagrees() throws Exception {
+        Path csv = file("label.csv", "a,b\n1,moss\n2,fern\n3,lichen\n");
+        Path whole = folder.resolve("label.dbf");
+        assertThat(Ferry.run("convert", csv, whole).code()).isZero();
+        Files.delete(folder.resolve("label.dbf-metadata.json"));
+        byte[] bytes = Files.readAllBytes(whole);
+        int header = bytes[8] & 0xFF | (bytes[9] & 0xFF) << 8;
+        int record = bytes[10] & 0xFF | (bytes[11] & 0xFF) << 8;
+        byte[] deleted = bytes.clone();
+        deleted[header + record] = '*';
+        Files.write(whole, deleted);
+        assertThat(Ferry.run("look", whole).out())
+                .contains("2 records", "BIGINT", "1 records are marked as deleted, and were passed over");
+        byte[] more = bytes.clone();
+        more[4] = 7;
+        assertThat(failure(Files.write(folder.resolve("more.dbf"), more))).contains("3 records, and its header says 7");
+        byte[] fewer = bytes.clone();
+        fewer[4] = 2;
+        assertThat(failure(Files.write(folder.resolve("fewer.dbf"), fewer)))
+                .contains("goes on behind the 2 records that its header says");
+        assertThat(failure(Files.write(
+                        folder.resolve("cut.dbf"), java.util.Arrays.copyOf(bytes, header + record + record / 2))))
+                .contains("ends in the middle of record 2");
+        byte[] wrong = bytes.clone();
+        wrong[10] = (byte) (record + 1);
+        assertThat(failure(Files.write(folder.resolve("wrong.dbf"), wrong))).contains("its fields have");
+    }
+
+    @Test
     void aHugeLineGoesThroughOrIsToldOf() throws Exception {
         Path huge = folder.resolve("huge.csv");
         try (OutputStream out = Files.newOutputStream(huge)) {

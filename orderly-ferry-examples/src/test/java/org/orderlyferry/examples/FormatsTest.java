@@ -44,8 +44,12 @@ class FormatsTest {
     private static final Map<String, FileSettings> WHOLE = Map.of("XML", FileSettings.NONE.with("version", "1.1"));
 
     /** Tables that a format refuses, and why: the losses that its page lists. */
-    private static final Map<String, Map<String, String>> REFUSED =
-            Map.of("spreadsheet", Map.of("calibration", "a cell of a spreadsheet holds 32767 characters"));
+    private static final Map<String, Map<String, String>> REFUSED = Map.of(
+            "spreadsheet", Map.of("calibration", "a cell of a spreadsheet holds 32767 characters"),
+            "xBase table",
+                    Map.of(
+                            "calibration", "its dates go from the year 1 to 9999",
+                            "label_draft", "blanks fill a field up"));
 
     @TempDir
     static Path folder;
@@ -176,6 +180,9 @@ class FormatsTest {
         Path second = folder.resolve("pair-2." + pair.get(1).endings().get(0));
         try (Place source = Places.open(old.toString())) {
             for (String table : List.of("specimen", "label_draft")) {
+                if (pair.stream().anyMatch(f -> refused(f).containsKey(table))) {
+                    continue;
+                }
                 write(source, table, first, pair.get(0));
                 try (Place from = Places.open(first.toString())) {
                     write(from, table, second, pair.get(1));

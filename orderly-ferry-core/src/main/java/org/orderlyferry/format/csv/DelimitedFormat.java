@@ -108,32 +108,40 @@ public final class DelimitedFormat implements FileFormat {
     /** The names of a file's columns, each another one. */
     private static List<String> names(
             FileSource file, DelimitedDialect dialect, TableName table, List<Finding> findings) {
+        List<String> first = firstRecord(file, dialect);
+        List<String> names = new ArrayList<>();
+        Set<String> taken = new HashSet<>();
+        for (int i = 0; i < first.size(); i++) {
+            String heading = dialect.headerRows() == 0 ? "" : first.get(i);
+            String base = heading.isBlank() ? "column " + (i + 1) : heading;
+            String name = base;
+            for (int number = 2; !taken.add(name); number++) {
+                name = base + " (" + number + ")";
+            }
+            if (!name.equals(heading) && dialect.headerRows() > 0) {
+                findings.add(new Finding(
+                        table,
+                        name,
+                        heading.isBlank()
+                                ? "has no heading in the file"
+                                : "the heading " + heading + " stands there more than once"));
+            }
+            names.add(name);
+        }
+        return names;
+    }
+
+    private static List<String> firstRecord(FileSource file, DelimitedDialect dialect) {
+        Optional<CsvDialect> plain = dialect.plain();
+        if (plain.isPresent()) {
+            return new CsvFormat(plain.get()).header(open(file), file.shown());
+        }
         try (DelimitedScanner scanner = new DelimitedScanner(open(file), file.shown(), "", dialect)) {
             DelimitedScanner.Scanned first = scanner.next();
             if (first == null) {
                 throw new MalformedFileException(scanner.origin(1), "the file is empty, without even a header");
             }
-            List<String> names = new ArrayList<>();
-            Set<String> taken = new HashSet<>();
-            for (int i = 0; i < first.fields().size(); i++) {
-                String heading =
-                        dialect.headerRows() == 0 ? "" : first.fields().get(i).text();
-                String base = heading.isBlank() ? "column " + (i + 1) : heading;
-                String name = base;
-                for (int number = 2; !taken.add(name); number++) {
-                    name = base + " (" + number + ")";
-                }
-                if (!name.equals(heading) && dialect.headerRows() > 0) {
-                    findings.add(new Finding(
-                            table,
-                            name,
-                            heading.isBlank()
-                                    ? "has no heading in the file"
-                                    : "the heading " + heading + " stands there more than once"));
-                }
-                names.add(name);
-            }
-            return names;
+            return first.fields().stream().map(DelimitedScanner.Field::text).toList();
         }
     }
 

@@ -46,7 +46,8 @@ public final class ScriptFormat implements FileFormat {
         String text = new String(head, StandardCharsets.ISO_8859_1);
         // a database's own file holds such words too, and zeros in between
         return text.indexOf(0) < 0
-                && text.matches("(?is).*\\b(CREATE TABLE|INSERT INTO)\\b.*") && text.indexOf(';') > 0;
+                && text.matches("(?is).*\\b(CREATE TABLE|INSERT INTO)\\b.*")
+                && text.indexOf(';') > 0;
     }
 
     @Override
@@ -141,10 +142,6 @@ public final class ScriptFormat implements FileFormat {
         ScriptTables tables = new ScriptTables(dialect);
         try (ScriptInput input = new ScriptInput(file, dialect.scripting().hasBackslashes())) {
             for (String sql = input.next(); sql != null; sql = input.next()) {
-                if (sql.regionMatches(true, 0, "DELIMITER", 0, 9)) {
-                    input.delimiter(sql.substring(9).strip());
-                    continue;
-                }
                 Optional<DataStatement> data = DataStatement.of(sql);
                 if (data.isEmpty()) {
                     tables.take(sql);

@@ -4,6 +4,8 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -18,7 +20,9 @@ final class ScriptInput implements AutoCloseable {
     /** A statement that is longer has a quote that isn't closed, or is none that anybody should keep in memory. */
     private static final int LONGEST = 512 * 1024 * 1024;
 
+    private static final Pattern CONDITIONAL = Pattern.compile("M?!\\d*(.*)\\*", Pattern.DOTALL);
     private static final int END = -1;
+    private static final String DELIMITER = "DELIMITER ";
 
     private final BufferedReader in;
     private final String shown;
@@ -95,6 +99,9 @@ final class ScriptInput implements AutoCloseable {
                 case '/' -> slash(text);
                 case '$' -> dollar(text);
                 default -> text.append((char) take());
+            }
+            if (isDelimiterLine(text)) {
+                text.setLength(0);
             }
         }
     }
@@ -186,12 +193,18 @@ final class ScriptInput implements AutoCloseable {
         }
         text.setLength(text.length() - 1);
         take();
-        int last = 0;
-        while (peek() != END && !(last == '*' && peek() == '/')) {
-            last = take();
+        StringBuilder comment = new StringBuilder();
+        while (peek() != END
+                && !(comment.length() > 0 && comment.charAt(comment.length() - 1) == '*' && peek() == '/')) {
+            comment.append((char) take());
         }
         if (peek() != END) {
             take();
+        }
+        // a comment only to other systems, which holds SQL for those of a version
+        Matcher conditional = CONDITIONAL.matcher(comment);
+        if (backslashes && conditional.matches()) {
+            text.append(conditional.group(1).strip());
         }
         text.append(text.isEmpty() ? "" : " ");
     }
@@ -219,16 +232,22 @@ final class ScriptInput implements AutoCloseable {
         }
     }
 
-    private void restOfLine() {
+    private String restOfLine() {
         StringBuilder rest = new StringBuilder();
         while (peek() != END && peek() != '\n') {
             rest.append((char) take());
         }
+        return rest.toString();
     }
 
-    /** Another text that ends statements from now on. */
-    void delimiter(String other) {
-        delimiter = other;
+    /** A line for the system's own shell, which says what ends statements from now on. */
+    private boolean isDelimiterLine(StringBuilder text) {
+        if (text.length() != DELIMITER.length() || !DELIMITER.contentEquals(text)) {
+            return false;
+        }
+        String other = restOfLine().strip();
+        delimiter = other.isEmpty() ? ";" : other;
+        return true;
     }
 
     /** The rest of the line that the last statement ended on, which holds nothing. */

@@ -71,10 +71,6 @@ final class ScriptReader implements RecordReader {
     /** Goes to the next statement that brings records of the table. */
     private boolean nextStatement() {
         for (String sql = input.next(); sql != null; sql = input.next()) {
-            if (sql.regionMatches(true, 0, "DELIMITER", 0, 9)) {
-                input.delimiter(sql.substring(9).strip());
-                continue;
-            }
             Optional<DataStatement> data = DataStatement.of(sql);
             if (data.isEmpty()) {
                 continue;
@@ -235,7 +231,10 @@ final class ScriptReader implements RecordReader {
             return;
         }
         try {
-            batch.add(bytes(column.type().name(), value).getBytes(StandardCharsets.ISO_8859_1));
+            ScriptValue meant = value.kind() == ScriptValue.Kind.NUMBER
+                    ? new ScriptValue(value.kind(), scripting.number(value.bytes(), column.type()))
+                    : value;
+            batch.add(bytes(column.type().name(), meant).getBytes(StandardCharsets.ISO_8859_1));
         } catch (IllegalArgumentException e) {
             throw new BadValueException(
                     input.origin(table.name().toString(), line),

@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.sqlite;
 
+import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.util.HexFormat;
 import java.util.List;
@@ -14,6 +15,9 @@ import org.orderlyferry.model.TableDefinition;
 
 /** Scripts for SQLite, and those that its own shell writes. */
 final class SqliteScripting implements Scripting {
+
+    /** So many digits always tell one double from the next. */
+    private static final int MOST_DIGITS = 17;
 
     @Override
     public List<String> opening() {
@@ -64,6 +68,13 @@ final class SqliteScripting implements Scripting {
     @Override
     public LogicalType type(String written) {
         return SqliteTypes.logical(written.toUpperCase(Locale.ROOT).replaceAll("\\s+", " "));
+    }
+
+    /** SQLite's shell writes floating point numbers with all digits of their binary form; fewer mean the same. */
+    @Override
+    public String number(String written, LogicalType type) {
+        boolean floating = written.indexOf('.') >= 0 && written.length() > MOST_DIGITS;
+        return floating ? new BigDecimal(Double.toString(Double.parseDouble(written))).toPlainString() : written;
     }
 
     @Override

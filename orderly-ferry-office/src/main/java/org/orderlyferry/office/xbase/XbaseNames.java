@@ -1,0 +1,46 @@
+package org.orderlyferry.office.xbase;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+
+/** Names of fields: at most ten bytes, letters, digits and underscores, each another one in any case. */
+final class XbaseNames {
+
+    private static final int LONGEST = 10;
+
+    private XbaseNames() {}
+
+    /** The names that a file can have for these. */
+    static List<String> of(List<String> wanted) {
+        Set<String> taken = new HashSet<>();
+        List<String> names = new ArrayList<>();
+        for (String name : wanted) {
+            String base = cut(name);
+            String given = base;
+            for (int number = 2; !taken.add(given.toUpperCase(Locale.ROOT)); number++) {
+                String ending = "_" + number;
+                given = base.substring(0, Math.min(base.length(), LONGEST - ending.length())) + ending;
+            }
+            names.add(given);
+        }
+        return names;
+    }
+
+    private static String cut(String name) {
+        String plain = name.replaceAll("[^A-Za-z0-9_]", "_");
+        String begun = plain.matches("[0-9_].*") ? "F" + plain : plain;
+        return begun.substring(0, Math.min(LONGEST, begun.getBytes(StandardCharsets.US_ASCII).length));
+    }
+
+    /** Whether a name in a file may be what was made of another one. */
+    static boolean isCutOf(String inFile, String name) {
+        String cut = cut(name);
+        int common = Math.min(Math.min(cut.length(), inFile.length()), LONGEST - 3);
+        return inFile.equals(name)
+                || cut.substring(0, common).equalsIgnoreCase(inFile.substring(0, Math.min(common, inFile.length())));
+    }
+}
