@@ -141,7 +141,7 @@ final class FilePlace implements FileTables {
 
     private Proposal proposal(Known known) {
         if (known.proposal == null) {
-            known.proposal = Proposal.of(profile(known), known.outline.source());
+            known.proposal = Proposal.of(profile(known), known.outline.source(), format.toldStyles(settings));
         }
         return known.proposal;
     }
@@ -219,7 +219,9 @@ final class FilePlace implements FileTables {
         Known known = known(slice.table());
         TableDefinition table = define(slice.table());
         Map<String, ValueStyle> styles =
-                isProposed(slice.table()) ? proposal(known).styles() : known.styles;
+                new LinkedHashMap<>(isProposed(slice.table()) ? proposal(known).styles() : known.styles);
+        // what settings tell, the format has undone already
+        styles.keySet().removeAll(format.styles(table, settings).keySet());
         return new CheckedReader(StyledReader.of(raw(slice, table), styles, rejects), rejects);
     }
 

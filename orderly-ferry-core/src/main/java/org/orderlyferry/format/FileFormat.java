@@ -79,6 +79,11 @@ public interface FileFormat {
         return true;
     }
 
+    /** How values are written, as settings tell it for all columns. */
+    default List<ValueStyle> toldStyles(FileSettings settings) {
+        return List.of();
+    }
+
     /** How the values of columns are written that aren't written as their value text. */
     default Map<String, ValueStyle> styles(TableDefinition table, FileSettings settings) {
         return Map.of();

@@ -16,6 +16,7 @@ import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.record.InvalidValueException;
 
 /**
  * Definitions for a table that has none, from all of its values.
@@ -40,9 +41,13 @@ public record Proposal(
     private static final Set<TypeName> KEY_TYPES =
             Set.of(TypeName.SMALLINT, TypeName.INTEGER, TypeName.BIGINT, TypeName.VARCHAR, TypeName.UUID);
 
-    /** Proposes definitions. */
-    public static Proposal of(TableProfile profile, Outline.Source source) {
-        return new Making(profile, source).proposal();
+    /**
+     * Proposes definitions.
+     *
+     * @param told how values are written in the file, where that is told
+     */
+    public static Proposal of(TableProfile profile, Outline.Source source, List<ValueStyle> told) {
+        return new Making(profile, source, told).proposal();
     }
 
     /** A proposal in the making. */
@@ -50,10 +55,12 @@ public record Proposal(
 
         private final TableProfile profile;
         private final Outline.Source source;
+        private final List<ValueStyle> told;
         private final Map<String, ValueStyle> styles = new LinkedHashMap<>();
         private final List<Finding> findings = new ArrayList<>();
 
-        Making(TableProfile profile, Outline.Source source) {
+        Making(TableProfile profile, Outline.Source source, List<ValueStyle> told) {
+            this.told = told;
             this.profile = profile;
             this.source = source;
             findings.addAll(profile.findings());
@@ -120,13 +127,17 @@ public record Proposal(
             if (!open) {
                 return text(column);
             }
-            if (column.count(ValueKind.TRUTH) == values) {
+            boolean twoWords = column.distinct() <= 2 && isRead(column, LogicalType.BOOLEAN);
+            if (column.count(ValueKind.TRUTH) == values || twoWords) {
                 return LogicalType.BOOLEAN;
             }
             return numberOrText(column, values);
         }
 
         private LogicalType yearLast(ColumnProfile column) {
+            if (column.dates().isAmbiguous() && isRead(column, LogicalType.DATE)) {
+                return LogicalType.DATE;
+            }
             DateReadings dates = column.dates();
             if (dates.isAmbiguous()) {
                 find(
@@ -144,6 +155,22 @@ public record Proposal(
                 find(column, "holds dates of which some have the day first and some the month, so it stays text");
             }
             return pattern.isPresent() ? LogicalType.DATE : text(column);
+        }
+
+        /** Whether the examples, which are all where there are few, are values of a type in a way that was told. */
+        private boolean isRead(ColumnProfile column, LogicalType type) {
+            Optional<ValueStyle> style = ValueStyle.changing(type, told);
+            if (style.isEmpty()) {
+                return false;
+            }
+            try {
+                for (String example : column.examples()) {
+                    style.get().read(example, type);
+                }
+                return true;
+            } catch (InvalidValueException e) {
+                return false;
+            }
         }
 
         private LogicalType numberOrText(ColumnProfile column, long values) {

@@ -162,6 +162,11 @@ public final class DelimitedFormat implements FileFormat {
     }
 
     @Override
+    public List<ValueStyle> toldStyles(FileSettings settings) {
+        return DelimitedDialect.styles(settings);
+    }
+
+    @Override
     public Map<String, ValueStyle> styles(TableDefinition table, FileSettings settings) {
         List<ValueStyle> styles = DelimitedDialect.styles(settings);
         Map<String, ValueStyle> byColumn = new LinkedHashMap<>();
