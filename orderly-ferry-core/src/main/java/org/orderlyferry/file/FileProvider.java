@@ -3,6 +3,7 @@ package org.orderlyferry.file;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormat;
@@ -26,10 +27,16 @@ public final class FileProvider implements PlaceProvider {
             DiskFile file = DiskFile.of(address.path());
             Optional<FileFormat> format =
                     options.format().isPresent() ? options.format().map(FileFormats::named) : FileFormats.of(file);
-            return format.map(f -> new FilePlace(file, f, options));
+            return format.map(f -> place(new FilePlace(file, f, options)));
         } catch (IOException e) {
             throw new PlaceException(address.toString(), "can't be read: " + e.getMessage(), e);
         }
+    }
+
+    /** Several tables without definitions may refer to each other. */
+    private static Place place(FilePlace file) {
+        boolean several = file.tables().size() > 1 && file.tables().stream().anyMatch(file::isProposed);
+        return several ? new FolderPlace(file.address(), file.system(), List.of(file)) : file;
     }
 
     @Override

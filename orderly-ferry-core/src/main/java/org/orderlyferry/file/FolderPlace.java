@@ -16,16 +16,18 @@ import org.orderlyferry.profile.References;
 import org.orderlyferry.profile.TableProfile;
 import org.orderlyferry.record.RecordReader;
 
-/** Several files in a folder as one place, whose tables may refer to each other. */
+/** Several files, or one of several tables, as a place whose tables may refer to each other. */
 final class FolderPlace implements FileTables {
 
-    private final Path folder;
+    private final String address;
+    private final String system;
     private final List<FilePlace> files;
     private final Map<TableName, FilePlace> byTable = new LinkedHashMap<>();
     private Map<TableName, TableDefinition> defined;
 
-    FolderPlace(Path folder, List<FilePlace> files) {
-        this.folder = folder;
+    FolderPlace(String address, String system, List<FilePlace> files) {
+        this.address = address;
+        this.system = system;
         this.files = files;
         for (FilePlace file : files) {
             for (TableName table : file.tables()) {
@@ -48,12 +50,12 @@ final class FolderPlace implements FileTables {
 
     @Override
     public String address() {
-        return folder.toString();
+        return address;
     }
 
     @Override
     public String system() {
-        return "folder of " + files.size() + " files";
+        return system;
     }
 
     @Override

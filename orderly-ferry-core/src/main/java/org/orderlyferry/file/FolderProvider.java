@@ -39,7 +39,10 @@ public final class FolderProvider implements PlaceProvider {
         } catch (IOException e) {
             throw new PlaceException(folder.toString(), "can't be read: " + e.getMessage(), e);
         }
-        return files.isEmpty() ? Optional.empty() : Optional.of(new FolderPlace(folder, files));
+        if (files.isEmpty()) {
+            return Optional.empty();
+        }
+        return Optional.of(new FolderPlace(folder.toString(), "folder of " + files.size() + " files", files));
     }
 
     private static Optional<FilePlace> file(Path path, OpenOptions options) throws IOException {

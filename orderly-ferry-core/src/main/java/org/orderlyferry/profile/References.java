@@ -74,7 +74,10 @@ public final class References {
             Set<String> names = Set.of(plainTable, plainTable + plainKey, "parent" + plainTable);
             boolean named = names.contains(name)
                     || name.equals(plainKey) && plainKey.startsWith(plainTable)
-                    || self && name.equals("parent");
+                    || self && name.equals("parent")
+                    // a list that was taken out of a record
+                    || name.equals("parent")
+                            && table.name().name().startsWith(other.name().name() + "_");
             Distinct values = entry.getValue().column(key.get()).orElseThrow().distincts();
             if (named && target.type().name() == column.type().name() && values.isUnique()) {
                 return Optional.of(new Target(other, key.get(), values));

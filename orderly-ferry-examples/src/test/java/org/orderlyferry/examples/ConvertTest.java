@@ -230,6 +230,24 @@ class ConvertTest {
     }
 
     @Test
+    void nestedRecordsAreTakenApartIntoTablesWithAKeyBack() throws Exception {
+        Path json = file(
+                "sheet.json",
+                "[{\"id\":\"a\",\"place\":{\"town\":\"Quill\",\"at\":{\"x\":1.50}},\"finds\":[{\"n\":1},{\"n\":2,\"tags\":[7]}]},"
+                        + "{\"id\":\"b\",\"finds\":[],\"notes\":[\"wet\",\"dry\"]}]");
+        Path target = folder.resolve("apart.sqlite");
+        done("load", json, target, "--setting", "apart=true");
+        String url = "jdbc:sqlite:" + target;
+        assertThat(Databases.rows(url, "SELECT id, \"place.town\", \"place.at.x\" FROM sheet ORDER BY 1"))
+                .containsExactly("a Quill 1.5", "b null null");
+        assertThat(Databases.rows(url, "SELECT parent, place, n, tags FROM sheet_finds ORDER BY 2"))
+                .containsExactly("a 1 1 null", "a 2 2 [7]");
+        assertThat(Databases.rows(url, "SELECT parent, place, value FROM sheet_notes ORDER BY 2"))
+                .containsExactly("b 1 wet", "b 2 dry");
+        assertThat(done("look", target, "sheet_finds").out()).contains("(parent) → sheet (id)");
+    }
+
+    @Test
     void anXmlDocumentOfSomebodyElseIsReadByItsRecords() throws Exception {
         Path xml = file(
                 "garden.xml",

@@ -22,9 +22,9 @@ import org.orderlyferry.format.SideFile;
 import org.orderlyferry.format.SingleTableWriter;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
@@ -36,6 +36,7 @@ abstract class JsonFormat implements FileFormat {
     static final String SCHEMA = ".schema.json";
     private static final String KEY = "keyName";
     private static final String WRAPPERS = "wrappers";
+    private static final String APART = "apart";
     private static final ObjectMapper MAPPER = new ObjectMapper(JsonInput.FACTORY);
 
     private final Shape shape;
@@ -64,7 +65,15 @@ abstract class JsonFormat implements FileFormat {
                         shape.name().toLowerCase(java.util.Locale.ROOT),
                         "array, lines or keyed: an array"
                                 + " of objects, an object a line, or one object with records by their keys."),
-                new Setting(KEY, "key", "The column that takes records' keys, where they stand by them."),
+                new Setting(
+                        KEY,
+                        "key",
+                        "The column that takes records' keys, where they stand by them; with apart, the field that is one."),
+                new Setting(
+                        APART,
+                        "false",
+                        "Whether objects inside of records become columns by their paths, such as address.city, and lists"
+                                + " tables of their own with a key back, when read."),
                 new Setting(
                         WRAPPERS,
                         "true when read, false when written",
@@ -80,6 +89,9 @@ abstract class JsonFormat implements FileFormat {
                     Outline.Source.DEFINITIONS));
         }
         TableName name = TableName.of(file.baseName());
+        if (settings.flag(APART, false)) {
+            return apart(file, settings);
+        }
         Map<String, FieldKinds> fields = new LinkedHashMap<>();
         try (JsonInput input = JsonInput.open(file, name.toString(), settings)) {
             if (input.shape() == Shape.KEYED) {
@@ -90,6 +102,44 @@ abstract class JsonFormat implements FileFormat {
                 fields(input, fields, settings.flag(WRAPPERS, true));
             }
         }
+        if (fields.isEmpty()) {
+            throw new UsageException(file.shown() + " has no records, so its columns aren't known");
+        }
+        return List.of(outline(name, fields));
+    }
+
+    /** A table for the records, and one for each list in them. */
+    private static List<Outline> apart(FileSource file, FileSettings settings) {
+        ApartRecords apart = new ApartRecords(settings.text(KEY, "id"));
+        Map<String, Map<String, FieldKinds>> tables = new LinkedHashMap<>();
+        try (JsonInput input = JsonInput.open(file, file.baseName(), settings)) {
+            long number = 0;
+            while (input.nextRecord()) {
+                JsonNode record = ApartReader.MAPPER.readTree(input.parser());
+                for (ApartRecords.Part part : apart.parts(record, ++number)) {
+                    Map<String, FieldKinds> fields = tables.computeIfAbsent(part.list(), l -> new LinkedHashMap<>());
+                    part.fields().forEach(f -> {
+                        FieldKinds kinds = fields.computeIfAbsent(f.getKey(), n -> new FieldKinds());
+                        Wrapper.of(f.getValue())
+                                .ifPresentOrElse(
+                                        w -> kinds.add(w.type()),
+                                        () -> kinds.add(f.getValue().asToken()));
+                    });
+                }
+            }
+        } catch (IOException e) {
+            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
+        }
+        if (tables.isEmpty()) {
+            throw new UsageException(file.shown() + " has no records, so its columns aren't known");
+        }
+        List<Outline> outlines = new ArrayList<>();
+        tables.forEach((list, fields) -> outlines.add(outline(
+                TableName.of(list.isEmpty() ? file.baseName() : file.baseName() + ApartRecords.LIST + list), fields)));
+        return outlines;
+    }
+
+    private static Outline outline(TableName name, Map<String, FieldKinds> fields) {
         TableDefinition.Builder table = TableDefinition.named(name);
         List<Finding> findings = new ArrayList<>();
         fields.forEach((field, kinds) -> {
@@ -98,10 +148,7 @@ abstract class JsonFormat implements FileFormat {
                 findings.add(new Finding(name, field, "holds " + kinds));
             }
         });
-        if (fields.isEmpty()) {
-            throw new UsageException(file.shown() + " has no records, so its columns aren't known");
-        }
-        return List.of(new Outline(table.build(), Outline.Source.KINDS, findings));
+        return new Outline(table.build(), Outline.Source.KINDS, findings);
     }
 
     private static void fields(JsonInput input, Map<String, FieldKinds> fields, boolean wrapped) {
@@ -138,6 +185,18 @@ abstract class JsonFormat implements FileFormat {
     public RecordReader read(
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
         JsonInput input = JsonInput.open(file, table.name().toString(), settings);
+        if (settings.flag(APART, false)) {
+            String base = file.baseName() + ApartRecords.LIST;
+            String name = table.name().name();
+            return new ApartReader(
+                    input,
+                    file.shown(),
+                    new ApartRecords(settings.text(KEY, "id")),
+                    name.startsWith(base) ? name.substring(base.length()) : "",
+                    table,
+                    columns,
+                    rejects);
+        }
         String key = settings.text(KEY).orElseGet(() -> key(table).orElse("key"));
         return new JsonReader(input, file.shown(), table, columns, key, settings.flag(WRAPPERS, true), rejects);
     }
@@ -194,10 +253,5 @@ abstract class JsonFormat implements FileFormat {
         return List.of(new SideFile(
                 baseName + SCHEMA,
                 JsonSchemaWriter.write(tables.get(0), Shape.of(settings, shape), settings.flag(WRAPPERS, false))));
-    }
-
-    /** The type of a value that JSON has itself. */
-    static boolean isNumber(LogicalType type) {
-        return type.name().isExactNumber() || type.name().isApproximateNumber();
     }
 }

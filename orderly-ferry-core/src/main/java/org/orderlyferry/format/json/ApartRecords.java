@@ -1,0 +1,89 @@
+package org.orderlyferry.format.json;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.MissingNode;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.function.BiConsumer;
+
+/**
+ * Takes a record apart: what stands in objects inside of it becomes columns of its own, named by paths
+ * ({@code address.city}); each list becomes records of a table of its own, with a key back to the record that it was in.
+ */
+final class ApartRecords {
+
+    /** Behind the name of a table stands the path of the list that it holds. */
+    static final char LIST = '_';
+
+    /** The column of a list's table that holds the key of the record that the list was in. */
+    static final String PARENT = "parent";
+
+    /** The column of a list's table that holds the element's place, from 1. */
+    static final String PLACE = "place";
+
+    /** The column of a list's table that holds an element that is no object. */
+    static final String VALUE = "value";
+
+    private final String keyName;
+
+    /**
+     * Takes records apart.
+     *
+     * @param keyName the field that is a record's key; where a record has none, its number is
+     */
+    ApartRecords(String keyName) {
+        this.keyName = keyName;
+    }
+
+    /** A record of one of the tables. */
+    record Part(String list, List<Map.Entry<String, JsonNode>> fields) {}
+
+    /** All records that a record makes: itself, and those of its lists. */
+    List<Part> parts(JsonNode record, long number) {
+        List<Part> parts = new ArrayList<>();
+        List<Map.Entry<String, JsonNode>> own = new ArrayList<>();
+        Part whole = new Part("", own);
+        parts.add(whole);
+        JsonNode key = record.path(keyName);
+        JsonNode parent = key instanceof MissingNode || key.isContainerNode()
+                ? com.fasterxml.jackson.databind.node.LongNode.valueOf(number)
+                : key;
+        fields("", record, (path, value) -> {
+            if (value.isArray()) {
+                list(path, value, parent, parts);
+            } else {
+                own.add(Map.entry(path, value));
+            }
+        });
+        return parts;
+    }
+
+    private static void fields(String prefix, JsonNode object, BiConsumer<String, JsonNode> sink) {
+        for (Map.Entry<String, JsonNode> field : object.properties()) {
+            String path = prefix + field.getKey();
+            JsonNode value = field.getValue();
+            if (value.isObject() && !value.isEmpty() && Wrapper.of(value).isEmpty()) {
+                fields(path + ".", value, sink);
+            } else {
+                sink.accept(path, value);
+            }
+        }
+    }
+
+    private static void list(String path, JsonNode list, JsonNode parent, List<Part> parts) {
+        for (int i = 0; i < list.size(); i++) {
+            List<Map.Entry<String, JsonNode>> fields = new ArrayList<>();
+            fields.add(Map.entry(PARENT, parent));
+            fields.add(Map.entry(PLACE, com.fasterxml.jackson.databind.node.IntNode.valueOf(i + 1)));
+            JsonNode element = list.get(i);
+            if (element.isObject() && Wrapper.of(element).isEmpty()) {
+                // a list inside of a list stays JSON
+                fields("", element, (name, value) -> fields.add(Map.entry(name, value)));
+            } else {
+                fields.add(Map.entry(VALUE, element));
+            }
+            parts.add(new Part(path, fields));
+        }
+    }
+}
