@@ -36,7 +36,7 @@ record FileView(
         List<Finding> odd = proposed ? proposal.findings() : profile.findings();
         return new FileView(
                 place.address(),
-                place.system(),
+                place.system() + (files.form().isEmpty() ? "" : " " + files.form()),
                 place.define(name),
                 proposed,
                 profile,

@@ -89,6 +89,18 @@ final class FilePlace implements FileTables {
     }
 
     @Override
+    public String form() {
+        FileSettings found = format.complete(file, settings);
+        StringBuilder form = new StringBuilder();
+        found.text("delimiter").filter(d -> !d.equals(",")).ifPresent(d -> form.append(" with '")
+                .append(d.equals("\t") ? "\\t" : d)
+                .append("' between values"));
+        found.text("encoding").filter(e -> !e.equalsIgnoreCase("UTF-8")).ifPresent(e -> form.append(" in ")
+                .append(e));
+        return form.toString().strip();
+    }
+
+    @Override
     public List<TableName> tables() {
         return tables.keySet().stream().sorted().toList();
     }

@@ -9,6 +9,9 @@ import org.orderlyferry.profile.TableProfile;
 /** A place made of files, which may have no definitions of their own. */
 public interface FileTables extends Place {
 
+    /** What was found out about the form of a file beside its format; empty for nothing worth telling. */
+    String form();
+
     /** Whether a table's definitions are only proposed from its values. */
     boolean isProposed(TableName table);
 

@@ -59,6 +59,11 @@ final class FolderPlace implements FileTables {
     }
 
     @Override
+    public String form() {
+        return files.size() == 1 ? files.get(0).form() : "";
+    }
+
+    @Override
     public List<TableName> tables() {
         return byTable.keySet().stream().sorted().toList();
     }

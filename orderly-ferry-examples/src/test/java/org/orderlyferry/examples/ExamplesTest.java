@@ -2,6 +2,7 @@ package org.orderlyferry.examples;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeAll;
@@ -55,5 +56,15 @@ class ExamplesTest {
         }
         assertThat(RecordByRecord.taxaByLevel(set.toString()))
                 .isEqualTo(Map.of("family", 6, "genus", 30, "species", 264));
+    }
+
+    @Test
+    void aFileThatSomebodySentBecomesJsonLinesAndItsBadRecordIsKept() throws Exception {
+        Path csv = folder.resolve("sent.csv");
+        Files.writeString(csv, "id,code\n1,007\n2\n3,010\n");
+        Path lines = folder.resolve("sent.jsonl");
+        assertThat(FileToFile.convert(csv, lines)).anyMatch(t -> t.contains("lose the zeros of '007'"));
+        assertThat(Files.readString(lines)).isEqualTo("{\"id\":1,\"code\":\"007\"}\n{\"id\":3,\"code\":\"010\"}\n");
+        assertThat(Files.readString(folder.resolve("rejects.csv"))).contains(",3,");
     }
 }
