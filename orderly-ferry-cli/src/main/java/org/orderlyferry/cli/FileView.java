@@ -28,6 +28,8 @@ record FileView(
         long bytes) {
 
     private static final int SHOWN = 24;
+    /** So few different values are counted without an error worth telling. */
+    private static final int EXACT = 100;
 
     static FileView of(Place place, FileTables files, TableName name) {
         boolean proposed = files.isProposed(name);
@@ -70,7 +72,7 @@ record FileView(
                     TextTable.cut(column.name(), SHOWN),
                     column.type().toString(),
                     Amounts.count(values.nulls()),
-                    (values.isUnique() ? "" : values.values() > 0 ? "≈ " : "") + Amounts.count(values.distinct()),
+                    (values.isUnique() || values.distinct() <= EXACT ? "" : "≈ ") + Amounts.count(values.distinct()),
                     values.shortest() == values.longest()
                             ? Integer.toString(values.longest())
                             : values.shortest() + "–" + values.longest(),

@@ -93,7 +93,8 @@ final class Report {
                     + "; none was rejected.";
         }
         return console.style().bad(Amounts.count(result.rejected(), "record") + " rejected")
-                + ", each with its reason in " + rejects.orElseThrow().file() + ": "
+                + (result.rejected() == 1 ? ", with its reason in " : ", each with its reason in ")
+                + rejects.orElseThrow().file() + ": "
                 + Amounts.count(result.rows() + result.rejected()) + " read = " + Amounts.count(result.rows())
                 + " written + " + Amounts.count(result.rejected()) + " rejected.";
     }

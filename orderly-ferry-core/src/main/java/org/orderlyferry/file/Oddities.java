@@ -4,6 +4,7 @@ import java.util.List;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.Rejects;
 
 /** Notes records that aren't whole instead of stopping at them; the first few with their lines, the others by number. */
@@ -24,7 +25,11 @@ final class Oddities implements Rejects {
     public void reject(FerryException why) {
         count++;
         if (count <= TOLD) {
-            findings.add(Finding.of(table, why.getMessage()));
+            findings.add(Finding.of(
+                    table,
+                    why instanceof MalformedFileException malformed
+                            ? "line " + malformed.origin().line() + ": " + malformed.what()
+                            : why.getMessage()));
             return;
         }
         Finding others = Finding.of(table, "and " + (count - TOLD) + " more records that aren't whole");

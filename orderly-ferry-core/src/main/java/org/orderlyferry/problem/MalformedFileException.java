@@ -4,13 +4,20 @@ package org.orderlyferry.problem;
 public final class MalformedFileException extends FerryException {
 
     private final Origin origin;
+    private final String what;
 
     public MalformedFileException(Origin origin, String what) {
         super(origin + ": " + what, null);
         this.origin = origin;
+        this.what = what;
     }
 
     public Origin origin() {
         return origin;
+    }
+
+    /** What is wrong, without where. */
+    public String what() {
+        return what;
     }
 }

@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import org.orderlyferry.format.Outline;
 import org.orderlyferry.format.ValueStyle;
@@ -36,7 +37,7 @@ public record Proposal(
             "(^|[^\\p{L}])(tel|phone|telephone|telefon|fax|mobile|mobil|cell|handy)([^\\p{L}]|$)" + "|phone|telefon",
             Pattern.UNICODE_CASE | Pattern.CASE_INSENSITIVE);
     /** The share of values of one kind from which on the others look like mistakes. */
-    private static final double MOST = 0.95;
+    private static final double MOST = 0.75;
 
     private static final Set<TypeName> KEY_TYPES =
             Set.of(TypeName.SMALLINT, TypeName.INTEGER, TypeName.BIGINT, TypeName.VARCHAR, TypeName.UUID);
@@ -231,30 +232,38 @@ public record Proposal(
 
         /** Tells of a few values that keep a column from being of another type. */
         private void mixed(ColumnProfile column, long values) {
+            long numbers = 0;
             for (ValueKind kind : ValueKind.values()) {
-                long count = column.count(kind);
-                if (kind == ValueKind.TEXT
-                        || kind == ValueKind.BLANK
-                        || count == column.values()
-                        || count < values * MOST
-                        || count == 0) {
-                    continue;
+                numbers += kind.isNumber() || kind == ValueKind.COMMA ? column.count(kind) : 0;
+            }
+            if (numbers >= values * MOST) {
+                tell(column, numbers, "numbers", k -> k.isNumber() || k == ValueKind.COMMA);
+                return;
+            }
+            for (ValueKind kind : ValueKind.values()) {
+                boolean telling = kind != ValueKind.TEXT && kind != ValueKind.BLANK && column.count(kind) > 0;
+                if (telling && column.count(kind) >= values * MOST) {
+                    tell(column, column.count(kind), kind.plural(), k -> k == kind);
+                    return;
                 }
-                for (ValueKind other : ValueKind.values()) {
-                    if (other != kind && column.count(other) > 0 && !(kind.isNumber() && other.isNumber())) {
-                        find(
-                                column,
-                                String.format(
-                                        Locale.ROOT,
-                                        "holds %,d %s and %,d %s, the first in line %d: '%s'",
-                                        count,
-                                        kind.plural(),
-                                        column.count(other),
-                                        other.plural(),
-                                        column.firstLine(other),
-                                        column.firstText(other)));
-                        return;
-                    }
+            }
+        }
+
+        private void tell(ColumnProfile column, long count, String plural, Predicate<ValueKind> belongs) {
+            for (ValueKind other : ValueKind.values()) {
+                if (!belongs.test(other) && column.count(other) > 0) {
+                    find(
+                            column,
+                            String.format(
+                                    Locale.ROOT,
+                                    "holds %,d %s and %,d %s, the first in line %d: '%s'",
+                                    count,
+                                    plural,
+                                    column.count(other),
+                                    other.plural(),
+                                    column.firstLine(other),
+                                    column.firstText(other)));
+                    return;
                 }
             }
         }

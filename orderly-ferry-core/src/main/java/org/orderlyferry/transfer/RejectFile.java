@@ -59,7 +59,7 @@ public final class RejectFile implements Rejects, AutoCloseable {
             write(origin, value.column(), value.value(), value.reason());
         } else if (why instanceof MalformedFileException malformed) {
             origin = malformed.origin();
-            write(origin, null, null, malformed.getMessage());
+            write(origin, null, null, malformed.what());
         } else {
             // not about one record
             throw why;
