@@ -8,6 +8,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.format.FileSettings;
@@ -168,5 +169,20 @@ final class ConvertCommand implements Callable<Integer> {
         new Report(console).transfer(result, progress.elapsed());
         console.line("");
         console.line(Report.sum(console, result, rejected));
+        List<String> beside = beside();
+        if (!beside.isEmpty()) {
+            console.line("Its definitions stand beside it: " + String.join(", ", beside));
+        }
+    }
+
+    /** Files that were made together with the one that was asked for. */
+    private List<String> beside() {
+        String name = to.getFileName().toString();
+        String bare = name.substring(
+                0, name.length() - Compression.ofName(name).ending().length());
+        String base = bare.contains(".") ? bare.substring(0, bare.lastIndexOf('.')) : bare;
+        return Stream.of(name + "-metadata.json", base + ".schema.json", base + ".xsd")
+                .filter(other -> isFile() && Files.exists(to.resolveSibling(other)))
+                .toList();
     }
 }

@@ -218,7 +218,9 @@ final class FilePlace implements FileTables {
 
     @Override
     public List<LeftBehind> leftBehind() {
-        return format.leftBehind(file, settings);
+        return tables.values().stream()
+                .flatMap(k -> k.outline.leftBehind().stream())
+                .toList();
     }
 
     @Override

@@ -3,7 +3,6 @@ package org.orderlyferry.format;
 import java.io.OutputStream;
 import java.util.List;
 import java.util.Map;
-import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -87,11 +86,6 @@ public interface FileFormat {
     /** How the values of columns are written that aren't written as their value text. */
     default Map<String, ValueStyle> styles(TableDefinition table, FileSettings settings) {
         return Map.of();
-    }
-
-    /** What is in a file but can't be carried. */
-    default List<LeftBehind> leftBehind(FileSource file, FileSettings settings) {
-        return List.of();
     }
 
     /** Files of a standard of its own that belong beside a file of these tables, such as a schema. */

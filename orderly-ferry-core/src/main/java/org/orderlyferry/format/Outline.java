@@ -2,6 +2,7 @@ package org.orderlyferry.format;
 
 import java.util.List;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 
 /**
@@ -10,8 +11,9 @@ import org.orderlyferry.model.TableDefinition;
  * @param table with all its columns, in the file's order
  * @param source how much of that the file tells
  * @param findings what is odd
+ * @param leftBehind what is in the file but can't be carried, told once with one of its tables
  */
-public record Outline(TableDefinition table, Source source, List<Finding> findings) {
+public record Outline(TableDefinition table, Source source, List<Finding> findings, List<LeftBehind> leftBehind) {
 
     /** What a file tells of its columns. */
     public enum Source {
@@ -25,5 +27,9 @@ public record Outline(TableDefinition table, Source source, List<Finding> findin
 
     public Outline(TableDefinition table, Source source) {
         this(table, source, List.of());
+    }
+
+    public Outline(TableDefinition table, Source source, List<Finding> findings) {
+        this(table, source, findings, List.of());
     }
 }

@@ -33,18 +33,33 @@ final class XmlFields {
         }
         while (input.nextElement()) {
             String name = input.name();
-            boolean nil = "true".equals(reader.getAttributeValue(XSI, "nil"));
+            boolean nil = reader.getAttributeCount() > 0 && "true".equals(reader.getAttributeValue(XSI, "nil"));
             Value value = value();
             sink.accept(name, nil ? new Value(null, false) : value);
         }
     }
 
+    /** As a rule, one piece of text and nothing else. */
     private Value value() {
-        StringBuilder text = new StringBuilder();
+        int event = input.next();
+        if (event == XMLStreamConstants.END_ELEMENT) {
+            return new Value("", false);
+        }
+        if (event == XMLStreamConstants.CHARACTERS) {
+            String text = input.reader().getText();
+            int behind = input.next();
+            return behind == XMLStreamConstants.END_ELEMENT ? new Value(text, false) : pieces(text, behind);
+        }
+        return pieces("", event);
+    }
+
+    private Value pieces(String begun, int first) {
+        StringBuilder text = new StringBuilder(begun);
+        int event = first;
         int depth = 0;
         boolean nested = false;
         while (true) {
-            switch (input.next()) {
+            switch (event) {
                 case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA, XMLStreamConstants.SPACE -> {
                     String piece = input.reader().getText();
                     text.append(nested ? escaped(piece) : piece);
@@ -73,6 +88,7 @@ final class XmlFields {
                     // comments and instructions are no part of a value
                 }
             }
+            event = input.next();
         }
     }
 

@@ -27,6 +27,7 @@ final class XmlInput implements AutoCloseable {
     private final String shown;
     private final String table;
     private final XMLStreamReader reader;
+    private boolean ended;
 
     XmlInput(FileSource file, String table) {
         this.shown = file.shown();
@@ -62,10 +63,11 @@ final class XmlInput implements AutoCloseable {
     /** The next event; {@link XMLStreamConstants#END_DOCUMENT} at the end, again and again. */
     int next() {
         try {
-            if (!reader.hasNext()) {
+            if (ended) {
                 return XMLStreamConstants.END_DOCUMENT;
             }
             int event = reader.next();
+            ended = event == XMLStreamConstants.END_DOCUMENT;
             if (event == XMLStreamConstants.DTD) {
                 throw new MalformedFileException(
                         origin(line()),

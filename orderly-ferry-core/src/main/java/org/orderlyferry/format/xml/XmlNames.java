@@ -31,6 +31,9 @@ final class XmlNames {
     }
 
     static String back(String xml) {
+        if (xml.indexOf("_x") < 0) {
+            return xml;
+        }
         Matcher matcher = ESCAPE.matcher(xml);
         StringBuilder name = new StringBuilder();
         while (matcher.find()) {

@@ -18,7 +18,6 @@ import org.orderlyferry.format.Keeps;
 import org.orderlyferry.format.Outline;
 import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.TablesWriter;
-import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
@@ -128,13 +127,20 @@ public final class ScriptFormat implements FileFormat {
 
     @Override
     public List<Outline> outline(FileSource file, FileSettings settings) {
-        List<TableDefinition> tables = tables(file, settings).tables();
+        ScriptTables script = tables(file, settings);
+        List<TableDefinition> tables = script.tables();
         if (tables.isEmpty()) {
             throw new UsageException(file.shown() + " makes no table");
         }
-        return tables.stream()
-                .map(t -> new Outline(t, Outline.Source.DEFINITIONS))
-                .toList();
+        List<Outline> outlines = new ArrayList<>();
+        for (TableDefinition table : tables) {
+            outlines.add(new Outline(
+                    table,
+                    Outline.Source.DEFINITIONS,
+                    List.of(),
+                    outlines.isEmpty() ? script.leftBehind() : List.of()));
+        }
+        return outlines;
     }
 
     private static ScriptTables tables(FileSource file, FileSettings settings) {
@@ -159,11 +165,6 @@ public final class ScriptFormat implements FileFormat {
         while (line != null && !line.equals("\\.")) {
             line = input.dataLine();
         }
-    }
-
-    @Override
-    public List<LeftBehind> leftBehind(FileSource file, FileSettings settings) {
-        return tables(file, settings).leftBehind();
     }
 
     @Override

@@ -1,9 +1,7 @@
 package org.orderlyferry.databases.script;
 
-import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStreamReader;
-import java.nio.charset.StandardCharsets;
+import java.io.InputStream;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.format.FileSource;
@@ -22,15 +20,18 @@ final class ScriptInput implements AutoCloseable {
 
     private static final Pattern CONDITIONAL = Pattern.compile("M?!\\d*(.*)\\*", Pattern.DOTALL);
     private static final int END = -1;
+    private static final int BUFFER = 128 * 1024;
     private static final String DELIMITER = "DELIMITER ";
 
-    private final BufferedReader in;
+    private final InputStream in;
+    private final byte[] buffer = new byte[BUFFER];
+    private int at;
+    private int filled;
     private final String shown;
     private final boolean backslashes;
     private String delimiter = ";";
     private long line = 1;
     private long statementLine;
-    private int ahead = END - 1;
 
     /**
      * Opens a script.
@@ -41,7 +42,7 @@ final class ScriptInput implements AutoCloseable {
         this.shown = file.shown();
         this.backslashes = backslashes;
         try {
-            this.in = new BufferedReader(new InputStreamReader(file.open(), StandardCharsets.ISO_8859_1), 128 * 1024);
+            this.in = file.open();
         } catch (IOException e) {
             throw new PlaceException(shown, "can't be read: " + e.getMessage(), e);
         }
@@ -127,21 +128,15 @@ final class ScriptInput implements AutoCloseable {
             take();
             return true;
         }
-        try {
-            in.mark(delimiter.length());
-            boolean same = true;
-            for (int i = 1; i < delimiter.length() && same; i++) {
-                same = in.read() == delimiter.charAt(i);
+        for (int i = 1; i < delimiter.length(); i++) {
+            if (look(i) != delimiter.charAt(i)) {
+                return false;
             }
-            if (same) {
-                ahead = END - 1;
-                return true;
-            }
-            in.reset();
-            return false;
-        } catch (IOException e) {
-            throw failed(e);
         }
+        for (int i = 0; i < delimiter.length(); i++) {
+            take();
+        }
+        return true;
     }
 
     private void quoted(StringBuilder text, char quote) {
@@ -279,20 +274,36 @@ final class ScriptInput implements AutoCloseable {
     }
 
     private int peek() {
-        if (ahead == END - 1) {
+        return at < filled ? buffer[at] & 0xFF : look(0);
+    }
+
+    /** A byte further on; what is in front of it stays. */
+    private int look(int further) {
+        if (at + further >= filled) {
+            System.arraycopy(buffer, at, buffer, 0, filled - at);
+            filled -= at;
+            at = 0;
             try {
-                ahead = in.read();
+                while (filled <= further) {
+                    int read = in.read(buffer, filled, buffer.length - filled);
+                    if (read < 0) {
+                        return END;
+                    }
+                    filled += read;
+                }
             } catch (IOException e) {
                 throw failed(e);
             }
         }
-        return ahead;
+        return buffer[at + further] & 0xFF;
     }
 
     private int take() {
         int taken = peek();
-        ahead = END - 1;
-        line += taken == '\n' ? 1 : 0;
+        if (taken != END) {
+            at++;
+            line += taken == '\n' ? 1 : 0;
+        }
         return taken;
     }
 

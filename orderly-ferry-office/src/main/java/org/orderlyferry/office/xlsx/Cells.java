@@ -4,6 +4,8 @@ import java.math.BigDecimal;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.Locale;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.CellType;
 import org.orderlyferry.model.LogicalType;
@@ -11,6 +13,9 @@ import org.orderlyferry.record.JavaValues;
 
 /** Cells' values as value text. */
 final class Cells {
+
+    /** There are few formats, and many cells. */
+    private static final Map<String, Kind> BY_FORMAT = new ConcurrentHashMap<>();
 
     private Cells() {}
 
@@ -54,9 +59,10 @@ final class Cells {
     /** A number is a date by nothing but the way it is shown. */
     private static Kind numberKind(Cell cell) {
         String format = cell.getDataFormatString();
-        if (format == null) {
-            return Kind.NUMBER;
-        }
+        return format == null ? Kind.NUMBER : BY_FORMAT.computeIfAbsent(format, Cells::kindOf);
+    }
+
+    private static Kind kindOf(String format) {
         String bare = format.replaceAll("\"[^\"]*\"|\\[[^\\]]*\\]|\\\\.", "").toLowerCase(Locale.ROOT);
         if (bare.contains("general") || bare.startsWith("@")) {
             return Kind.NUMBER;
@@ -70,9 +76,25 @@ final class Cells {
     static String text(Cell cell, Kind kind, LogicalType type, boolean from1904) {
         return switch (kind) {
             case TRUTH -> Boolean.toString(isTrue(cell));
-            case NUMBER, DAY, TIME, MOMENT -> number(new BigDecimal(cell.getRawValue()), kind, type, from1904);
+            case NUMBER, DAY, TIME, MOMENT ->
+                isWhole(cell.getRawValue(), type)
+                        ? cell.getRawValue()
+                        : number(new BigDecimal(cell.getRawValue()), kind, type, from1904);
             default -> XString.back(cell.getType() == CellType.FORMULA ? cell.getRawValue() : cell.getText());
         };
+    }
+
+    /** Whether a number's text is its value text as it stands. */
+    private static boolean isWhole(String raw, LogicalType type) {
+        if (!type.name().isExactNumber() || raw.length() > 15) {
+            return false;
+        }
+        for (int i = 0; i < raw.length(); i++) {
+            if (raw.charAt(i) < '0' || raw.charAt(i) > '9') {
+                return false;
+            }
+        }
+        return raw.length() == 1 || raw.charAt(0) != '0';
     }
 
     private static boolean isTrue(Cell cell) {

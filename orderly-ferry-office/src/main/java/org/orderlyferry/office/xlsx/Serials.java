@@ -46,6 +46,11 @@ final class Serials {
     }
 
     static LocalDateTime moment(BigDecimal serial, boolean from1904) {
+        if (serial.scale() <= 0) {
+            return (from1904 ? EPOCH_1904 : EPOCH)
+                    .plusDays(serial.longValueExact())
+                    .atStartOfDay();
+        }
         long millis = serial.multiply(BigDecimal.valueOf(DAY_MILLIS))
                 .setScale(0, RoundingMode.HALF_UP)
                 .longValueExact();
