@@ -1,17 +1,14 @@
 package org.orderlyferry.format.xml;
 
-import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
-import java.util.Arrays;
-import java.util.Base64;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import org.orderlyferry.format.ByteSink;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
-import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
@@ -19,16 +16,10 @@ import org.orderlyferry.record.RecordWriter;
 /** Writes tables: ranges of bytes are copied, and escaped where they must be. A null is an element that isn't there. */
 final class XmlWriter implements TablesWriter {
 
-    private static final int PIECE = 48 * 1024;
-    private static final int BUFFER = 64 * 1024;
-
-    private final OutputStream out;
-    private final String shown;
+    private final ByteSink out;
     private final boolean several;
     private final boolean attributes;
     private final boolean eleven;
-    private byte[] buffer = new byte[BUFFER];
-    private int size;
     private boolean begun;
 
     /**
@@ -45,8 +36,7 @@ final class XmlWriter implements TablesWriter {
                         + ", and the file knows no schemas; give a folder instead");
             }
         }
-        this.out = out;
-        this.shown = shown;
+        this.out = new ByteSink(out, shown);
         this.several = tables.size() != 1;
         this.attributes = attributes;
         this.eleven = eleven;
@@ -55,8 +45,8 @@ final class XmlWriter implements TablesWriter {
     private void begin() {
         if (!begun) {
             begun = true;
-            append("<?xml version=\"" + (eleven ? "1.1" : "1.0") + "\" encoding=\"UTF-8\"?>\n");
-            append(several ? "<tables>\n" : "");
+            out.add("<?xml version=\"" + (eleven ? "1.1" : "1.0") + "\" encoding=\"UTF-8\"?>\n");
+            out.add(several ? "<tables>\n" : "");
         }
     }
 
@@ -86,29 +76,27 @@ final class XmlWriter implements TablesWriter {
                 behind[i] = bytes(attributes ? "\"" : "</" + name + ">");
                 binary[i] = table.columns().get(i).type().name().isBinary();
             }
-            append("<" + XmlNames.of(table.name().name()) + ">\n");
+            out.add("<" + XmlNames.of(table.name().name()) + ">\n");
         }
 
         @Override
         public void write(RecordBatch batch) {
             for (int row = 0; row < batch.rows(); row++) {
-                append(attributes ? "<row" : "<row>");
+                out.add(attributes ? "<row" : "<row>");
                 for (int column = 0; column < before.length; column++) {
                     int end = batch.end(row, column);
                     if (end >= 0) {
-                        append(before[column]);
+                        out.add(before[column]);
                         if (binary[column]) {
-                            base64(batch.bytes(), batch.start(row, column), end);
+                            out.addBase64(batch.bytes(), batch.start(row, column), end);
                         } else {
                             escaped(batch, row, column);
                         }
-                        append(behind[column]);
+                        out.add(behind[column]);
                     }
                 }
-                append(attributes ? "/>\n" : "</row>\n");
-                if (size >= BUFFER) {
-                    drain();
-                }
+                out.add(attributes ? "/>\n" : "</row>\n");
+                out.ease();
             }
         }
 
@@ -143,13 +131,13 @@ final class XmlWriter implements TablesWriter {
                     throw bad(batch, row, column, 0xFFFE + (from[i + 2] & 1));
                 }
                 if (instead != null) {
-                    append(from, plain, i);
-                    append(instead);
+                    out.add(from, plain, i);
+                    out.add(instead);
                     i += length - 1;
                     plain = i + 1;
                 }
             }
-            append(from, plain, end);
+            out.add(from, plain, end);
         }
 
         /** What stands for a control character; empty text for one that may stand as it is. */
@@ -177,7 +165,7 @@ final class XmlWriter implements TablesWriter {
 
         @Override
         public void finish() {
-            append("</" + XmlNames.of(table.name().name()) + ">\n");
+            out.add("</" + XmlNames.of(table.name().name()) + ">\n");
         }
 
         @Override
@@ -186,74 +174,19 @@ final class XmlWriter implements TablesWriter {
         }
     }
 
-    private void base64(byte[] from, int start, int end) {
-        for (int at = start; at < end; at += PIECE) {
-            byte[] piece = Base64.getEncoder().encode(Arrays.copyOfRange(from, at, Math.min(end, at + PIECE)));
-            append(piece, 0, piece.length);
-        }
-    }
-
     private static byte[] bytes(String text) {
         return text.getBytes(StandardCharsets.UTF_8);
-    }
-
-    private void append(String text) {
-        append(bytes(text));
-    }
-
-    private void append(byte[] from) {
-        append(from, 0, from.length);
-    }
-
-    private void append(byte[] from, int start, int end) {
-        int length = end - start;
-        if (length > PIECE) {
-            drain();
-            send(from, start, length);
-            return;
-        }
-        if (size + length > buffer.length) {
-            buffer = Arrays.copyOf(buffer, Math.max(buffer.length * 2, size + length));
-        }
-        System.arraycopy(from, start, buffer, size, length);
-        size += length;
-    }
-
-    private void drain() {
-        send(buffer, 0, size);
-        size = 0;
-    }
-
-    private void send(byte[] from, int start, int length) {
-        try {
-            out.write(from, start, length);
-        } catch (IOException e) {
-            throw failed(e);
-        }
-    }
-
-    private PlaceException failed(IOException e) {
-        return new PlaceException(shown, "can't be written: " + e.getMessage(), e);
     }
 
     @Override
     public void finish() {
         begin();
-        append(several ? "</tables>\n" : "");
-        drain();
-        try {
-            out.flush();
-        } catch (IOException e) {
-            throw failed(e);
-        }
+        out.add(several ? "</tables>\n" : "");
+        out.flush();
     }
 
     @Override
     public void close() {
-        try {
-            out.close();
-        } catch (IOException e) {
-            throw failed(e);
-        }
+        out.close();
     }
 }
