@@ -45,8 +45,11 @@ final class ReshapeOptions {
             description = "Put a column of this name in front, which numbers the records from 1 and is their key.")
     private String number;
 
+    @Option(names = "--readable-headings", description = "Columns by names for readers: field_code as Field code.")
+    private boolean readable;
+
     Reshaping reshaping() {
-        Reshaping reshaping = new Reshaping().only(columns).skip(skip);
+        Reshaping reshaping = new Reshaping().only(columns).skip(skip).readable(readable);
         rename.forEach(reshaping::rename);
         types.forEach(reshaping::type);
         where.forEach(reshaping::where);

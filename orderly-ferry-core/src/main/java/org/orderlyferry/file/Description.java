@@ -40,6 +40,30 @@ final class Description {
         this.file = file;
     }
 
+    static Description none(FileSource file) {
+        return new Description(file);
+    }
+
+    /** What was given, if it is a schema of another standard: an XML Schema, or a JSON Schema. */
+    static Optional<FileSource> schema(Optional<Path> given) {
+        if (given.isEmpty()) {
+            return Optional.empty();
+        }
+        try {
+            FileSource source = DiskFile.of(given.get());
+            if (source.name().endsWith(".xsd")) {
+                return Optional.of(source);
+            }
+            try (InputStream in = source.open()) {
+                JsonNode root = JSON.readTree(in);
+                boolean schema = root.path("$schema").asText("").contains("json-schema.org") || root.has("properties");
+                return schema ? Optional.of(source) : Optional.empty();
+            }
+        } catch (IOException e) {
+            throw new UsageException("the definitions " + given.get() + " can't be read: " + e.getMessage(), e);
+        }
+    }
+
     static Description of(FileSource file, Optional<Path> given) {
         Description description = new Description(file);
         Optional<FileSource> source = Optional.empty();

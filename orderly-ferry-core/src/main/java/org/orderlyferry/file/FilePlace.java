@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
@@ -55,10 +56,14 @@ final class FilePlace implements FileTables {
     }
 
     FilePlace(FileSource file, FileFormat format, OpenOptions options) {
-        this.file = file;
+        Optional<FileSource> schema = Description.schema(options.definitions());
+        this.file = schema.isPresent()
+                ? new GivenSchema(file, schema.get(), schema.get().name().endsWith(".xsd") ? ".xsd" : ".schema.json")
+                : file;
         this.format = format;
         this.rejects = options.rejects();
-        Description description = Description.of(file, options.definitions());
+        Description description =
+                schema.isPresent() ? Description.none(file) : Description.of(file, options.definitions());
         this.described = description.isThere();
         this.settings = options.files().or(description.settings());
         format.check(settings);
@@ -67,7 +72,7 @@ final class FilePlace implements FileTables {
                 put(new Outline(table, Outline.Source.DEFINITIONS), description.styles(table.name()));
             }
         } else {
-            format.outline(file, settings).forEach(outline -> put(outline, Map.of()));
+            format.outline(this.file, settings).forEach(outline -> put(outline, Map.of()));
         }
     }
 

@@ -4,26 +4,21 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.record.EachRecordReader;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 
 /** Brings values that a file writes in another way to their value text. */
-public final class StyledReader implements RecordReader {
+public final class StyledReader extends EachRecordReader {
 
-    private final RecordReader reader;
     private final List<ColumnDefinition> columns;
     private final ValueStyle[] styles;
 
-    private final Rejects rejects;
-
     private StyledReader(RecordReader reader, ValueStyle[] styles, Rejects rejects) {
-        this.rejects = rejects;
-        this.reader = reader;
+        super(reader, rejects);
         this.columns = reader.table().columns();
         this.styles = styles;
     }
@@ -44,34 +39,7 @@ public final class StyledReader implements RecordReader {
     }
 
     @Override
-    public TableDefinition table() {
-        return reader.table();
-    }
-
-    @Override
-    public boolean read(RecordBatch batch) {
-        while (reader.read(batch)) {
-            boolean[] unwanted = null;
-            for (int row = 0; row < batch.rows(); row++) {
-                try {
-                    read(batch, row);
-                } catch (BadValueException e) {
-                    rejects.reject(e);
-                    unwanted = unwanted == null ? new boolean[batch.rows()] : unwanted;
-                    unwanted[row] = true;
-                }
-            }
-            if (unwanted != null) {
-                batch.removeRows(unwanted);
-            }
-            if (batch.rows() > 0) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    private void read(RecordBatch batch, int row) {
+    protected void look(RecordBatch batch, int row) {
         for (int column = 0; column < styles.length; column++) {
             if (styles[column] != null && !batch.isNull(row, column)) {
                 ColumnDefinition definition = columns.get(column);
@@ -86,15 +54,5 @@ public final class StyledReader implements RecordReader {
                 }
             }
         }
-    }
-
-    @Override
-    public List<Finding> findings() {
-        return reader.findings();
-    }
-
-    @Override
-    public void close() {
-        reader.close();
     }
 }

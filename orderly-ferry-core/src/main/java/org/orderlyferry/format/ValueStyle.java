@@ -11,6 +11,7 @@ import java.time.format.DateTimeFormatterBuilder;
 import java.time.format.ResolverStyle;
 import java.time.temporal.ChronoField;
 import java.time.temporal.TemporalAccessor;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import org.orderlyferry.model.LogicalType;
@@ -22,8 +23,8 @@ import org.orderlyferry.record.JavaValues;
 /**
  * Another way to write values than their value text, in the words of W3C CSV on the Web.
  *
- * @param trueText what stands for true; empty for {@code true}
- * @param falseText what stands for false; empty for {@code false}
+ * @param trueText what stands for true, several words with commas, of which the first is written; empty for {@code true}
+ * @param falseText what stands for false, likewise; empty for {@code false}
  * @param decimalChar what stands in a number where others have a point
  * @param groupChar what may stand between a number's digits; empty for nothing
  * @param pattern how a date, a time or a moment is written, such as {@code dd.MM.yyyy}; empty for ISO 8601
@@ -53,7 +54,7 @@ public record ValueStyle(String trueText, String falseText, char decimalChar, St
         return new ValueStyle(trueText, falseText, decimalChar, other, pattern);
     }
 
-    /** Two words, with {@code |} between them: for true and for false. */
+    /** Words for true and words for false, with {@code |} between them, and a comma between several. */
     public ValueStyle withTruth(String words) {
         String[] both = words.split("\\|", -1);
         if (both.length != 2 || both[0].equals(both[1])) {
@@ -97,11 +98,15 @@ public record ValueStyle(String trueText, String falseText, char decimalChar, St
         };
     }
 
+    private static List<String> words(String text) {
+        return List.of(text.split(",", -1));
+    }
+
     private String truth(String text) throws InvalidValueException {
-        if (text.equals(trueText)) {
+        if (words(trueText).contains(text)) {
             return "true";
         }
-        if (text.equals(falseText)) {
+        if (words(falseText).contains(text)) {
             return "false";
         }
         throw new InvalidValueException("is neither " + trueText + " nor " + falseText);
@@ -143,7 +148,7 @@ public record ValueStyle(String trueText, String falseText, char decimalChar, St
      */
     public String write(String value, LogicalType type) throws InvalidValueException {
         return switch (type.name()) {
-            case BOOLEAN -> value.equals("true") ? trueText : falseText;
+            case BOOLEAN -> words(value.equals("true") ? trueText : falseText).get(0);
             case SMALLINT, INTEGER, BIGINT -> value;
             case DECIMAL, REAL, DOUBLE -> value.replace('.', decimalChar);
             default -> written(value, type);
@@ -183,7 +188,7 @@ public record ValueStyle(String trueText, String falseText, char decimalChar, St
     }
 
     /** How the first style of several that changes a type's values writes them. */
-    public static Optional<ValueStyle> changing(LogicalType type, java.util.List<ValueStyle> styles) {
+    public static Optional<ValueStyle> changing(LogicalType type, List<ValueStyle> styles) {
         return styles.stream().filter(s -> s.changes(type)).findFirst();
     }
 }

@@ -19,7 +19,7 @@ public final class ColumnProfile {
     private static final int SHOWN = 200;
 
     private final ColumnDefinition column;
-    private final Distinct distinct = new Distinct();
+    private final Distinct distinct;
     private final long[] kinds = new long[ValueKind.values().length];
     private final long[] firstLines = new long[ValueKind.values().length];
     private final String[] firstTexts = new String[ValueKind.values().length];
@@ -40,8 +40,9 @@ public final class ColumnProfile {
     private int fractionDigits;
     private int secondDigits;
 
-    ColumnProfile(ColumnDefinition column) {
+    ColumnProfile(ColumnDefinition column, Distinct.Room room) {
         this.column = column;
+        this.distinct = new Distinct(room);
     }
 
     void addNull() {

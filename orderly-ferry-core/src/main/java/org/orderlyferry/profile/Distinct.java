@@ -1,7 +1,6 @@
 package org.orderlyferry.profile;
 
 import com.dynatrace.hash4j.distinctcount.UltraLogLog;
-import java.util.Arrays;
 
 /**
  * How many different values there are: about, for any number of them; and, as long as none came twice and memory allows,
@@ -9,13 +8,32 @@ import java.util.Arrays;
  */
 final class Distinct {
 
-    /** Values that are kept to find one that comes twice: 16 bytes each, at the fullest. */
-    private static final int MOST_KEPT = 4_000_000;
-
     private static final int PRECISION = 12;
+    private static final int START = 1024;
+
+    /** How many hashes all columns of a table may keep together. Not safe for use by several threads. */
+    static final class Room {
+
+        private static final int HEAP_SHARE = 4;
+
+        private long left = Runtime.getRuntime().maxMemory() / HEAP_SHARE / Long.BYTES;
+
+        private boolean take(long more) {
+            if (more > left) {
+                return false;
+            }
+            left -= more;
+            return true;
+        }
+    }
+
+    Distinct(Room room) {
+        this.room = room;
+    }
 
     private final UltraLogLog sketch = UltraLogLog.create(PRECISION);
-    private long[] kept = new long[1024];
+    private final Room room;
+    private long[] kept = new long[START];
     private int size;
     private boolean zero;
     private long firstTwice = -1;
@@ -30,7 +48,7 @@ final class Distinct {
         sketch.add(hash);
         if (kept != null && !remember(hash)) {
             firstTwice = line;
-            kept = null;
+            drop();
         }
     }
 
@@ -42,8 +60,9 @@ final class Distinct {
             return isNew;
         }
         if (size * 2 >= kept.length) {
-            if (size >= MOST_KEPT) {
-                kept = null;
+            // while it grows, the old table is there too
+            if (!room.take(kept.length * 3L)) {
+                drop();
                 return true;
             }
             grow();
@@ -73,8 +92,18 @@ final class Distinct {
 
     private void grow() {
         long[] larger = new long[kept.length * 2];
-        Arrays.stream(kept).filter(h -> h != 0).forEach(h -> put(larger, h));
+        for (long hash : kept) {
+            if (hash != 0) {
+                put(larger, hash);
+            }
+        }
+        room.left += kept.length * 2L;
         kept = larger;
+    }
+
+    private void drop() {
+        room.left += kept.length;
+        kept = null;
     }
 
     /** Whether no value came twice, as far as that is known: all of them were kept. */

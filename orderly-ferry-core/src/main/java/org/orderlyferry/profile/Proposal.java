@@ -84,6 +84,11 @@ public record Proposal(
                 table.primaryKey(new Key("", names));
             });
             twice();
+            for (ColumnProfile column : profile.columns()) {
+                if (column.nulls() == 0 && column.distincts().isUnknown()) {
+                    find(column, "has too many different values to find out here whether one comes twice");
+                }
+            }
             return new Proposal(table.build(), styles, findings, keys);
         }
 

@@ -24,10 +24,12 @@ public final class TableProfile {
 
     private TableProfile(TableDefinition table) {
         this.table = table;
-        this.columns = table.columns().stream().map(ColumnProfile::new).toList();
+        Distinct.Room room = new Distinct.Room();
+        this.columns =
+                table.columns().stream().map(c -> new ColumnProfile(c, room)).toList();
         for (int i = 0; i < Math.min(PAIRED, columns.size()); i++) {
             for (int j = i + 1; j < Math.min(PAIRED, columns.size()); j++) {
-                pairs.put(List.of(i, j), new Distinct());
+                pairs.put(List.of(i, j), new Distinct(room));
             }
         }
     }

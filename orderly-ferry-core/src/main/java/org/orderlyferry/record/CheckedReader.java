@@ -2,20 +2,16 @@ package org.orderlyferry.record;
 
 import java.util.List;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 
 /**
  * Sees to it that every value that another reader gives fits its column's type, length and nullability, and brings it
  * into its proper form.
  */
-public final class CheckedReader implements RecordReader {
+public final class CheckedReader extends EachRecordReader {
 
-    private final RecordReader reader;
     private final List<ColumnDefinition> columns;
     private final ValueText[] texts;
-    private final Rejects rejects;
 
     /** A reader that stops at the first value that doesn't fit. */
     public CheckedReader(RecordReader reader) {
@@ -23,40 +19,16 @@ public final class CheckedReader implements RecordReader {
     }
 
     public CheckedReader(RecordReader reader, Rejects rejects) {
-        this.rejects = rejects;
-        this.reader = reader;
+        super(reader, rejects);
         this.columns = reader.table().columns();
         this.texts = columns.stream().map(c -> ValueText.of(c.type())).toArray(ValueText[]::new);
     }
 
     @Override
-    public TableDefinition table() {
-        return reader.table();
-    }
-
-    @Override
-    public boolean read(RecordBatch batch) {
-        while (reader.read(batch)) {
-            boolean[] unwanted = null;
-            for (int row = 0; row < batch.rows(); row++) {
-                try {
-                    for (int column = 0; column < texts.length; column++) {
-                        check(batch, row, column);
-                    }
-                } catch (BadValueException e) {
-                    rejects.reject(e);
-                    unwanted = unwanted == null ? new boolean[batch.rows()] : unwanted;
-                    unwanted[row] = true;
-                }
-            }
-            if (unwanted != null) {
-                batch.removeRows(unwanted);
-            }
-            if (batch.rows() > 0) {
-                return true;
-            }
+    protected void look(RecordBatch batch, int row) {
+        for (int column = 0; column < texts.length; column++) {
+            check(batch, row, column);
         }
-        return false;
     }
 
     private void check(RecordBatch batch, int row, int column) {
@@ -78,15 +50,5 @@ public final class CheckedReader implements RecordReader {
                         batch.origin(row), columns.get(column).name(), value, e.getMessage());
             }
         }
-    }
-
-    @Override
-    public List<Finding> findings() {
-        return reader.findings();
-    }
-
-    @Override
-    public void close() {
-        reader.close();
     }
 }

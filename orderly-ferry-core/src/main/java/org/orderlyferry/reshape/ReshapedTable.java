@@ -36,7 +36,9 @@ final class ReshapedTable {
         this.before = before;
         this.numbered = !reshaping.number().isEmpty();
         for (String name : chosen(reshaping)) {
-            kept.put(name, first(reshaping.names(), name).orElse(name));
+            kept.put(
+                    name,
+                    first(reshaping.names(), name).orElseGet(() -> reshaping.isReadable() ? readable(name) : name));
         }
         List<ColumnDefinition> columns = new ArrayList<>();
         kept.forEach((old, now) -> {
@@ -90,6 +92,13 @@ final class ReshapedTable {
             table.columns(all).primaryKey(reshaping.number());
         }
         this.after = table.build();
+    }
+
+    /** A name as a reader would write it; one that another column has already stays as it is. */
+    private String readable(String name) {
+        String words = name.replaceAll("[_\\s]+", " ").strip();
+        String heading = words.isEmpty() ? name : Character.toUpperCase(words.charAt(0)) + words.substring(1);
+        return kept.containsValue(heading) || before.column(heading).isPresent() ? name : heading;
     }
 
     private static ColumnDefinition retyped(ColumnDefinition column, LogicalType type) {

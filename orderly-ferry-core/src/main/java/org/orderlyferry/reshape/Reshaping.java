@@ -22,6 +22,7 @@ public final class Reshaping {
     private final List<String> conditions = new ArrayList<>();
     private String tableName = "";
     private String number = "";
+    private boolean readable;
 
     /** Only these columns, in this order. */
     public Reshaping only(List<String> columns) {
@@ -73,6 +74,12 @@ public final class Reshaping {
         return this;
     }
 
+    /** Columns that aren't renamed by names for readers: {@code field_code} as {@code Field code}. */
+    public Reshaping readable(boolean value) {
+        readable = value;
+        return this;
+    }
+
     /** Whether nothing is to be different. */
     public boolean isNothing() {
         return only.isEmpty()
@@ -81,7 +88,8 @@ public final class Reshaping {
                 && types.isEmpty()
                 && conditions.isEmpty()
                 && tableName.isEmpty()
-                && number.isEmpty();
+                && number.isEmpty()
+                && !readable;
     }
 
     List<String> only() {
@@ -106,6 +114,10 @@ public final class Reshaping {
 
     String tableName() {
         return tableName;
+    }
+
+    boolean isReadable() {
+        return readable;
     }
 
     String number() {

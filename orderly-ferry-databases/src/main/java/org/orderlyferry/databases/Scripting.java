@@ -30,6 +30,15 @@ public interface Scripting {
         return "X'" + HexFormat.of().formatHex(value) + "'";
     }
 
+    /**
+     * A value in the lines of the system's own bulk form, where a script may hold such lines.
+     *
+     * @param value value text; of a binary value, its hexadecimal digits
+     */
+    default Optional<String> bulkValue(ColumnDefinition column, String value) {
+        return Optional.empty();
+    }
+
     /** References between tables that are there. */
     List<String> references(TableDefinition table);
 

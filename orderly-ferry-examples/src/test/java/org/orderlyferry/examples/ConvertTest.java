@@ -46,7 +46,7 @@ class ConvertTest {
         Files.write(
                 from,
                 ("Quillmoor export\r\n# a comment\r\nid~~name~~day~~height~~dry\r\n1~~'Wei\u00dfe ~~ Heide'~~9.4.2031~~1,5~~ja\r\n"
-                                + "# another\r\n2~~'it\\'s'~~31.12.2030~~?~~nein\r\nend of file: 2\r\n")
+                                + "# another\r\n2~~'it\\'s'~~31.12.2030~~?~~n\r\nend of file: 2\r\n")
                         .getBytes(Charset.forName("windows-1252")));
         String json = converted(
                 from,
@@ -68,7 +68,7 @@ class ConvertTest {
                 "--from-setting",
                 "null=?|",
                 "--from-setting",
-                "boolean=ja|nein",
+                "boolean=ja,j|nein,n",
                 "--from-setting",
                 "decimalChar=,");
         assertThat(json.lines())
@@ -199,6 +199,8 @@ class ConvertTest {
                         "--number-by",
                         "no"))
                 .isEqualTo("no,name\r\n1,moss\r\n2,fern\r\n3,\r\n");
+        assertThat(converted(file("plain.csv", "field_code,wet weight\n1,2\n"), "csv", "--readable-headings"))
+                .isEqualTo("Field code,Wet weight\r\n1,2\r\n");
         Ferry wrong = Ferry.run("convert", csv, folder.resolve("x.csv"), "--where", "heigth > 2");
         assertThat(wrong.code()).isEqualTo(2);
         assertThat(wrong.err()).contains("asks for a column heigth, and table label has id, _rev, name, height");

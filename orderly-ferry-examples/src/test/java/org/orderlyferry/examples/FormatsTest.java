@@ -238,6 +238,17 @@ class FormatsTest {
         assertThat(Ferry.run("look", json).out())
                 .contains("bare  ", "INTEGER", "BIGINT", "BOOLEAN")
                 .doesNotContain("proposed");
+        Path elsewhere = Files.createDirectory(folder.resolve("schemas"));
+        for (String schema : List.of("bare.xsd", "bare.schema.json")) {
+            Files.move(folder.resolve(schema), elsewhere.resolve(schema));
+        }
+        assertThat(Ferry.run("look", xml).out()).contains("proposed");
+        assertThat(Ferry.run("look", xml, "--definitions", elsewhere.resolve("bare.xsd"))
+                        .out())
+                .doesNotContain("proposed");
+        assertThat(Ferry.run("look", json, "--definitions", elsewhere.resolve("bare.schema.json"))
+                        .out())
+                .doesNotContain("proposed");
     }
 
     @Test

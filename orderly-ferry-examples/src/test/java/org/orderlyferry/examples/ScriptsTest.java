@@ -119,6 +119,20 @@ class ScriptsTest {
     }
 
     @Test
+    void postgresqlsBulkFormIsReadBack() {
+        Path script = folder.resolve("bulk.sql");
+        OpenOptions options = OpenOptions.DEFAULT.withFiles(FileSettings.NONE.with("bulk", "true"));
+        try (Place source = Places.open(old.toString());
+                TargetPlace target = Places.openTarget(PlaceAddress.of(script), options)) {
+            Load.from(source).into(target);
+            try (Place read = Places.open(script.toString())) {
+                ReconcileResult back = Reconcile.between(source, read).compare();
+                assertThat(back.isEqual()).as(back.toString()).isTrue();
+            }
+        }
+    }
+
+    @Test
     void aDumpThatIsCutInTheMiddleOfAStatementIsToldOf() throws Exception {
         Path cut = folder.resolve("cut.sql");
         Files.writeString(

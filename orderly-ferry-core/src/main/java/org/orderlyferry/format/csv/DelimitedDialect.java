@@ -54,7 +54,8 @@ record DelimitedDialect(
             new Setting("commentPrefix", "", "What a line begins with that holds no record."),
             new Setting("trim", "false", "Whether blanks around a value are no part of it."),
             new Setting("null", "", "What stands for null; several words with | between them."),
-            new Setting("boolean", "true|false", "The words for true and false."),
+            new Setting(
+                    "boolean", "true|false", "The words for true and false; several with a comma, as in Y,yes|N,no."),
             new Setting("decimalChar", ".", "What stands before a number's fraction."),
             new Setting("groupChar", "", "What may stand between a number's digits."),
             new Setting("dateFormat", "yyyy-MM-dd", "How dates are written, such as dd.MM.yyyy."),

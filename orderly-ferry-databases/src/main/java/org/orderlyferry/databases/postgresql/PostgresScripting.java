@@ -67,6 +67,23 @@ final class PostgresScripting implements Scripting {
     }
 
     @Override
+    public Optional<String> bulkValue(ColumnDefinition column, String value) {
+        String text =
+                switch (column.type().name()) {
+                    case BINARY, VARBINARY, BLOB -> "\\x" + value;
+                    case BOOLEAN, SMALLINT, INTEGER, BIGINT, DECIMAL -> value;
+                    default -> {
+                        String literal = literal(column, value);
+                        yield literal.substring(1, literal.length() - 1).replace("''", "'");
+                    }
+                };
+        return Optional.of(text.replace("\\", "\\\\")
+                .replace("\t", "\\t")
+                .replace("\n", "\\n")
+                .replace("\r", "\\r"));
+    }
+
+    @Override
     public String bytes(byte[] value) {
         return "'\\x" + HexFormat.of().formatHex(value) + "'";
     }

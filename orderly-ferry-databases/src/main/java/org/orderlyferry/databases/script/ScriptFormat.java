@@ -74,6 +74,11 @@ public final class ScriptFormat implements FileFormat {
     public List<Setting> settings() {
         return List.of(
                 new Setting("dialect", "found when read, postgresql when written", "Whose SQL it is: " + names() + "."),
+                new Setting(
+                        "bulk",
+                        "false",
+                        "Whether PostgreSQL's records stand in COPY blocks, which its own shell reads, when"
+                                + " written."),
                 new Setting("rows", Integer.toString(ROWS), "How many records a statement has, when written."));
     }
 
@@ -101,6 +106,10 @@ public final class ScriptFormat implements FileFormat {
     public void check(FileSettings settings) {
         FileFormat.super.check(settings);
         settings.text("dialect").ifPresent(ScriptFormat::dialect);
+        if (settings.flag("bulk", false)
+                && !settings.text("dialect", "postgresql").equals("postgresql")) {
+            throw new UsageException("only scripts for PostgreSQL can hold their records in bulk");
+        }
         if (settings.count("rows", ROWS) < 1) {
             throw new UsageException("a statement has at least one record");
         }
@@ -183,6 +192,11 @@ public final class ScriptFormat implements FileFormat {
     @Override
     public TablesWriter write(OutputStream out, String shown, List<TableDefinition> tables, FileSettings settings) {
         return new ScriptWriter(
-                out, shown, dialect(settings.text("dialect", "postgresql")), settings.count("rows", ROWS), tables);
+                out,
+                shown,
+                dialect(settings.text("dialect", "postgresql")),
+                settings.count("rows", ROWS),
+                settings.flag("bulk", false),
+                tables);
     }
 }

@@ -10,19 +10,15 @@ import java.util.Set;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.Scripting;
 import org.orderlyferry.databases.sql.SqlToken;
-import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.Deferrability;
 import org.orderlyferry.model.Enumeration;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.GenerationRule;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -51,13 +47,12 @@ final class ScriptTables {
             "STORED",
             "VIRTUAL",
             "PERSISTENT");
-    private static final Set<String> TABLE_RULES = Set.of(
-            "CONSTRAINT", "PRIMARY", "UNIQUE", "CHECK", "FOREIGN", "KEY", "INDEX", "FULLTEXT", "SPATIAL", "EXCLUDE");
     private static final Set<String> OTHER_THINGS = Set.of(
             "VIEW", "TRIGGER", "FUNCTION", "PROCEDURE", "POLICY", "RULE", "EVENT", "AGGREGATE", "DOMAIN", "EXTENSION");
 
     private final Dialect dialect;
     private final Scripting scripting;
+    private final TableRules rules;
     private final Map<String, Enumeration> enumerations = new LinkedHashMap<>();
     private final Map<TableName, TableDefinition.Builder> tables = new LinkedHashMap<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
@@ -65,6 +60,7 @@ final class ScriptTables {
     ScriptTables(Dialect dialect) {
         this.dialect = dialect;
         this.scripting = dialect.scripting();
+        this.rules = new TableRules(dialect);
     }
 
     List<TableDefinition> tables() {
@@ -157,8 +153,8 @@ final class ScriptTables {
         do {
             int end = tokens.elementEnd();
             if (tokens.peek().kind() == SqlToken.Kind.WORD
-                    && TABLE_RULES.contains(tokens.peek().text().toUpperCase(Locale.ROOT))) {
-                rule(table, tokens, end);
+                    && TableRules.begins(tokens.peek().text().toUpperCase(Locale.ROOT))) {
+                rules.take(table, tokens, end);
             } else {
                 column(table, tokens, end);
             }
@@ -244,9 +240,9 @@ final class ScriptTables {
             } else if (tokens.skip("COMMENT")) {
                 comment = tokens.string();
             } else if (tokens.skip("REFERENCES")) {
-                table.foreignKey(reference("", List.of(name), tokens, end));
+                table.foreignKey(TableRules.reference("", List.of(name), tokens, end));
             } else if (tokens.skip("CHECK")) {
-                check(table, "", tokens);
+                rules.check(table, "", tokens);
             } else {
                 tokens.next();
             }
@@ -275,110 +271,6 @@ final class ScriptTables {
         return new GenerationRule(new SqlText(sql, dialect.system()), stored);
     }
 
-    private void rule(TableDefinition.Builder table, Tokens tokens, int end) {
-        String name = "";
-        if (tokens.skip("CONSTRAINT")) {
-            name = tokens.next().text();
-        }
-        if (tokens.skip("PRIMARY")) {
-            tokens.skip("KEY");
-            List<String> columns = columns(tokens);
-            table.primaryKey(new Key(name, columns));
-            notNull(table, columns);
-        } else if (tokens.skip("UNIQUE")) {
-            boolean named = tokens.skip("KEY") || tokens.skip("INDEX");
-            if (named && tokens.isName()) {
-                name = tokens.next().text();
-            }
-            tokens.skip("NULLS");
-            table.unique(new Key(name, columns(tokens)));
-        } else if (tokens.skip("FOREIGN")) {
-            tokens.skip("KEY");
-            List<String> columns = columns(tokens);
-            tokens.skip("REFERENCES");
-            table.foreignKey(reference(name, columns, tokens, end));
-        } else if (tokens.skip("CHECK")) {
-            check(table, name, tokens);
-        } else if (tokens.skip("KEY") || tokens.skip("INDEX")) {
-            String index = tokens.isName() ? tokens.next().text() : "";
-            table.index(new IndexDefinition(index, false, parts(tokens), Optional.empty(), Optional.empty()));
-        }
-    }
-
-    private static void notNull(TableDefinition.Builder table, List<String> columns) {
-        table.columns(table.build().columns().stream()
-                .map(c -> columns.contains(c.name())
-                        ? c.toBuilder().nullable(false).build()
-                        : c)
-                .toList());
-    }
-
-    private void check(TableDefinition.Builder table, String name, Tokens tokens) {
-        String sql = tokens.parenthesis();
-        if (!sql.contains("json_valid(")) {
-            table.check(new CheckConstraint(name, sql, dialect.system()));
-        }
-    }
-
-    private static ForeignKey reference(String name, List<String> columns, Tokens tokens, int end) {
-        TableName target = tokens.name();
-        List<String> targetColumns = tokens.hasMore() && tokens.peek().isSymbol("(") ? columns(tokens) : columns;
-        ReferentialAction update = ReferentialAction.NO_ACTION;
-        ReferentialAction delete = ReferentialAction.NO_ACTION;
-        Deferrability deferrability = Deferrability.NOT_DEFERRABLE;
-        while (tokens.at() < end) {
-            if (tokens.skip("ON")) {
-                boolean isDelete = tokens.skip("DELETE");
-                boolean isUpdate = !isDelete && tokens.skip("UPDATE");
-                ReferentialAction action = action(tokens);
-                delete = isDelete ? action : delete;
-                update = isUpdate ? action : update;
-            } else if (tokens.skip("DEFERRABLE")) {
-                deferrability = tokens.skip("INITIALLY") && tokens.skip("DEFERRED")
-                        ? Deferrability.INITIALLY_DEFERRED
-                        : Deferrability.DEFERRABLE;
-            } else if (tokens.isWord()
-                    && (tokens.upper().equals("NOT") || tokens.upper().equals("MATCH"))) {
-                tokens.next();
-                tokens.next();
-            } else {
-                break;
-            }
-        }
-        return new ForeignKey(name, columns, target, targetColumns, update, delete, deferrability);
-    }
-
-    private static ReferentialAction action(Tokens tokens) {
-        String first = tokens.next().text().toUpperCase(Locale.ROOT);
-        boolean two = first.equals("SET") || first.equals("NO");
-        return ReferentialAction.ofSql(two ? first + " " + tokens.next().text().toUpperCase(Locale.ROOT) : first);
-    }
-
-    private static List<String> columns(Tokens tokens) {
-        return parts(tokens).stream().map(IndexDefinition.Part::column).toList();
-    }
-
-    private static List<IndexDefinition.Part> parts(Tokens tokens) {
-        List<IndexDefinition.Part> parts = new ArrayList<>();
-        if (!tokens.skip("(")) {
-            return parts;
-        }
-        while (tokens.hasMore() && !tokens.skip(")")) {
-            int end = tokens.elementEnd();
-            String name = tokens.next().text();
-            int prefix = 0;
-            if (tokens.at() < end && tokens.skip("(")) {
-                prefix = Integer.parseInt(tokens.next().text());
-                tokens.skip(")");
-            }
-            boolean descending = tokens.at() < end && tokens.skip("DESC");
-            tokens.goTo(end);
-            parts.add(new IndexDefinition.Part(name, Optional.empty(), descending, prefix));
-            tokens.skip(",");
-        }
-        return parts;
-    }
-
     private void index(Tokens tokens, boolean unique) {
         tokens.skip("CONCURRENTLY");
         tokens.skip("IF");
@@ -399,7 +291,8 @@ final class ScriptTables {
         boolean plain = own.indexOf('(', 1) < 0 && !own.toUpperCase(Locale.ROOT).contains(" WHERE ");
         builder.index(
                 plain
-                        ? new IndexDefinition(name, unique, parts(tokens), Optional.empty(), Optional.empty())
+                        ? new IndexDefinition(
+                                name, unique, TableRules.parts(tokens), Optional.empty(), Optional.empty())
                         : new IndexDefinition(
                                 name,
                                 unique,
@@ -420,8 +313,8 @@ final class ScriptTables {
         while (tokens.hasMore()) {
             int end = tokens.elementEnd();
             if (tokens.skip("ADD")) {
-                if (tokens.isWord() && TABLE_RULES.contains(tokens.upper())) {
-                    rule(table, tokens, end);
+                if (tokens.isWord() && TableRules.begins(tokens.upper())) {
+                    rules.take(table, tokens, end);
                 }
             } else if (tokens.skip("ALTER")) {
                 tokens.skip("COLUMN");

@@ -7,6 +7,7 @@ import java.io.OutputStreamWriter;
 import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -46,12 +47,15 @@ final class ScriptWriter implements TablesWriter {
     private final Dialect dialect;
     private final Scripting scripting;
     private final int rows;
+    private final boolean bulk;
     private final LoadNotes notes = new LoadNotes();
     private final Map<TableName, TableDefinition> adapted = new LinkedHashMap<>();
     private final List<Finding> named;
     private final List<String> counters = new ArrayList<>();
 
-    ScriptWriter(OutputStream out, String shown, Dialect dialect, int rows, List<TableDefinition> tables) {
+    ScriptWriter(
+            OutputStream out, String shown, Dialect dialect, int rows, boolean bulk, List<TableDefinition> tables) {
+        this.bulk = bulk;
         this.out = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8.newEncoder()), 64 * 1024);
         this.shown = shown;
         this.dialect = dialect;
@@ -125,6 +129,7 @@ final class ScriptWriter implements TablesWriter {
         private final List<Integer> places = new ArrayList<>();
         private final List<ValueLimit> limits = new ArrayList<>();
         private final String head;
+        private final String copyHead;
         private final Map<Integer, BigInteger> last = new LinkedHashMap<>();
         private int inStatement;
         private long length;
@@ -141,6 +146,7 @@ final class ScriptWriter implements TablesWriter {
                     names.add(dialect.quote(column.name()));
                 }
             }
+            this.copyHead = "COPY " + dialect.quote(table.name()) + " (" + String.join(", ", names) + ") FROM stdin";
             this.head = "INSERT INTO " + dialect.quote(table.name()) + " (" + String.join(", ", names) + ")"
                     + dialect.writing().insertClause(table) + " VALUES\n";
         }
@@ -149,6 +155,13 @@ final class ScriptWriter implements TablesWriter {
         public void write(RecordBatch batch) {
             try {
                 for (int row = 0; row < batch.rows(); row++) {
+                    if (bulk) {
+                        if (inStatement++ == 0) {
+                            statement(copyHead);
+                        }
+                        line(copied(batch, row));
+                        continue;
+                    }
                     String record = record(batch, row);
                     if (inStatement == rows || length > LONGEST) {
                         out.write(";\n");
@@ -171,6 +184,26 @@ final class ScriptWriter implements TablesWriter {
                 record.append(record.length() > 1 ? ", " : "").append(value(batch, row, place));
             }
             return record.append(')').toString();
+        }
+
+        /** A line of a block: values with tabs in between. */
+        private String copied(RecordBatch batch, int row) {
+            StringBuilder line = new StringBuilder();
+            for (int place : places) {
+                line.append(line.isEmpty() && place == places.get(0) ? "" : "\t");
+                if (batch.isNull(row, place)) {
+                    line.append("\\N");
+                    continue;
+                }
+                ColumnDefinition column = source.columns().get(place);
+                // looks at the value, and counts what a counter has to go past
+                value(batch, row, place);
+                String text = column.type().name().isBinary()
+                        ? HexFormat.of().formatHex(batch.copy(row, place))
+                        : batch.text(row, place);
+                line.append(scripting.bulkValue(column, text).orElseThrow());
+            }
+            return line.toString();
         }
 
         private String value(RecordBatch batch, int row, int place) {
@@ -200,7 +233,7 @@ final class ScriptWriter implements TablesWriter {
         @Override
         public void finish() {
             if (inStatement > 0) {
-                line(";");
+                line(bulk ? "\\." : ";");
             }
             for (int i = 0; i < table.columns().size(); i++) {
                 ColumnDefinition column = table.columns().get(i);

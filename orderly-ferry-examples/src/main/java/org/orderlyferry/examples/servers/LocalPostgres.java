@@ -3,6 +3,7 @@ package org.orderlyferry.examples.servers;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.Path;
 import java.util.List;
 
 /** A PostgreSQL server of one's own: on a free port, in a temporary folder, gone when it is closed. */
@@ -30,6 +31,28 @@ public final class LocalPostgres implements AutoCloseable {
         } catch (IOException e) {
             throw new UncheckedIOException("PostgreSQL doesn't start", e);
         }
+    }
+
+    /**
+     * Starts a server on a folder that outlives it, so that another one can go on with it.
+     *
+     * @param port 0 for any that is free
+     */
+    public static LocalPostgres startIn(Path data, int port) {
+        try {
+            return new LocalPostgres(EmbeddedPostgres.builder()
+                    .setDataDirectory(data)
+                    .setCleanDataDirectory(false)
+                    .setPort(port)
+                    .start());
+        } catch (IOException e) {
+            throw new UncheckedIOException("PostgreSQL doesn't start", e);
+        }
+    }
+
+    /** The port that it listens on. */
+    public int port() {
+        return server.getPort();
     }
 
     /** A database's JDBC URL, as its owner; {@code postgres} is there from the start. */

@@ -1,0 +1,139 @@
+package org.orderlyferry.databases.script;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.Deferrability;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/** Keys, references and checks of a table, as they stand in CREATE TABLE and ALTER TABLE. */
+final class TableRules {
+
+    private static final Set<String> WORDS = Set.of(
+            "CONSTRAINT", "PRIMARY", "UNIQUE", "CHECK", "FOREIGN", "KEY", "INDEX", "FULLTEXT", "SPATIAL", "EXCLUDE");
+
+    private final Dialect dialect;
+
+    TableRules(Dialect dialect) {
+        this.dialect = dialect;
+    }
+
+    /** Whether a word begins a rule rather than a column. */
+    static boolean begins(String word) {
+        return WORDS.contains(word);
+    }
+
+    /** Takes the rule that begins here. */
+    void take(TableDefinition.Builder table, Tokens tokens, int end) {
+        String name = "";
+        if (tokens.skip("CONSTRAINT")) {
+            name = tokens.next().text();
+        }
+        if (tokens.skip("PRIMARY")) {
+            tokens.skip("KEY");
+            List<String> columns = columns(tokens);
+            table.primaryKey(new Key(name, columns));
+            notNull(table, columns);
+        } else if (tokens.skip("UNIQUE")) {
+            boolean named = tokens.skip("KEY") || tokens.skip("INDEX");
+            if (named && tokens.isName()) {
+                name = tokens.next().text();
+            }
+            tokens.skip("NULLS");
+            table.unique(new Key(name, columns(tokens)));
+        } else if (tokens.skip("FOREIGN")) {
+            tokens.skip("KEY");
+            List<String> columns = columns(tokens);
+            tokens.skip("REFERENCES");
+            table.foreignKey(reference(name, columns, tokens, end));
+        } else if (tokens.skip("CHECK")) {
+            check(table, name, tokens);
+        } else if (tokens.skip("KEY") || tokens.skip("INDEX")) {
+            String index = tokens.isName() ? tokens.next().text() : "";
+            table.index(new IndexDefinition(index, false, parts(tokens), Optional.empty(), Optional.empty()));
+        }
+    }
+
+    private static void notNull(TableDefinition.Builder table, List<String> columns) {
+        table.columns(table.build().columns().stream()
+                .map(c -> columns.contains(c.name())
+                        ? c.toBuilder().nullable(false).build()
+                        : c)
+                .toList());
+    }
+
+    void check(TableDefinition.Builder table, String name, Tokens tokens) {
+        String sql = tokens.parenthesis();
+        if (!sql.contains("json_valid(")) {
+            table.check(new CheckConstraint(name, sql, dialect.system()));
+        }
+    }
+
+    static ForeignKey reference(String name, List<String> columns, Tokens tokens, int end) {
+        TableName target = tokens.name();
+        List<String> targetColumns = tokens.hasMore() && tokens.peek().isSymbol("(") ? columns(tokens) : columns;
+        ReferentialAction update = ReferentialAction.NO_ACTION;
+        ReferentialAction delete = ReferentialAction.NO_ACTION;
+        Deferrability deferrability = Deferrability.NOT_DEFERRABLE;
+        while (tokens.at() < end) {
+            if (tokens.skip("ON")) {
+                boolean isDelete = tokens.skip("DELETE");
+                boolean isUpdate = !isDelete && tokens.skip("UPDATE");
+                ReferentialAction action = action(tokens);
+                delete = isDelete ? action : delete;
+                update = isUpdate ? action : update;
+            } else if (tokens.skip("DEFERRABLE")) {
+                deferrability = tokens.skip("INITIALLY") && tokens.skip("DEFERRED")
+                        ? Deferrability.INITIALLY_DEFERRED
+                        : Deferrability.DEFERRABLE;
+            } else if (tokens.isWord()
+                    && (tokens.upper().equals("NOT") || tokens.upper().equals("MATCH"))) {
+                tokens.next();
+                tokens.next();
+            } else {
+                break;
+            }
+        }
+        return new ForeignKey(name, columns, target, targetColumns, update, delete, deferrability);
+    }
+
+    private static ReferentialAction action(Tokens tokens) {
+        String first = tokens.next().text().toUpperCase(Locale.ROOT);
+        boolean two = first.equals("SET") || first.equals("NO");
+        return ReferentialAction.ofSql(two ? first + " " + tokens.next().text().toUpperCase(Locale.ROOT) : first);
+    }
+
+    private static List<String> columns(Tokens tokens) {
+        return parts(tokens).stream().map(IndexDefinition.Part::column).toList();
+    }
+
+    static List<IndexDefinition.Part> parts(Tokens tokens) {
+        List<IndexDefinition.Part> parts = new ArrayList<>();
+        if (!tokens.skip("(")) {
+            return parts;
+        }
+        while (tokens.hasMore() && !tokens.skip(")")) {
+            int end = tokens.elementEnd();
+            String name = tokens.next().text();
+            int prefix = 0;
+            if (tokens.at() < end && tokens.skip("(")) {
+                prefix = Integer.parseInt(tokens.next().text());
+                tokens.skip(")");
+            }
+            boolean descending = tokens.at() < end && tokens.skip("DESC");
+            tokens.goTo(end);
+            parts.add(new IndexDefinition.Part(name, Optional.empty(), descending, prefix));
+            tokens.skip(",");
+        }
+        return parts;
+    }
+}

@@ -1,0 +1,91 @@
+package org.orderlyferry.examples;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import org.apache.poi.ss.usermodel.Cell;
+import org.apache.poi.ss.usermodel.CellStyle;
+import org.apache.poi.ss.usermodel.CellType;
+import org.apache.poi.ss.usermodel.DateUtil;
+import org.apache.poi.ss.usermodel.Row;
+import org.apache.poi.ss.usermodel.Sheet;
+import org.apache.poi.ss.usermodel.Workbook;
+import org.apache.poi.xssf.usermodel.XSSFWorkbook;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.orderlyferry.examples.herbarium.Herbarium;
+import org.orderlyferry.examples.herbarium.HostileTexts;
+
+/** Spreadsheets that are written are read by another library, and those of another library are read. */
+class SpreadsheetTest {
+
+    @TempDir
+    Path folder;
+
+    @Test
+    void anotherLibraryReadsWhatIsWritten() throws Exception {
+        Path old = folder.resolve("old.mv.db");
+        new Herbarium().specimens(100).readings(50).create(old);
+        Path xlsx = folder.resolve("herbarium.xlsx");
+        Ferry ferry = Ferry.run("convert", old, xlsx, "specimen", "label_draft", "chamber_reading");
+        assertThat(ferry.code()).as(ferry.err()).isZero();
+        try (Workbook workbook = new XSSFWorkbook(xlsx.toFile())) {
+            Sheet drafts = workbook.getSheet("label_draft");
+            assertThat(drafts.getPaneInformation().isFreezePane()).isTrue();
+            assertThat(drafts.getRow(0).getCell(2).getStringCellValue()).isEqualTo("text");
+            int found = 0;
+            for (Row row : drafts) {
+                Cell text = row.getCell(2);
+                if (text != null) {
+                    assertThat(text.getCellType()).isEqualTo(CellType.STRING);
+                    found += HostileTexts.ALL.contains(text.getStringCellValue()) ? 1 : 0;
+                }
+            }
+            assertThat(found).isGreaterThanOrEqualTo(HostileTexts.ALL.size());
+            Row reading = workbook.getSheet("chamber_reading").getRow(1);
+            assertThat(reading.getCell(0).getNumericCellValue()).isEqualTo(1);
+            assertThat(DateUtil.isCellDateFormatted(reading.getCell(2))).isTrue();
+            assertThat(reading.getCell(5).getCellType()).isEqualTo(CellType.BOOLEAN);
+            assertThat(workbook.getSheet("Definitions").getRow(1).getCell(1).getStringCellValue())
+                    .isEqualTo("chamber_reading");
+        }
+    }
+
+    @Test
+    void formulasGiveTheirKeptResultsAndHeadingsMayStandAnywhere() throws Exception {
+        Path xlsx = folder.resolve("office.xlsx");
+        try (Workbook workbook = new XSSFWorkbook();
+                OutputStream out = Files.newOutputStream(xlsx)) {
+            Sheet sheet = workbook.createSheet("Loans of 2031");
+            sheet.createRow(0).createCell(0).setCellValue("Quillmoor Herbarium");
+            Row headings = sheet.createRow(2);
+            String[] names = {"no", "day", "sum", "dry"};
+            for (int i = 0; i < names.length; i++) {
+                headings.createCell(i).setCellValue(names[i]);
+            }
+            CellStyle date = workbook.createCellStyle();
+            date.setDataFormat(workbook.createDataFormat().getFormat("d/m/yyyy"));
+            for (int i = 1; i <= 3; i++) {
+                Row row = sheet.createRow(2 + i);
+                row.createCell(0).setCellValue(i);
+                Cell day = row.createCell(1);
+                day.setCellValue(LocalDate.of(2031, 4, i));
+                day.setCellStyle(date);
+                row.createCell(2).setCellFormula("A" + (3 + i) + "*1.5");
+                row.createCell(3).setCellValue(i == 2);
+            }
+            workbook.getCreationHelper().createFormulaEvaluator().evaluateAll();
+            workbook.createSheet("empty");
+            workbook.write(out);
+        }
+        Path csv = folder.resolve("office.csv");
+        Ferry ferry = Ferry.run("convert", xlsx, csv);
+        assertThat(ferry.code()).as(ferry.err()).isZero();
+        assertThat(Files.readString(csv))
+                .isEqualTo(
+                        "no,day,sum,dry\r\n1,2031-04-01,1.5,false\r\n2,2031-04-02,3.0,true\r\n3,2031-04-03,4.5,false\r\n");
+    }
+}
