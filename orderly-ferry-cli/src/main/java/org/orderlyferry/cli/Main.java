@@ -33,6 +33,10 @@ public final class Main {
         try {
             code = FerryCommand.run(console, arguments);
             out.flush();
+        } catch (OutOfMemoryError e) {
+            err.println("ferry: this process needs more memory than it has ("
+                    + Amounts.bytes(Runtime.getRuntime().maxMemory()) + "); FERRY_JAVA_OPTIONS=-Xmx4g gives it more");
+            code = ExitCode.FAILED;
         } finally {
             done.countDown();
         }

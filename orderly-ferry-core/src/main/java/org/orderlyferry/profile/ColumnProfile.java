@@ -20,6 +20,7 @@ public final class ColumnProfile {
 
     private final ColumnDefinition column;
     private final Distinct distinct;
+    private final Ascent ascent = new Ascent();
     private final long[] kinds = new long[ValueKind.values().length];
     private final long[] firstLines = new long[ValueKind.values().length];
     private final String[] firstTexts = new String[ValueKind.values().length];
@@ -68,6 +69,7 @@ public final class ColumnProfile {
         }
         length(Utf8.characters(bytes, start, end));
         ValueKind kind = ValueKind.of(bytes, start, end);
+        ascent.add(bytes, start, end, kind);
         if (kinds[kind.ordinal()]++ == 0) {
             firstLines[kind.ordinal()] = line;
             firstTexts[kind.ordinal()] = text(bytes, start, end);
@@ -180,12 +182,21 @@ public final class ColumnProfile {
 
     /** How many different values: exact where {@link #isUnique()}, else about. */
     public long distinct() {
-        return distinct.estimate();
+        return isAscending() ? values : distinct.estimate();
     }
 
     /** Whether no value comes twice. */
     public boolean isUnique() {
-        return values > 0 && distinct.isUnique();
+        return values > 0 && (isAscending() || distinct.isUnique());
+    }
+
+    /** Whether there were too many values to find out whether one comes twice. */
+    boolean isUnknown() {
+        return !isAscending() && distinct.isUnknown();
+    }
+
+    private boolean isAscending() {
+        return !column.type().name().isBinary() && ascent.holds();
     }
 
     /** Characters of the shortest value; bytes of a binary one. */

@@ -131,14 +131,17 @@ final class CsvInput implements AutoCloseable {
     private Chunk large(Chunk first) {
         long most = Math.min(Integer.MAX_VALUE / 4, Runtime.getRuntime().maxMemory() / HEAP_SHARE);
         if (carried >= most) {
-            throw new MalformedFileException(
-                    origin(scanner.line()),
-                    "a record of more than " + (carried >> 20)
-                            + " MB begins here: a quote isn't closed, or this process" + " needs more memory (-Xmx)");
+            throw tooLarge();
         }
         // twice as much again, so that scanning it anew costs little; a quarter when memory counts for more
         int more = carried > LARGE ? carried / 4 : carried;
-        byte[] bytes = new byte[carried + more + 2 * Chunk.SIZE + RecordBatch.SLACK];
+        byte[] bytes;
+        try {
+            bytes = new byte[carried + more + 2 * Chunk.SIZE + RecordBatch.SLACK];
+        } catch (OutOfMemoryError e) {
+            // one huge array that wasn't to be had: everything else is as it was
+            throw tooLarge();
+        }
         System.arraycopy(carry, carryFrom, bytes, 0, carried);
         carry = new byte[0];
         carryFrom = 0;
@@ -158,6 +161,13 @@ final class CsvInput implements AutoCloseable {
             }
             next = file.next();
         }
+    }
+
+    private MalformedFileException tooLarge() {
+        return new MalformedFileException(
+                origin(scanner.line()),
+                "a record of more than " + (carried >> 20)
+                        + " MB begins here: a quote isn't closed, or this process needs more memory (-Xmx)");
     }
 
     private int markLength(Chunk first) {
