@@ -24,6 +24,7 @@ import org.apache.commons.csv.CSVPrinter;
 import org.apache.commons.csv.CSVRecord;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
+import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
 import org.dhatim.fastexcel.reader.Row;
 import org.orderlyferry.format.FileFormat;
@@ -270,6 +271,19 @@ public final class FormatBench {
         Measure.rounds(ROUNDS, List.of(write, writeLoop, read, readLoop));
         ratios.add(Ratio.of("CSV to spreadsheet / loop of two libraries", write, writeLoop, 1));
         ratios.add(Ratio.of("spreadsheet to CSV / loop of two libraries", read, readLoop, 1));
+    }
+
+    /** A date is a number in a spreadsheet, and has to become a date again. */
+    private static String text(Cell cell, String type) {
+        if (cell == null) {
+            return null;
+        }
+        return switch (type) {
+            case "date" -> cell.asDate().toLocalDate().toString();
+            case "dateTime" -> cell.asDate().toString();
+            case "boolean" -> cell.asBoolean().toString();
+            default -> cell.getRawValue();
+        };
     }
 
     private static void cell(Worksheet sheet, int row, int c, String value) {

@@ -94,6 +94,12 @@ public final class CsvwDialects {
      */
     public static FileSettings settings(JsonNode dialect, JsonNode nulls) {
         FileSettings settings = FileSettings.NONE;
+        if (dialect.path("skipColumns").asInt(0) > 0
+                || dialect.path("headerRowCount").asInt(1) > 1) {
+            throw new org.orderlyferry.problem.UsageException(
+                    "the description has skipColumns, or several header rows, which can't be read here; name the columns in a"
+                            + " description without them, and set skipRows");
+        }
         if (dialect.isObject()) {
             // what CSVW takes where nothing is said
             settings = settings.with("delimiter", ",").with("encoding", "UTF-8");

@@ -3,7 +3,9 @@ package org.orderlyferry.csvw;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.orderlyferry.format.ValueStyle;
 import org.orderlyferry.model.ColumnDefinition;
@@ -32,6 +34,27 @@ public final class CsvwStyles {
             }
         }
         return styles;
+    }
+
+    /** The words for null of those columns that have words of their own. */
+    public static Map<String, List<String>> nulls(JsonNode schema, TableDefinition table) {
+        Map<String, List<String>> nulls = new LinkedHashMap<>();
+        int index = 0;
+        for (JsonNode node : schema.path("columns")) {
+            if (node.path("virtual").asBoolean(false)) {
+                continue;
+            }
+            ColumnDefinition column = table.columns().get(index++);
+            JsonNode words = node.path("null");
+            if (words.isTextual()) {
+                nulls.put(column.name(), List.of(words.asText()));
+            } else if (words.isArray()) {
+                List<String> several = new ArrayList<>();
+                words.forEach(w -> several.add(w.asText()));
+                nulls.put(column.name(), several);
+            }
+        }
+        return nulls;
     }
 
     private static ValueStyle style(JsonNode format, ColumnDefinition column) {

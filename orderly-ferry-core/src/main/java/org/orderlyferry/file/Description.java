@@ -34,6 +34,7 @@ final class Description {
     private final FileSource file;
     private final List<TableDefinition> tables = new ArrayList<>();
     private final Map<TableName, Map<String, ValueStyle>> styles = new LinkedHashMap<>();
+    private final Map<TableName, Map<String, List<String>>> nulls = new LinkedHashMap<>();
     private FileSettings settings = FileSettings.NONE;
 
     private Description(FileSource file) {
@@ -111,6 +112,7 @@ final class Description {
             TableDefinition table = new CsvwSchemaReader(file.shown()).read(schema, file.baseName());
             tables.add(table);
             styles.put(table.name(), CsvwStyles.read(schema, table));
+            nulls.put(table.name(), CsvwStyles.nulls(schema, table));
         }
         JsonNode first = own.get(0);
         JsonNode dialect = first.has("dialect") ? first.get("dialect") : root.path("dialect");
@@ -140,6 +142,10 @@ final class Description {
 
     Map<String, ValueStyle> styles(TableName table) {
         return styles.getOrDefault(table, Map.of());
+    }
+
+    Map<String, List<String>> nulls(TableName table) {
+        return nulls.getOrDefault(table, Map.of());
     }
 
     FileSettings settings() {

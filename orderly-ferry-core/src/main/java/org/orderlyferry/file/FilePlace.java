@@ -40,6 +40,7 @@ final class FilePlace implements FileTables {
     private final FileSettings settings;
     private final Rejects rejects;
     private final Map<TableName, Known> tables = new LinkedHashMap<>();
+    private final Map<TableName, Map<String, List<String>>> nulls = new LinkedHashMap<>();
     private final boolean described;
 
     /** What is known of a table; a proposal is made when it is first asked for. */
@@ -70,6 +71,7 @@ final class FilePlace implements FileTables {
         if (described) {
             for (TableDefinition table : description.tables()) {
                 put(new Outline(table, Outline.Source.DEFINITIONS), description.styles(table.name()));
+                nulls.put(table.name(), description.nulls(table.name()));
             }
         } else {
             format.outline(this.file, settings).forEach(outline -> put(outline, Map.of()));
@@ -241,7 +243,8 @@ final class FilePlace implements FileTables {
                 new LinkedHashMap<>(isProposed(slice.table()) ? proposal(known).styles() : known.styles);
         // what settings tell, the format has undone already
         styles.keySet().removeAll(format.styles(table, settings).keySet());
-        return new CheckedReader(StyledReader.of(raw(slice, table), styles, rejects), rejects);
+        RecordReader raw = NullWordsReader.of(raw(slice, table), nulls.getOrDefault(slice.table(), Map.of()), rejects);
+        return new CheckedReader(StyledReader.of(raw, styles, rejects), rejects);
     }
 
     /** A table's records as the file has them. */

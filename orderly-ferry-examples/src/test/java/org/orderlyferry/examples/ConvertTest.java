@@ -167,6 +167,20 @@ class ConvertTest {
     }
 
     @Test
+    void aDescriptionOfSomebodyElseIsFollowed() throws Exception {
+        Path csv = file("theirs.csv", "ignored\nid|gathered|weight|wet\n1|9.4.2031|1.234,5|Y\n2|-|n/a|N\n");
+        file(
+                "theirs.csv-metadata.json",
+                "{\"@context\":\"http://www.w3.org/ns/csvw\",\"url\":\"theirs.csv\",\"dialect\":{\"delimiter\":\"|\",\"skipRows\":1},"
+                        + "\"tableSchema\":{\"columns\":[{\"titles\":\"id\",\"datatype\":\"integer\"},"
+                        + "{\"titles\":\"gathered\",\"null\":\"-\",\"datatype\":{\"base\":\"date\",\"format\":\"d.M.yyyy\"}},"
+                        + "{\"titles\":\"weight\",\"null\":[\"n/a\",\"\"],\"datatype\":{\"base\":\"decimal\",\"format\":{\"decimalChar\":\",\",\"groupChar\":\".\"}}},"
+                        + "{\"titles\":\"wet\",\"datatype\":{\"base\":\"boolean\",\"format\":\"Y|N\"}}],\"primaryKey\":\"id\"}}");
+        assertThat(converted(csv, "csv"))
+                .isEqualTo("id,gathered,weight,wet\r\n1,2031-04-09,1234.5,true\r\n2,,,false\r\n");
+    }
+
+    @Test
     void severalFilesReferToEachOther() throws Exception {
         Path several = Files.createDirectory(folder.resolve("several"));
         Files.writeString(several.resolve("taxon.csv"), "id,name\n1,moss\n2,fern\n");

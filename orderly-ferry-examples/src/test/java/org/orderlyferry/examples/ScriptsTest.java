@@ -119,6 +119,16 @@ class ScriptsTest {
     }
 
     @Test
+    void aDumpIsReadInTheEncodingThatItSays() throws Exception {
+        Path latin = folder.resolve("latin.sql");
+        Files.write(
+                latin,
+                "-- PostgreSQL database dump\nSET client_encoding = 'LATIN1';\nCREATE TABLE heide (name text);\nCOPY heide (name) FROM stdin;\nWei\u00dfe Heide\n\\.\n"
+                        .getBytes(java.nio.charset.StandardCharsets.ISO_8859_1));
+        assertThat(Ferry.run("look", latin).out()).contains("Weiße Heide");
+    }
+
+    @Test
     void postgresqlsBulkFormIsReadBack() {
         Path script = folder.resolve("bulk.sql");
         OpenOptions options = OpenOptions.DEFAULT.withFiles(FileSettings.NONE.with("bulk", "true"));

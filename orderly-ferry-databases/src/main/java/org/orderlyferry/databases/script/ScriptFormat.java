@@ -3,6 +3,7 @@ package org.orderlyferry.databases.script;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
@@ -115,23 +116,35 @@ public final class ScriptFormat implements FileFormat {
         }
     }
 
-    /** The dialect that was told, or whose tools' marks the file's beginning bears. */
-    private static Dialect dialect(FileSource file, FileSettings settings) {
-        Optional<String> told = settings.text("dialect");
-        if (told.isPresent()) {
-            return dialect(told.get());
+    /** Whose SQL a file is, and in which encoding. */
+    private record Found(Dialect dialect, Charset encoding) {
+
+        boolean hasBackslashes() {
+            return dialect.scripting().hasBackslashes();
         }
+
+        ScriptInput open(FileSource file) {
+            return new ScriptInput(file, encoding, hasBackslashes());
+        }
+    }
+
+    /** What was told, or what the file's beginning tells by the marks of systems' tools. */
+    private static Found find(FileSource file, FileSettings settings) {
         String head;
         try (InputStream in = file.open()) {
             head = new String(in.readNBytes(HEAD), StandardCharsets.ISO_8859_1);
         } catch (IOException e) {
             throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
         }
-        return dialects().stream()
-                .filter(d -> d.scripting().marks().stream().anyMatch(head::contains))
-                .findFirst()
+        Dialect dialect = settings.text("dialect")
+                .map(ScriptFormat::dialect)
+                .or(() -> dialects().stream()
+                        .filter(d -> d.scripting().marks().stream().anyMatch(head::contains))
+                        .findFirst())
                 .orElseThrow(() -> new UsageException("whose SQL " + file.shown()
                         + " is can't be told from its beginning; the setting dialect says it: " + names()));
+        return new Found(
+                dialect, ScriptEncoding.of(head, settings, dialect.scripting().hasBackslashes()));
     }
 
     @Override
@@ -153,9 +166,9 @@ public final class ScriptFormat implements FileFormat {
     }
 
     private static ScriptTables tables(FileSource file, FileSettings settings) {
-        Dialect dialect = dialect(file, settings);
-        ScriptTables tables = new ScriptTables(dialect);
-        try (ScriptInput input = new ScriptInput(file, dialect.scripting().hasBackslashes())) {
+        Found found = find(file, settings);
+        ScriptTables tables = new ScriptTables(found.dialect());
+        try (ScriptInput input = found.open(file)) {
             for (String sql = input.next(); sql != null; sql = input.next()) {
                 Optional<DataStatement> data = DataStatement.of(sql);
                 if (data.isEmpty()) {
@@ -179,14 +192,8 @@ public final class ScriptFormat implements FileFormat {
     @Override
     public RecordReader read(
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
-        Dialect dialect = dialect(file, settings);
-        return new ScriptReader(
-                new ScriptInput(file, dialect.scripting().hasBackslashes()),
-                file.shown(),
-                dialect.scripting(),
-                table,
-                columns,
-                rejects);
+        Found found = find(file, settings);
+        return new ScriptReader(found.open(file), file.shown(), found.dialect().scripting(), table, columns, rejects);
     }
 
     @Override

@@ -2,6 +2,7 @@ package org.orderlyferry.databases.script;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.Charset;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.format.FileSource;
@@ -36,13 +37,14 @@ final class ScriptInput implements AutoCloseable {
     /**
      * Opens a script.
      *
+     * @param encoding of its texts
      * @param backslashes whether a backslash in a string stands before what doesn't end it
      */
-    ScriptInput(FileSource file, boolean backslashes) {
+    ScriptInput(FileSource file, Charset encoding, boolean backslashes) {
         this.shown = file.shown();
         this.backslashes = backslashes;
         try {
-            this.in = file.open();
+            this.in = ScriptEncoding.utf8(file.open(), encoding);
         } catch (IOException e) {
             throw new PlaceException(shown, "can't be read: " + e.getMessage(), e);
         }
@@ -307,7 +309,11 @@ final class ScriptInput implements AutoCloseable {
         return taken;
     }
 
-    private PlaceException failed(IOException e) {
+    private RuntimeException failed(IOException e) {
+        if (e instanceof java.nio.charset.CharacterCodingException) {
+            return new MalformedFileException(
+                    origin("", line), "isn't in the encoding that it says, from about here on");
+        }
         return new PlaceException(shown, "can't be read: " + e.getMessage(), e);
     }
 

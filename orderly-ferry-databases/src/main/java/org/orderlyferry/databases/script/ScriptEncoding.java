@@ -1,0 +1,110 @@
+package org.orderlyferry.databases.script;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.Reader;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.problem.UsageException;
+
+/** The encoding that a script says it is in, by the names that systems have for it, and its text in UTF-8. */
+final class ScriptEncoding {
+
+    private static final Pattern TOLD =
+            Pattern.compile("(?i)SET\\s+(?:client_encoding\\s*(?:=|TO)\\s*'([\\w-]+)'|NAMES\\s+'?([\\w-]+)'?)");
+
+    /** Systems' names that Java doesn't have. */
+    private static final Map<String, String> NAMES = Map.ofEntries(
+            Map.entry("UTF8MB4", "UTF-8"),
+            Map.entry("UTF8MB3", "UTF-8"),
+            Map.entry("UTF8", "UTF-8"),
+            Map.entry("SQL_ASCII", "UTF-8"),
+            Map.entry("LATIN1", "ISO-8859-1"),
+            Map.entry("LATIN2", "ISO-8859-2"),
+            Map.entry("LATIN5", "ISO-8859-9"),
+            Map.entry("LATIN9", "ISO-8859-15"),
+            Map.entry("WIN1250", "windows-1250"),
+            Map.entry("WIN1251", "windows-1251"),
+            Map.entry("WIN1252", "windows-1252"),
+            Map.entry("CP1250", "windows-1250"),
+            Map.entry("CP1251", "windows-1251"),
+            Map.entry("EUC_JP", "EUC-JP"),
+            Map.entry("KOI8R", "KOI8-R"));
+
+    private ScriptEncoding() {}
+
+    /**
+     * The encoding that is told, by a setting or by the script's beginning; UTF-8 where nothing is.
+     *
+     * @param backslashes whether it is MariaDB's, whose latin1 is windows-1252
+     */
+    static Charset of(String head, FileSettings settings, boolean backslashes) {
+        if (settings.text("encoding").isPresent()) {
+            return settings.encoding("encoding", StandardCharsets.UTF_8);
+        }
+        Matcher matcher = TOLD.matcher(head);
+        if (!matcher.find()) {
+            return StandardCharsets.UTF_8;
+        }
+        String told =
+                Optional.ofNullable(matcher.group(1)).orElse(matcher.group(2)).toUpperCase(Locale.ROOT);
+        String name = backslashes && told.equals("LATIN1") ? "windows-1252" : NAMES.getOrDefault(told, told);
+        if (!Charset.isSupported(name)) {
+            throw new UsageException(
+                    "the script says that it is in " + told + ", which isn't known here; the setting encoding says it");
+        }
+        return Charset.forName(name);
+    }
+
+    /** Bytes of an encoding as those of UTF-8. */
+    static InputStream utf8(InputStream in, Charset encoding) {
+        if (encoding.equals(StandardCharsets.UTF_8)) {
+            return in;
+        }
+        Reader reader = new InputStreamReader(in, encoding.newDecoder());
+        return new InputStream() {
+            private final char[] chars = new char[16 * 1024];
+            private byte[] bytes = new byte[0];
+            private int at;
+
+            @Override
+            public int read() throws IOException {
+                byte[] one = new byte[1];
+                return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+            }
+
+            @Override
+            public int read(byte[] to, int from, int length) throws IOException {
+                if (at == bytes.length) {
+                    int count = reader.read(chars, 0, chars.length - 1);
+                    if (count < 0) {
+                        return -1;
+                    }
+                    if (Character.isHighSurrogate(chars[count - 1])) {
+                        int low = reader.read();
+                        chars[count] = (char) low;
+                        count += low < 0 ? 0 : 1;
+                    }
+                    bytes = new String(chars, 0, count).getBytes(StandardCharsets.UTF_8);
+                    at = 0;
+                }
+                int taken = Math.min(length, bytes.length - at);
+                System.arraycopy(bytes, at, to, from, taken);
+                at += taken;
+                return taken;
+            }
+
+            @Override
+            public void close() throws IOException {
+                reader.close();
+            }
+        };
+    }
+}
