@@ -49,7 +49,7 @@ final class XmlInput implements AutoCloseable {
         factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
         factory.setProperty(XMLInputFactory.IS_NAMESPACE_AWARE, true);
-        factory.setProperty(XMLInputFactory.IS_COALESCING, true);
+        factory.setProperty(XMLInputFactory.IS_COALESCING, false);
         factory.setProperty(XMLInputFactory2.P_LAZY_PARSING, false);
         factory.setProperty(WstxInputProperties.P_MAX_ELEMENT_DEPTH, DEEPEST);
         factory.setProperty(WstxInputProperties.P_MAX_ATTRIBUTE_SIZE, Integer.MAX_VALUE);
