@@ -243,7 +243,8 @@ final class FilePlace implements FileTables {
                 new LinkedHashMap<>(isProposed(slice.table()) ? proposal(known).styles() : known.styles);
         // what settings tell, the format has undone already
         styles.keySet().removeAll(format.styles(table, settings).keySet());
-        RecordReader raw = NullWordsReader.of(raw(slice, table), nulls.getOrDefault(slice.table(), Map.of()), rejects);
+        RecordReader raw = NullWordsReader.of(
+                new AheadReader(raw(slice, table)), nulls.getOrDefault(slice.table(), Map.of()), rejects);
         return new CheckedReader(StyledReader.of(raw, styles, rejects), rejects);
     }
 

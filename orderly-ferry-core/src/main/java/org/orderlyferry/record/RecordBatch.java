@@ -116,6 +116,40 @@ public final class RecordBatch {
         return old;
     }
 
+    /** Gives all that it holds to another batch, for what that one holds. */
+    public void swap(RecordBatch other) {
+        byte[] otherBytes = other.bytes;
+        int[] otherStarts = other.starts;
+        int[] otherEnds = other.ends;
+        long[] otherLines = other.lines;
+        int[] numbers = {other.size, other.columns, other.rows, other.cell};
+        String otherTable = other.table;
+        String otherSource = other.source;
+        boolean otherFromFile = other.fromFile;
+        other.bytes = bytes;
+        other.starts = starts;
+        other.ends = ends;
+        other.lines = lines;
+        other.size = size;
+        other.columns = columns;
+        other.rows = rows;
+        other.cell = cell;
+        other.table = table;
+        other.source = source;
+        other.fromFile = fromFile;
+        bytes = otherBytes;
+        starts = otherStarts;
+        ends = otherEnds;
+        lines = otherLines;
+        size = numbers[0];
+        columns = numbers[1];
+        rows = numbers[2];
+        cell = numbers[3];
+        table = otherTable;
+        source = otherSource;
+        fromFile = otherFromFile;
+    }
+
     public boolean isNull(int row, int column) {
         return ends[row * columns + column] == NULL;
     }
