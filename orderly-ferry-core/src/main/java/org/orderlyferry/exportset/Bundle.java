@@ -9,7 +9,7 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -22,6 +22,7 @@ import org.apache.commons.compress.archivers.tar.TarArchiveEntry;
 import org.apache.commons.compress.archivers.tar.TarArchiveInputStream;
 import org.apache.commons.compress.archivers.tar.TarArchiveOutputStream;
 import org.orderlyferry.format.BoundedExpansion;
+import org.orderlyferry.format.NewFile;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
@@ -51,38 +52,32 @@ enum Bundle {
 
     /** Puts a folder's files into a new file, which stands in its place when it is whole. */
     void pack(Path folder, Path file) {
-        Path absolute = file.toAbsolutePath().normalize();
-        Path growing = null;
         try {
-            growing = Files.createTempFile(absolute.getParent(), "." + absolute.getFileName() + ".unfinished-", "");
-            try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(growing), BUFFER);
-                    Stream<Path> all = Files.walk(folder)) {
-                // what makes a folder a set comes last here too
-                List<Path> files = all.filter(Files::isRegularFile)
-                        .sorted(java.util.Comparator.comparing((Path p) -> p.endsWith(Layout.BAGIT))
-                                .thenComparing(Path::toString))
-                        .toList();
-                if (this == ZIP) {
-                    zip(folder, files, out);
-                } else {
-                    tar(
-                            folder,
-                            files,
-                            this == TAR_GZIP ? new GZIPOutputStream(out, BUFFER) : new ZstdOutputStream(out));
+            NewFile bundle = NewFile.begin(file);
+            try {
+                try (OutputStream out = new BufferedOutputStream(bundle, BUFFER);
+                        Stream<Path> all = Files.walk(folder)) {
+                    // what makes a folder a set comes last here too
+                    List<Path> files = all.filter(Files::isRegularFile)
+                            .sorted(Comparator.comparing((Path p) -> p.endsWith(Layout.BAGIT))
+                                    .thenComparing(Path::toString))
+                            .toList();
+                    if (this == ZIP) {
+                        zip(folder, files, out);
+                    } else {
+                        tar(
+                                folder,
+                                files,
+                                this == TAR_GZIP ? new GZIPOutputStream(out, BUFFER) : new ZstdOutputStream(out));
+                    }
                 }
+                bundle.takePlace();
+            } catch (IOException e) {
+                bundle.discard();
+                throw e;
             }
-            Files.move(growing, absolute, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException e) {
-            delete(growing);
             throw new PlaceException(file.toString(), "can't be written: " + e.getMessage(), e);
-        }
-    }
-
-    private static void delete(Path file) {
-        try {
-            Files.deleteIfExists(file);
-        } catch (IOException e) {
-            throw new PlaceException(file.toString(), "is unfinished and can't be removed: " + e.getMessage(), e);
         }
     }
 

@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Stream;
+import org.orderlyferry.format.BoundedExpansion;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -18,9 +19,6 @@ import org.orderlyferry.problem.PlaceException;
  * unpacked to a temporary folder for as long as it is read.
  */
 final class BundledSet implements AutoCloseable {
-
-    private static final long HARMLESS = 256L * 1024 * 1024;
-    private static final long MOST = 500;
 
     private final Path file;
     private final FileSystem zip;
@@ -37,7 +35,12 @@ final class BundledSet implements AutoCloseable {
             if (bundle == Bundle.ZIP) {
                 FileSystem zip = FileSystems.newFileSystem(file);
                 BundledSet set = new BundledSet(file, zip, null);
-                set.mustBeInProportion();
+                try {
+                    set.mustBeInProportion();
+                } catch (IOException e) {
+                    set.close();
+                    throw e;
+                }
                 return set;
             }
             Path folder = Files.createTempDirectory("orderly-ferry-");
@@ -58,14 +61,8 @@ final class BundledSet implements AutoCloseable {
     private void mustBeInProportion() throws IOException {
         try (Stream<Path> all = Files.walk(root())) {
             for (Path path : all.filter(Files::isRegularFile).toList()) {
-                long packed = Math.max(1, ((Number) Files.getAttribute(path, "zip:compressedSize")).longValue());
-                if (Files.size(path) > HARMLESS && Files.size(path) / MOST > packed) {
-                    close();
-                    throw new MalformedFileException(
-                            new Origin("", file.toString(), 0, true),
-                            "its file " + path + " expands to more than " + MOST
-                                    + " times its size; it looks as if it was made to do harm");
-                }
+                long packed = ((Number) Files.getAttribute(path, "zip:compressedSize")).longValue();
+                BoundedExpansion.mustBeInProportion(packed, Files.size(path), "its file " + path);
             }
         }
     }

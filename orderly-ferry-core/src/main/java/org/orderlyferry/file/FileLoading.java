@@ -8,6 +8,7 @@ import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.GrownFile;
+import org.orderlyferry.format.NewFile;
 import org.orderlyferry.format.SideFile;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.Finding;

@@ -11,6 +11,7 @@ import java.util.OptionalLong;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.NewFile;
 import org.orderlyferry.format.Outline;
 import org.orderlyferry.format.StyledReader;
 import org.orderlyferry.format.ValueStyle;

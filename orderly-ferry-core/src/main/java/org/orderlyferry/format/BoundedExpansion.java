@@ -78,7 +78,19 @@ public final class BoundedExpansion extends FilterInputStream {
 
     private void count(int more) throws IOException {
         expanded += Math.max(0, more);
-        if (expanded > HARMLESS && expanded / MOST > compressed.count) {
+        mustBeInProportion(compressed.count, expanded, shown);
+    }
+
+    /**
+     * Checks what a table of contents says of a file in it, before it is expanded.
+     *
+     * @param compressed in bytes
+     * @param expanded in bytes
+     * @param shown the file, for messages
+     * @throws IOException if it is out of proportion
+     */
+    public static void mustBeInProportion(long compressed, long expanded, String shown) throws IOException {
+        if (expanded > HARMLESS && expanded / MOST > compressed) {
             throw new IOException(
                     shown + " expands to more than " + MOST + " times its size; it looks as if it was made to do harm");
         }

@@ -4,6 +4,7 @@ import java.io.OutputStream;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
@@ -12,6 +13,7 @@ import org.orderlyferry.record.RecordWriter;
 public final class SingleTableWriter implements TablesWriter {
 
     private final RecordWriter writer;
+    private final String shown;
 
     /**
      * Begins a file.
@@ -24,6 +26,7 @@ public final class SingleTableWriter implements TablesWriter {
                     + ": " + tables.stream().map(t -> t.name().toString()).collect(Collectors.joining(", "))
                     + "; name one of them, or give a folder instead of " + shown);
         }
+        this.shown = shown;
         this.writer = format.writer(out, tables.get(0));
     }
 
@@ -32,12 +35,12 @@ public final class SingleTableWriter implements TablesWriter {
         return new RecordWriter() {
             @Override
             public void write(RecordBatch batch) {
-                writer.write(batch);
+                inFile(() -> writer.write(batch));
             }
 
             @Override
             public void finish() {
-                writer.finish();
+                inFile(writer::finish);
             }
 
             @Override
@@ -54,6 +57,15 @@ public final class SingleTableWriter implements TablesWriter {
 
     @Override
     public void close() {
-        writer.close();
+        inFile(writer::close);
+    }
+
+    /** A writer of a table knows nothing of its file's name; whoever reads the message has to. */
+    private void inFile(Runnable writing) {
+        try {
+            writing.run();
+        } catch (PlaceException e) {
+            throw new PlaceException(shown, e.getMessage(), e);
+        }
     }
 }

@@ -108,6 +108,13 @@ class ConvertTest {
         assertThat(Files.readString(fixed)).isEqualTo("codename  \r\n007 moss  \r\n12  fern  \r\n");
         assertThat(converted(fixed, "csv", "--from-setting", "widths=4,6"))
                 .isEqualTo("code,name\r\n007,moss\r\n12,fern\r\n");
+        Path narrow = folder.resolve("narrow.csv");
+        Path names = file("names.csv", "id,name\n1,fern\n2,Žluť\n");
+        Ferry lost =
+                Ferry.run("convert", names, narrow, "--to-setting", "encoding=ISO-8859-1", "--to-setting", "trim=true");
+        assertThat(lost.code()).isEqualTo(3);
+        assertThat(lost.err()).contains("names.csv, line 3, table names, column name: 'Žluť'", "has no Ž (U+017D)");
+        assertThat(narrow).doesNotExist();
         for (String encoding : new String[] {"UTF-16", "UTF-16LE", "ISO-8859-15"}) {
             Path other = folder.resolve(encoding + ".csv");
             done("convert", codes, other, "--to-setting", "encoding=" + encoding);
@@ -297,6 +304,9 @@ class ConvertTest {
             Path file = folder.resolve(bundle);
             done("export", old, file, "--format", "jsonl");
             done("reconcile", old, file);
+            // others than who made it may read it, as any new file
+            assertThat(Files.getPosixFilePermissions(file))
+                    .isEqualTo(Files.getPosixFilePermissions(Files.writeString(folder.resolve("new.txt"), "")));
             assertThat(folder.resolve("." + bundle + ".unpacked")).doesNotExist();
         }
         Path set = folder.resolve("set");

@@ -2,13 +2,11 @@ package org.orderlyferry.format.csv;
 
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.charset.CharsetEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Base64;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
@@ -24,7 +22,7 @@ final class CsvWriter implements RecordWriter {
     private final OutputStream out;
     private final CsvDialect dialect;
     private final TableDefinition table;
-    private final CharsetEncoder narrow;
+    private final Narrow narrow;
     private final byte[] lineEnd;
     private final byte[] nullText;
     private final byte delimiter;
@@ -38,7 +36,7 @@ final class CsvWriter implements RecordWriter {
     CsvWriter(OutputStream out, CsvDialect dialect, TableDefinition table) {
         boolean utf8 = dialect.encoding().equals(StandardCharsets.UTF_8);
         this.out = utf8 ? out : new FromUtf8OutputStream(out, dialect.encoding());
-        this.narrow = utf8 ? null : dialect.encoding().newEncoder();
+        this.narrow = utf8 ? null : new Narrow(dialect.encoding());
         this.dialect = dialect;
         this.table = table;
         this.lineEnd = dialect.lineEnd().text().getBytes(StandardCharsets.US_ASCII);
@@ -118,7 +116,10 @@ final class CsvWriter implements RecordWriter {
             base64(batch.bytes(), start, end);
         } else {
             if (narrow != null) {
-                mustBeEncodable(batch, row, column);
+                narrow.mustHold(
+                        batch.text(row, column),
+                        batch.origin(row),
+                        table.columns().get(column).name());
             }
             text(batch.bytes(), start, end);
         }
@@ -140,23 +141,6 @@ final class CsvWriter implements RecordWriter {
 
     private static boolean isBase64(byte b) {
         return b >= '0' && b <= '9' || b >= 'A' && b <= 'Z' || b >= 'a' && b <= 'z' || b == '+' || b == '/' || b == '=';
-    }
-
-    private void mustBeEncodable(RecordBatch batch, int row, int column) {
-        String value = batch.text(row, column);
-        if (!narrow.canEncode(value)) {
-            String lost = value.codePoints()
-                    .mapToObj(Character::toString)
-                    .filter(c -> !narrow.canEncode(c))
-                    .findFirst()
-                    .orElse("?");
-            throw new BadValueException(
-                    batch.origin(row),
-                    table.columns().get(column).name(),
-                    value,
-                    "can't be written in " + dialect.encoding().name() + ", which has no " + lost
-                            + String.format(" (U+%04X)", lost.codePointAt(0)) + "; choose UTF-8");
-        }
     }
 
     /** Writes text, with quotes around it where it could be taken for something else without. */

@@ -25,6 +25,7 @@ final class DelimitedWriter implements RecordWriter {
     private final TableDefinition table;
     private final ValueStyle[] styles;
     private final String nullText;
+    private final Narrow narrow;
     private boolean headed;
 
     DelimitedWriter(OutputStream out, DelimitedDialect dialect, List<ValueStyle> styles, TableDefinition table) {
@@ -33,6 +34,7 @@ final class DelimitedWriter implements RecordWriter {
         this.dialect = dialect;
         this.table = table;
         this.nullText = dialect.nulls().get(0);
+        this.narrow = new Narrow(dialect.encoding());
         this.styles = table.columns().stream()
                 .map(c -> ValueStyle.changing(c.type(), styles).orElse(null))
                 .toArray(ValueStyle[]::new);
@@ -93,6 +95,7 @@ final class DelimitedWriter implements RecordWriter {
     }
 
     private void text(String text, int column, Origin origin) throws IOException {
+        narrow.mustHold(text, origin, table.columns().get(column).name());
         boolean special = dialect.nulls().contains(text)
                 || text.isEmpty()
                 || text.indexOf('\n') >= 0
@@ -141,7 +144,7 @@ final class DelimitedWriter implements RecordWriter {
                     text,
                     column,
                     origin,
-                    "can't be held by a column of fixed width: " + "it would be read as something" + " else");
+                    "can't be held by a column of fixed width: it would be read as something else");
         }
     }
 

@@ -13,13 +13,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
-import java.util.zip.ZipException;
 import java.util.zip.ZipFile;
 import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
 import org.dhatim.fastexcel.reader.ReadingOptions;
 import org.dhatim.fastexcel.reader.Row;
 import org.dhatim.fastexcel.reader.Sheet;
+import org.orderlyferry.format.BoundedExpansion;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.MalformedFileException;
@@ -28,9 +28,6 @@ import org.orderlyferry.problem.PlaceException;
 
 /** A workbook to be read: a ZIP file, which has to stand on the disk; one that doesn't is copied there for a while. */
 final class XlsxInput implements AutoCloseable {
-
-    private static final long HARMLESS = 256L * 1024 * 1024;
-    private static final long MOST = 500;
 
     private final String shown;
     private final Optional<Path> copy;
@@ -65,10 +62,8 @@ final class XlsxInput implements AutoCloseable {
             Enumeration<? extends ZipEntry> entries = zip.entries();
             while (entries.hasMoreElements()) {
                 ZipEntry entry = entries.nextElement();
-                if (entry.getSize() > HARMLESS && entry.getSize() / MOST > entry.getCompressedSize()) {
-                    throw new ZipException("its part " + entry.getName() + " expands to more than " + MOST
-                            + " times its size; it looks as if it was made to do harm");
-                }
+                BoundedExpansion.mustBeInProportion(
+                        entry.getCompressedSize(), entry.getSize(), "its part " + entry.getName());
             }
         }
     }

@@ -1,4 +1,4 @@
-package org.orderlyferry.file;
+package org.orderlyferry.format;
 
 import java.io.IOException;
 import java.io.OutputStream;
@@ -10,8 +10,11 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.UUID;
 
-/** A file that grows under another name beside its place, and takes that place when it is whole. */
-final class NewFile extends OutputStream {
+/**
+ * A file that grows under another name beside its place, and takes that place when it is whole. Not safe for use by
+ * several threads at once.
+ */
+public final class NewFile extends OutputStream {
 
     private final Path place;
     private final Path growing;
@@ -39,14 +42,15 @@ final class NewFile extends OutputStream {
     }
 
     /** One that never stands anywhere. */
-    NewFile(Path place, OutputStream nowhere) {
+    public NewFile(Path place, OutputStream nowhere) {
         this.place = place;
         this.growing = null;
         this.channel = null;
         this.out = nowhere;
     }
 
-    static NewFile begin(Path place) throws IOException {
+    /** Begins a file; nothing of it stands in its place before {@link #takePlace()}. */
+    public static NewFile begin(Path place) throws IOException {
         Path absolute = place.toAbsolutePath().normalize();
         Path folder = absolute.getParent();
         Files.createDirectories(folder);
@@ -57,7 +61,7 @@ final class NewFile extends OutputStream {
     }
 
     /** Makes a whole file at once. */
-    static void whole(Path place, byte[] content) throws IOException {
+    public static void whole(Path place, byte[] content) throws IOException {
         NewFile file = begin(place);
         try (file) {
             file.write(content);
@@ -66,7 +70,7 @@ final class NewFile extends OutputStream {
     }
 
     /** Makes a whole file of another one's bytes. */
-    static void copy(Path from, Path place) throws IOException {
+    public static void copy(Path from, Path place) throws IOException {
         NewFile file = begin(place);
         try (file) {
             Files.copy(from, file);
@@ -74,12 +78,13 @@ final class NewFile extends OutputStream {
         file.takePlace();
     }
 
-    Path place() {
+    /** Where it is to stand. */
+    public Path place() {
         return place;
     }
 
     /** Whether it is to stand somewhere at all. */
-    boolean isReal() {
+    public boolean isReal() {
         return channel != null;
     }
 
@@ -104,14 +109,14 @@ final class NewFile extends OutputStream {
     }
 
     /** Puts the closed file where it belongs. */
-    void takePlace() throws IOException {
+    public void takePlace() throws IOException {
         if (growing != null) {
             Files.move(growing, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
         }
     }
 
     /** Removes it, if it didn't take its place. */
-    void discard() throws IOException {
+    public void discard() throws IOException {
         if (growing != null) {
             close();
             Files.deleteIfExists(growing);
