@@ -1,5 +1,6 @@
 package org.orderlyferry.record;
 
+import java.nio.CharBuffer;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import org.orderlyferry.problem.Origin;
@@ -31,6 +32,9 @@ public final class RecordBatch {
 
     private byte[] bytes = new byte[TARGET_BYTES + SLACK];
     private int size;
+    /** How many of them were in use when the current record began. */
+    private int sizeBefore;
+
     private int[] starts = new int[4096];
     private int[] ends = new int[4096];
     private long[] lines = new long[256];
@@ -57,6 +61,7 @@ public final class RecordBatch {
         rows = 0;
         cell = 0;
         size = 0;
+        sizeBefore = 0;
     }
 
     public int rows() {
@@ -97,6 +102,7 @@ public final class RecordBatch {
         rows = 0;
         cell = 0;
         size = 0;
+        sizeBefore = 0;
         if (bytes.length > 4 * TARGET_BYTES) {
             bytes = new byte[TARGET_BYTES + SLACK];
         }
@@ -113,6 +119,7 @@ public final class RecordBatch {
         byte[] old = bytes;
         bytes = filled;
         size = used;
+        sizeBefore = used;
         return old;
     }
 
@@ -122,7 +129,7 @@ public final class RecordBatch {
         int[] otherStarts = other.starts;
         int[] otherEnds = other.ends;
         long[] otherLines = other.lines;
-        int[] numbers = {other.size, other.columns, other.rows, other.cell};
+        int[] numbers = {other.size, other.columns, other.rows, other.cell, other.sizeBefore};
         String otherTable = other.table;
         String otherSource = other.source;
         boolean otherFromFile = other.fromFile;
@@ -134,6 +141,7 @@ public final class RecordBatch {
         other.columns = columns;
         other.rows = rows;
         other.cell = cell;
+        other.sizeBefore = sizeBefore;
         other.table = table;
         other.source = source;
         other.fromFile = fromFile;
@@ -145,6 +153,7 @@ public final class RecordBatch {
         columns = numbers[1];
         rows = numbers[2];
         cell = numbers[3];
+        sizeBefore = numbers[4];
         table = otherTable;
         source = otherSource;
         fromFile = otherFromFile;
@@ -220,13 +229,38 @@ public final class RecordBatch {
      * @return false, with nothing added, if the text holds half of a surrogate pair and so has no UTF-8
      */
     public boolean add(CharSequence text) {
+        int start = size;
+        if (!append(text)) {
+            return false;
+        }
+        addRange(start, size);
+        return true;
+    }
+
+    /**
+     * Puts a text in UTF-8 behind the bytes that are in use; {@link #addRange} or {@link #addRow} makes it a value.
+     *
+     * @return false, with nothing put there, if the text holds half of a surrogate pair and so has no UTF-8
+     */
+    public boolean append(CharSequence text) {
         // three bytes a character at most; a huge text is measured first
         reserve(text.length() > TARGET_BYTES ? Utf8.length(text) : text.length() * 3);
-        int end = Utf8.encode(text, bytes, size);
+        return encoded(Utf8.encode(text, bytes, size));
+    }
+
+    /** As {@link #append(CharSequence)}, for so many characters of an array. */
+    public boolean append(char[] chars, int from, int length) {
+        if (length > TARGET_BYTES) {
+            return append(CharBuffer.wrap(chars, from, length));
+        }
+        reserve(length * 3);
+        return encoded(Utf8.encode(chars, from, length, bytes, size));
+    }
+
+    private boolean encoded(int end) {
         if (end < 0) {
             return false;
         }
-        addRange(size, end);
         size = end;
         return true;
     }
@@ -287,11 +321,16 @@ public final class RecordBatch {
             lines = Arrays.copyOf(lines, rows * 2);
         }
         lines[rows++] = line;
+        sizeBefore = size;
     }
 
-    /** Forgets the values of the record that was not ended. */
+    /**
+     * Forgets the values of the record that was not ended, and their bytes: a batch that is full of none but dropped
+     * records would look like the end.
+     */
     public void dropRow() {
         cell = rows * columns;
+        size = sizeBefore;
     }
 
     /** Puts a copy of these bytes in the place of a finished record's value. */

@@ -3,6 +3,7 @@ package org.orderlyferry.record;
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
+import java.nio.CharBuffer;
 
 /** UTF-8 (RFC 3629): strict writing and strict checking, on ranges of bytes. */
 public final class Utf8 {
@@ -55,6 +56,16 @@ public final class Utf8 {
             }
         }
         return end;
+    }
+
+    /** As {@link #encode(CharSequence, byte[], int)}, for so many characters of an array; most are ASCII. */
+    static int encode(char[] chars, int from, int length, byte[] to, int at) {
+        int i = 0;
+        while (i < length && chars[from + i] < 0x80) {
+            to[at + i] = (byte) chars[from + i];
+            i++;
+        }
+        return i == length ? at + i : encode(CharBuffer.wrap(chars, from + i, length - i), to, at + i);
     }
 
     /**

@@ -15,6 +15,8 @@ import org.apache.commons.compress.archivers.tar.TarArchiveEntry;
 import org.apache.commons.compress.archivers.tar.TarArchiveOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Files that are broken, or made to do harm: each is told with its line, and nothing half-made stays. */
 class BadFilesTest {
@@ -185,6 +187,46 @@ class BadFilesTest {
                 Ferry.run("load", from, folder.resolve("many.sqlite"), "--rejects", rejects, "--reject-limit", "2");
         assertThat(load.code()).as(load.err()).isZero();
         assertThat(load.out()).contains("1,000 read = 998 written + 2 rejected");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"csv", "txt", "jsonl", "json", "xml", "xlsx"})
+    void manyBadRecordsOneAfterTheOtherAreNotTakenForTheEnd(String ending) throws Exception {
+        StringBuilder csv = new StringBuilder("note,scan\n");
+        for (int i = 1; i <= 20_003; i++) {
+            csv.append("a label with nothing to be seen on it,").append(i <= 20_000 ? "!!!\n" : "bW9zcw==\n");
+        }
+        Path from = folder.resolve("label." + ending);
+        Path plain = file("plain.csv", csv.toString());
+        if (ending.equals("csv")) {
+            Files.copy(plain, from);
+        } else {
+            String setting = ending.equals("txt") ? "delimiter=||" : "";
+            Ferry made = setting.isEmpty()
+                    ? Ferry.run("convert", plain, from, "--as", "label")
+                    : Ferry.run("convert", plain, from, "--as", "label", "--to-setting", setting);
+            assertThat(made.code()).as(made.err()).isZero();
+        }
+        Path definitions = file(
+                "binary-metadata.json",
+                "{\"url\":\"label\",\"tableSchema\":{\"columns\":[{\"name\":\"note\"},"
+                        + "{\"name\":\"scan\",\"datatype\":\"base64Binary\"}]}}");
+        Path rejects = folder.resolve("rejects.csv");
+        Path to = folder.resolve("out.jsonl");
+        Ferry ferry = ending.equals("txt")
+                ? Ferry.run(
+                        "convert",
+                        from,
+                        to,
+                        "--definitions",
+                        definitions,
+                        "--rejects",
+                        rejects,
+                        "--from-setting",
+                        "delimiter=||")
+                : Ferry.run("convert", from, to, "--definitions", definitions, "--rejects", rejects);
+        assertThat(ferry.out()).as(ferry.err()).contains("20,003 read = 3 written + 20,000 rejected");
+        assertThat(Files.readAllLines(to)).hasSize(3);
     }
 
     @Test

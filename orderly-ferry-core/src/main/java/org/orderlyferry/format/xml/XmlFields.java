@@ -1,8 +1,9 @@
 package org.orderlyferry.format.xml;
 
-import java.util.function.BiConsumer;
+import java.nio.charset.StandardCharsets;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamReader;
+import org.orderlyferry.record.RecordBatch;
 
 /** Takes the values out of a record's element: its attributes, and the elements in it. */
 final class XmlFields {
@@ -10,79 +11,108 @@ final class XmlFields {
     private static final String XSI = "http://www.w3.org/2001/XMLSchema-instance";
 
     private final XmlInput input;
+    private final RecordBatch batch;
+    /** The first half of a surrogate pair whose second half is in the next piece of text; 0 for none. */
+    private char half;
+    /** Whether the value that was read last holds elements. */
+    private boolean nested;
 
-    XmlFields(XmlInput input) {
+    /** The values' text goes into the batch's bytes, and becomes a value of it when all of a record has been seen. */
+    XmlFields(XmlInput input, RecordBatch batch) {
         this.input = input;
+        this.batch = batch;
     }
 
-    /**
-     * A value of a record.
-     *
-     * @param text null for a null
-     * @param nested whether it holds elements, and the text their markup
-     */
-    record Value(String text, boolean nested) {}
+    /** What takes the values. */
+    interface Sink {
+        /**
+         * Takes a value of a record.
+         *
+         * @param name as it is in XML
+         * @param start where its text begins in the batch's bytes
+         * @param end where it ends; negative for a null
+         * @param nested whether it holds elements, and the text is their markup
+         */
+        void take(String name, int start, int end, boolean nested);
+    }
 
-    /** Hands on each name, as it is in XML, with its value, and goes behind the record's end. */
-    void read(BiConsumer<String, Value> sink) {
+    /** Hands on each of the record's values, and goes behind its end. */
+    void read(Sink sink) {
         XMLStreamReader reader = input.reader();
         for (int i = 0; i < reader.getAttributeCount(); i++) {
             if (!XSI.equals(reader.getAttributeNamespace(i))) {
-                sink.accept(reader.getAttributeLocalName(i), new Value(reader.getAttributeValue(i), false));
+                int start = batch.size();
+                batch.append(reader.getAttributeValue(i));
+                sink.take(reader.getAttributeLocalName(i), start, batch.size(), false);
             }
         }
         while (input.nextElement()) {
             String name = input.name();
             boolean nil = reader.getAttributeCount() > 0 && "true".equals(reader.getAttributeValue(XSI, "nil"));
-            Value value = value();
-            sink.accept(name, nil ? new Value(null, false) : value);
+            int start = value();
+            sink.take(name, start, nil ? -1 : batch.size(), nested);
         }
     }
 
-    /** As a rule, one piece of text and nothing else. */
-    private Value value() {
-        int event = input.next();
-        if (event == XMLStreamConstants.END_ELEMENT) {
-            return new Value("", false);
-        }
-        if (event == XMLStreamConstants.CHARACTERS) {
-            String text = input.reader().getText();
-            int behind = input.next();
-            return behind == XMLStreamConstants.END_ELEMENT ? new Value(text, false) : pieces(text, behind);
-        }
-        return pieces("", event);
-    }
-
-    private Value pieces(String begun, int first) {
-        StringBuilder text = new StringBuilder(begun);
-        int event = first;
-        int depth = 0;
-        boolean nested = false;
+    /** Reads a value, as a rule one piece of text and nothing else; gives where it begins. */
+    private int value() {
+        int start = batch.size();
+        half = 0;
+        nested = false;
         while (true) {
-            switch (event) {
-                case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA, XMLStreamConstants.SPACE -> {
-                    String piece = input.reader().getText();
-                    text.append(nested ? escaped(piece) : piece);
-                }
+            switch (input.next()) {
+                case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA, XMLStreamConstants.SPACE -> text();
                 case XMLStreamConstants.START_ELEMENT -> {
-                    if (!nested) {
-                        String before = text.toString();
-                        text.setLength(0);
-                        text.append(escaped(before));
-                        nested = true;
-                    }
+                    return nested(start);
+                }
+                case XMLStreamConstants.END_ELEMENT, XMLStreamConstants.END_DOCUMENT -> {
+                    return start;
+                }
+                default -> {
+                    // comments and instructions are no part of a value
+                }
+            }
+        }
+    }
+
+    /** A long text comes in pieces, which may part a surrogate pair. */
+    private void text() {
+        XMLStreamReader reader = input.reader();
+        char[] chars = reader.getTextCharacters();
+        int from = reader.getTextStart();
+        int length = reader.getTextLength();
+        if (half != 0 && length > 0) {
+            batch.append(new char[] {half, chars[from]}, 0, 2);
+            half = 0;
+            from++;
+            length--;
+        }
+        if (length > 0 && Character.isHighSurrogate(chars[from + length - 1])) {
+            half = chars[from + length - 1];
+            length--;
+        }
+        batch.append(chars, from, length);
+    }
+
+    /** Reads on from the first element in a value, whose text until there is in the batch. */
+    private int nested(int begun) {
+        nested = true;
+        StringBuilder markup = new StringBuilder();
+        markup.append(escaped(new String(batch.bytes(), begun, batch.size() - begun, StandardCharsets.UTF_8)));
+        begin(markup);
+        int depth = 1;
+        int event = input.next();
+        while (event != XMLStreamConstants.END_DOCUMENT && (event != XMLStreamConstants.END_ELEMENT || depth > 0)) {
+            switch (event) {
+                case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA, XMLStreamConstants.SPACE ->
+                    markup.append(escaped(input.reader().getText()));
+                case XMLStreamConstants.START_ELEMENT -> {
                     depth++;
-                    begin(text);
+                    begin(markup);
                 }
                 case XMLStreamConstants.END_ELEMENT -> {
-                    if (depth == 0) {
-                        return new Value(nested ? text.toString().strip() : text.toString(), nested);
-                    }
                     depth--;
-                    text.append("</").append(input.name()).append('>');
-                }
-                case XMLStreamConstants.END_DOCUMENT -> {
-                    return new Value(text.toString(), nested);
+                    markup.append("</").append(input.name()).append('>');
                 }
                 default -> {
                     // comments and instructions are no part of a value
@@ -90,6 +120,9 @@ final class XmlFields {
             }
             event = input.next();
         }
+        int start = batch.size();
+        batch.append(markup.toString().strip());
+        return start;
     }
 
     private void begin(StringBuilder text) {

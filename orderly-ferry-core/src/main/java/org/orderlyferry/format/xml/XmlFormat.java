@@ -20,6 +20,7 @@ import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 
@@ -93,16 +94,18 @@ public final class XmlFormat implements FileFormat {
         Map<String, Map<String, Boolean>> tables = new LinkedHashMap<>();
         try (XmlInput input = new XmlInput(file, "")) {
             XmlRecords records = new XmlRecords(input, layout, "");
-            XmlFields fields = new XmlFields(input);
+            RecordBatch batch = new RecordBatch();
+            XmlFields fields = new XmlFields(input, batch);
             while (records.next()) {
+                batch.start(0, "", file.shown(), true);
                 String name = layout.kind() == XmlLayout.Kind.SEVERAL_TABLES
                         ? XmlNames.back(records.table())
                         : layout.table(file);
                 Map<String, Boolean> columns = tables.computeIfAbsent(name, n -> new LinkedHashMap<>());
                 Set<String> seen = new HashSet<>();
-                fields.read((field, value) -> {
+                fields.read((field, start, end, nested) -> {
                     String column = XmlNames.back(field);
-                    columns.merge(column, value.nested() || !seen.add(column), Boolean::logicalOr);
+                    columns.merge(column, nested || !seen.add(column), Boolean::logicalOr);
                 });
             }
         }

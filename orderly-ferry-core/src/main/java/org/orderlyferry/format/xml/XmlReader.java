@@ -1,11 +1,11 @@
 package org.orderlyferry.format.xml;
 
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.BadValueException;
@@ -19,15 +19,29 @@ import org.orderlyferry.record.Rejects;
 final class XmlReader implements RecordReader {
 
     private static final int UNWANTED = -1;
+    private static final int UNKNOWN = -2;
+
+    private static final int NULL = -1;
 
     private final XmlInput input;
     private final String source;
     private final XmlRecords records;
-    private final XmlFields fields;
     private final TableDefinition table;
+    /** Where each column's values go. */
+    private final Map<String, Integer> columns = new HashMap<>();
+    /** The same, by the names that the document uses. */
     private final Map<String, Integer> places = new HashMap<>();
-    private final XmlFields.Value[] values;
-    private final boolean[] marked;
+
+    private final int[] starts;
+    private final int[] ends;
+    /** Whether a column has had a value in this record. */
+    private final boolean[] given;
+    /** Whether its value is markup. */
+    private final boolean[] markup;
+    /** Whether its value is several elements already. */
+    private final boolean[] several;
+
+    private final boolean[] binary;
     private final Rejects rejects;
     private FerryException wrong;
 
@@ -36,20 +50,26 @@ final class XmlReader implements RecordReader {
             String source,
             XmlLayout layout,
             TableDefinition whole,
-            List<String> columns,
+            List<String> wanted,
             Rejects rejects) {
         this.input = input;
         this.source = source;
         this.records = new XmlRecords(input, layout, XmlNames.of(whole.name().name()));
-        this.fields = new XmlFields(input);
-        this.table = whole.withColumns(columns);
+        this.table = whole.withColumns(wanted);
         this.rejects = rejects;
-        whole.columnNames().forEach(n -> places.put(n, UNWANTED));
-        for (int i = 0; i < columns.size(); i++) {
-            places.put(columns.get(i), i);
+        whole.columnNames().forEach(n -> columns.put(n, UNWANTED));
+        for (int i = 0; i < wanted.size(); i++) {
+            columns.put(wanted.get(i), i);
         }
-        this.values = new XmlFields.Value[columns.size()];
-        this.marked = new boolean[columns.size()];
+        this.starts = new int[wanted.size()];
+        this.ends = new int[wanted.size()];
+        this.given = new boolean[wanted.size()];
+        this.markup = new boolean[wanted.size()];
+        this.several = new boolean[wanted.size()];
+        this.binary = new boolean[wanted.size()];
+        for (int i = 0; i < binary.length; i++) {
+            binary[i] = table.columns().get(i).type().name().isBinary();
+        }
     }
 
     @Override
@@ -59,21 +79,25 @@ final class XmlReader implements RecordReader {
 
     @Override
     public boolean read(RecordBatch batch) {
-        batch.start(values.length, table.name().toString(), source, true);
+        batch.start(starts.length, table.name().toString(), source, true);
+        XmlFields fields = new XmlFields(input, batch);
         while (!batch.isFull() && records.next()) {
             long line = input.line();
-            Arrays.fill(values, null);
-            Arrays.fill(marked, false);
+            Arrays.fill(ends, NULL);
+            Arrays.fill(given, false);
+            Arrays.fill(several, false);
             wrong = null;
-            fields.read((name, value) -> take(XmlNames.back(name), value, line));
+            fields.read((name, start, end, nested) -> take(batch, name, start, end, nested, line));
             try {
                 if (wrong != null) {
                     throw wrong;
                 }
-                for (int i = 0; i < values.length; i++) {
-                    add(batch, i, line);
+                for (int i = 0; i < binary.length; i++) {
+                    if (binary[i] && ends[i] >= 0) {
+                        decode(batch, i, line);
+                    }
                 }
-                batch.endRow(line);
+                batch.addRow(starts, ends, line);
             } catch (BadValueException | MalformedFileException e) {
                 batch.dropRow();
                 rejects.reject(e);
@@ -82,50 +106,71 @@ final class XmlReader implements RecordReader {
         return batch.rows() > 0;
     }
 
-    private void take(String name, XmlFields.Value value, long line) {
-        Integer place = places.get(name);
-        if (place == null) {
+    private void take(RecordBatch batch, String name, int start, int end, boolean nested, long line) {
+        Integer found = places.get(name);
+        int place = found != null ? found : columns.getOrDefault(XmlNames.back(name), UNKNOWN);
+        if (found == null && place != UNKNOWN) {
+            places.put(name, place);
+        }
+        if (place == UNKNOWN) {
             wrong = new MalformedFileException(
-                    input.origin(line), "the record has a value " + name + " that isn't in the definition");
+                    input.origin(line),
+                    "the record has a value " + XmlNames.back(name) + " that isn't in the definition");
+        } else if (place != UNWANTED && !given[place]) {
+            given[place] = true;
+            starts[place] = start;
+            ends[place] = end;
+            markup[place] = nested;
         } else if (place != UNWANTED) {
-            boolean several = values[place] != null;
-            if (several && table.columns().get(place).type().name() != TypeName.XML) {
-                wrong = new MalformedFileException(input.origin(line), "the value " + name + " stands there twice");
-            }
-            if (several) {
-                // several values of one name stay what they are, one element after the other
-                String first = marked[place] ? values[place].text() : element(name, values[place]);
-                marked[place] = true;
-                values[place] = new XmlFields.Value(first + element(name, value), true);
-            } else {
-                values[place] = value;
-            }
+            again(batch, place, XmlNames.back(name), element(batch, name, start, end, nested), line);
         }
     }
 
-    private static String element(String name, XmlFields.Value value) {
-        String tag = XmlNames.of(name);
-        String inner = value.text() == null ? "" : value.nested() ? value.text() : XmlFields.escaped(value.text());
-        return "<" + tag + ">" + inner + "</" + tag + ">";
+    /** Several values of one name stay what they are, one element after the other. */
+    private void again(RecordBatch batch, int place, String name, String element, long line) {
+        if (table.columns().get(place).type().name() != TypeName.XML) {
+            wrong = new MalformedFileException(input.origin(line), "the value " + name + " stands there twice");
+            return;
+        }
+        String before = several[place]
+                ? text(batch, starts[place], ends[place])
+                : element(batch, XmlNames.of(name), starts[place], ends[place], markup[place]);
+        several[place] = true;
+        starts[place] = batch.size();
+        batch.append(before + element);
+        ends[place] = batch.size();
     }
 
-    private void add(RecordBatch batch, int i, long line) {
-        XmlFields.Value value = values[i];
-        ColumnDefinition column = table.columns().get(i);
-        if (value == null || value.text() == null) {
-            batch.addNull();
-        } else if (column.type().name().isBinary()) {
-            try {
-                batch.add(Base64.getMimeDecoder().decode(value.text()));
-            } catch (IllegalArgumentException e) {
-                throw new BadValueException(
-                        input.origin(line),
-                        column.name(),
-                        value.text(),
-                        "isn't base64, as binary values are written in a text file");
+    private static String element(RecordBatch batch, String tag, int start, int end, boolean nested) {
+        String text = end < 0 ? "" : text(batch, start, end);
+        return "<" + tag + ">" + (nested ? text : XmlFields.escaped(text)) + "</" + tag + ">";
+    }
+
+    private static String text(RecordBatch batch, int start, int end) {
+        return new String(batch.bytes(), start, end - start, StandardCharsets.UTF_8);
+    }
+
+    /** Undoes base64 in place, where it always takes less room; XML lets white space stand between its characters. */
+    private void decode(RecordBatch batch, int i, long line) {
+        byte[] bytes = batch.bytes();
+        int end = starts[i];
+        for (int at = starts[i]; at < ends[i]; at++) {
+            byte b = bytes[at];
+            if (b != ' ' && b != '\n' && b != '\r' && b != '\t') {
+                bytes[end++] = b;
             }
-        } else {
-            batch.add(value.text());
+        }
+        byte[] text = Arrays.copyOfRange(bytes, starts[i], end);
+        try {
+            byte[] value = Base64.getDecoder().decode(text);
+            System.arraycopy(value, 0, bytes, starts[i], value.length);
+            ends[i] = starts[i] + value.length;
+        } catch (IllegalArgumentException e) {
+            throw new BadValueException(
+                    input.origin(line),
+                    table.columns().get(i).name(),
+                    new String(text, StandardCharsets.UTF_8),
+                    "isn't base64, as binary values are written in a text file");
         }
     }
 
