@@ -261,8 +261,7 @@ public final class FormatBench {
                 for (Row row : (Iterable<Row>) rows::iterator) {
                     String[] values = new String[NAMES.length];
                     for (int c = 0; c < Math.min(values.length, row.getCellCount()); c++) {
-                        values[c] =
-                                row.getCell(c) == null ? null : row.getCell(c).getRawValue();
+                        values[c] = text(row.getCell(c), TYPES[c]);
                     }
                     out.printRecord((Object[]) values);
                 }

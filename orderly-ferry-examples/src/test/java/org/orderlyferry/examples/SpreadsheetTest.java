@@ -88,4 +88,68 @@ class SpreadsheetTest {
                 .isEqualTo(
                         "no,day,sum,dry\r\n1,2031-04-01,1.5,false\r\n2,2031-04-02,3.0,true\r\n3,2031-04-03,4.5,false\r\n");
     }
+
+    @Test
+    void numbersOutsideOfTheCalendarAreRejectedWithTheirRow() throws Exception {
+        Path xlsx = folder.resolve("days.xlsx");
+        double[] serials = {45_000, 45_000.123_456_789, 1e300, -1e9, 45_001.999_999_999_9, 59, 60, 61, 2_958_465.5};
+        try (Workbook workbook = new XSSFWorkbook();
+                OutputStream out = Files.newOutputStream(xlsx)) {
+            Sheet sheet = workbook.createSheet("days");
+            CellStyle moment = workbook.createCellStyle();
+            moment.setDataFormat(workbook.createDataFormat().getFormat("yyyy-mm-dd hh:mm:ss.000"));
+            sheet.createRow(0).createCell(0).setCellValue("name");
+            sheet.getRow(0).createCell(1).setCellValue("day");
+            for (int i = 0; i < serials.length; i++) {
+                Row row = sheet.createRow(1 + i);
+                row.createCell(0).setCellValue("moss");
+                Cell day = row.createCell(1);
+                day.setCellValue(serials[i]);
+                day.setCellStyle(moment);
+            }
+            workbook.write(out);
+        }
+        Path csv = folder.resolve("days.csv");
+        Path rejects = folder.resolve("rejects.csv");
+        Ferry ferry = Ferry.run("convert", xlsx, csv, "--rejects", rejects);
+        assertThat(ferry.out()).as(ferry.err()).contains("9 read = 6 written + 3 rejected");
+        assertThat(Files.readString(csv))
+                .isEqualTo("name,day\r\nmoss,2023-03-15T00:00:00\r\nmoss,2023-03-15T02:57:46.667\r\n"
+                        + "moss,2023-03-17T00:00:00\r\nmoss,1900-02-28T00:00:00\r\nmoss,1900-03-01T00:00:00\r\n"
+                        + "moss,9999-12-31T12:00:00\r\n");
+        assertThat(Files.readString(rejects))
+                .contains(",4,day,1.0E300,", ",5,day,", ",8,day,60", "isn't TIMESTAMP(3) to a spreadsheet: ");
+    }
+
+    @Test
+    void whatAFormatDoesNotShowIsKeptAllTheSame() throws Exception {
+        Path xlsx = folder.resolve("hidden.xlsx");
+        String[] formats = {"yyyy-mm-dd", "[h]:mm:ss", "h:mm"};
+        double[][] serials = {{45_000.5, 1.25, 0.25}, {45_001, 0.5, 0.75}};
+        try (Workbook workbook = new XSSFWorkbook();
+                OutputStream out = Files.newOutputStream(xlsx)) {
+            Sheet sheet = workbook.createSheet("hidden");
+            Row headings = sheet.createRow(0);
+            for (int c = 0; c < formats.length; c++) {
+                headings.createCell(c).setCellValue(new String[] {"day", "length", "hour"}[c]);
+            }
+            for (int r = 0; r < serials.length; r++) {
+                Row row = sheet.createRow(1 + r);
+                for (int c = 0; c < formats.length; c++) {
+                    CellStyle style = workbook.createCellStyle();
+                    style.setDataFormat(workbook.createDataFormat().getFormat(formats[c]));
+                    row.createCell(c).setCellValue(serials[r][c]);
+                    row.getCell(c).setCellStyle(style);
+                }
+            }
+            workbook.write(out);
+        }
+        Path csv = folder.resolve("hidden.csv");
+        assertThat(Ferry.run("convert", xlsx, csv).code()).isZero();
+        assertThat(Files.readString(csv))
+                .isEqualTo("day,length,hour\r\n2023-03-15T12:00:00,1.25,06:00:00\r\n"
+                        + "2023-03-16T00:00:00,12:00:00,18:00:00\r\n");
+        Ferry asDate = Ferry.run("convert", xlsx, folder.resolve("no.csv"), "--type", "day=DATE");
+        assertThat(asDate.err()).contains("line 2", "day", "2023-03-15T12:00:00");
+    }
 }

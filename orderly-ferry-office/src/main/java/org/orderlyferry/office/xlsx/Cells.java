@@ -1,6 +1,8 @@
 package org.orderlyferry.office.xlsx;
 
 import java.math.BigDecimal;
+import java.time.DateTimeException;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.Locale;
@@ -16,6 +18,9 @@ final class Cells {
 
     /** There are few formats, and many cells. */
     private static final Map<String, Kind> BY_FORMAT = new ConcurrentHashMap<>();
+
+    /** A spreadsheet's numbers are doubles; a text of a milliard zeros was made to do harm. */
+    private static final int MOST_PLACES = 1_100;
 
     private Cells() {}
 
@@ -59,7 +64,20 @@ final class Cells {
     /** A number is a date by nothing but the way it is shown. */
     private static Kind numberKind(Cell cell) {
         String format = cell.getDataFormatString();
-        return format == null ? Kind.NUMBER : BY_FORMAT.computeIfAbsent(format, Cells::kindOf);
+        if (format == null) {
+            return Kind.NUMBER;
+        }
+        Kind kind = BY_FORMAT.computeIfAbsent(format, Cells::kindOf);
+        return switch (kind) {
+            // what isn't shown is there all the same
+            case DAY -> isWhole(number(cell)) ? Kind.DAY : Kind.MOMENT;
+            case TIME -> number(cell).compareTo(BigDecimal.ONE) < 0 ? Kind.TIME : Kind.NUMBER;
+            default -> kind;
+        };
+    }
+
+    private static boolean isWhole(BigDecimal number) {
+        return number.scale() <= 0 || number.stripTrailingZeros().scale() <= 0;
     }
 
     private static Kind kindOf(String format) {
@@ -72,42 +90,66 @@ final class Cells {
         return day && time ? Kind.MOMENT : day ? Kind.DAY : time ? Kind.TIME : Kind.NUMBER;
     }
 
-    /** The value text for a column of a type; what doesn't fit it is told when the value is checked. */
+    /**
+     * The value text for a column of a type; what doesn't fit it is told when the value is checked.
+     *
+     * @throws ArithmeticException for a number outside of what spreadsheets count with
+     * @throws DateTimeException for a day or time outside of the calendar
+     */
     static String text(Cell cell, Kind kind, LogicalType type, boolean from1904) {
         return switch (kind) {
             case TRUTH -> Boolean.toString(isTrue(cell));
             case NUMBER, DAY, TIME, MOMENT ->
-                isWhole(cell.getRawValue(), type)
-                        ? cell.getRawValue()
-                        : number(new BigDecimal(cell.getRawValue()), kind, type, from1904);
+                isPlain(cell.getRawValue(), type) ? cell.getRawValue() : number(cell, kind, type, from1904);
             default -> XString.back(cell.getType() == CellType.FORMULA ? cell.getRawValue() : cell.getText());
         };
     }
 
-    /** Whether a number's text is its value text as it stands. */
-    private static boolean isWhole(String raw, LogicalType type) {
-        if (!type.name().isExactNumber() || raw.length() > 15) {
+    /** Whether a number's text is its value text as it stands: few digits, no exponent, no zero that says nothing. */
+    private static boolean isPlain(String raw, LogicalType type) {
+        int length = raw.length();
+        if (!type.name().isExactNumber() || length == 0 || length > 15) {
             return false;
         }
-        for (int i = 0; i < raw.length(); i++) {
-            if (raw.charAt(i) < '0' || raw.charAt(i) > '9') {
+        int point = -1;
+        for (int i = 0; i < length; i++) {
+            char c = raw.charAt(i);
+            if (c == '.' && point < 0) {
+                point = i;
+            } else if (c < '0' || c > '9') {
                 return false;
             }
         }
-        return raw.length() == 1 || raw.charAt(0) != '0';
+        boolean leading = raw.charAt(0) == '0' && length > 1 && point != 1;
+        boolean trailing = point >= 0 && (point == 0 || raw.charAt(length - 1) == '0' || point == length - 1);
+        return !leading && !trailing;
     }
 
     private static boolean isTrue(Cell cell) {
         return cell.getType() == CellType.BOOLEAN ? cell.asBoolean() : "1".equals(cell.getRawValue());
     }
 
+    private static String number(Cell cell, Kind kind, LogicalType type, boolean from1904) {
+        return switch (type.name()) {
+            case REAL -> JavaValues.text(Float.parseFloat(cell.getRawValue()));
+            case DOUBLE -> JavaValues.text(Double.parseDouble(cell.getRawValue()));
+            default -> number(number(cell), kind, type, from1904);
+        };
+    }
+
+    /** The library has made one already, but not of a formula's result. */
+    private static BigDecimal number(Cell cell) {
+        return cell.getValue() instanceof BigDecimal made ? made : new BigDecimal(cell.getRawValue());
+    }
+
     private static String number(BigDecimal number, Kind kind, LogicalType type, boolean from1904) {
+        if (Math.abs((long) number.scale()) > MOST_PLACES) {
+            throw new ArithmeticException("its exponent is outside of a double's");
+        }
         return switch (type.name()) {
             case SMALLINT, INTEGER, BIGINT, DECIMAL -> plain(number);
-            case REAL -> JavaValues.text(number.floatValue());
-            case DOUBLE -> JavaValues.text(number.doubleValue());
             case BOOLEAN -> number.signum() == 0 ? "false" : "true";
-            case DATE -> JavaValues.text(Serials.moment(number, from1904).toLocalDate());
+            case DATE -> JavaValues.text(day(number, from1904));
             case TIME -> JavaValues.text(time(number, from1904));
             case TIMESTAMP -> JavaValues.text(Serials.moment(number, from1904));
             case TIMESTAMP_WITH_TIME_ZONE -> JavaValues.text(Serials.moment(number, from1904)) + 'Z';
@@ -115,7 +157,18 @@ final class Cells {
         };
     }
 
+    private static LocalDate day(BigDecimal number, boolean from1904) {
+        LocalDateTime moment = Serials.moment(number, from1904);
+        if (!moment.toLocalTime().equals(LocalTime.MIDNIGHT)) {
+            throw new DateTimeException("it has a time of day too");
+        }
+        return moment.toLocalDate();
+    }
+
     private static LocalTime time(BigDecimal number, boolean from1904) {
+        if (number.compareTo(BigDecimal.ONE) >= 0) {
+            throw new DateTimeException("it is more than a time of day");
+        }
         return Serials.moment(number, from1904).toLocalTime();
     }
 

@@ -2,6 +2,7 @@ package org.orderlyferry.office.xlsx;
 
 import java.math.BigDecimal;
 import java.math.RoundingMode;
+import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
@@ -10,8 +11,12 @@ import java.time.temporal.ChronoUnit;
 /** Dates and times as spreadsheets count them: in days since the end of 1899, with a fraction for the time of day. */
 final class Serials {
 
-    /** Day 0. Spreadsheets take 1900 for a leap year, so this is right from March 1900 on, and not before. */
+    /** Day 0, counted back from March 1900: spreadsheets take 1900 for a leap year. */
     private static final LocalDate EPOCH = LocalDate.of(1899, 12, 30);
+
+    private static final int LEAP_DAY = 60;
+    /** Behind the last day of the year 9999. */
+    private static final BigDecimal END = BigDecimal.valueOf(2_958_466);
 
     private static final LocalDate FIRST = LocalDate.of(1900, 3, 1);
     private static final LocalDate LAST = LocalDate.of(9999, 12, 31);
@@ -45,15 +50,28 @@ final class Serials {
         return of(moment.toLocalDate()).add(of(moment.toLocalTime()));
     }
 
+    /**
+     * The moment that a number stands for.
+     *
+     * @throws DateTimeException if spreadsheets have no such day
+     */
     static LocalDateTime moment(BigDecimal serial, boolean from1904) {
-        if (serial.scale() <= 0) {
-            return (from1904 ? EPOCH_1904 : EPOCH)
-                    .plusDays(serial.longValueExact())
-                    .atStartOfDay();
+        BigDecimal days = serial.setScale(0, RoundingMode.FLOOR);
+        if (days.signum() < 0 || days.compareTo(END) >= 0) {
+            throw new DateTimeException("not between the first and the last day");
         }
-        long millis = serial.multiply(BigDecimal.valueOf(DAY_MILLIS))
-                .setScale(0, RoundingMode.HALF_UP)
-                .longValueExact();
-        return (from1904 ? EPOCH_1904 : EPOCH).atStartOfDay().plus(millis, ChronoUnit.MILLIS);
+        // the fraction alone as a double is exact to far less than a millisecond
+        long millis = serial.scale() <= 0 ? 0 : Math.round(serial.subtract(days).doubleValue() * DAY_MILLIS);
+        return day(days.longValueExact(), from1904).atStartOfDay().plus(millis, ChronoUnit.MILLIS);
+    }
+
+    private static LocalDate day(long number, boolean from1904) {
+        if (from1904) {
+            return EPOCH_1904.plusDays(number);
+        }
+        if (number == LEAP_DAY) {
+            throw new DateTimeException("February 29 of 1900 never was");
+        }
+        return EPOCH.plusDays(number < LEAP_DAY ? number + 1 : number);
     }
 }

@@ -1,10 +1,9 @@
 package org.orderlyferry.office.xlsx;
 
+import java.time.DateTimeException;
 import java.util.Base64;
-import java.util.Collections;
 import java.util.Iterator;
 import java.util.List;
-import java.util.stream.Stream;
 import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.Row;
@@ -26,8 +25,9 @@ final class XlsxReader implements RecordReader {
     private final Iterator<SheetPart> sheets;
     private final boolean everyRow;
     private final Rejects rejects;
-    private Stream<Row> stream = Stream.empty();
-    private Iterator<Row> rows = stream.iterator();
+    /** Null before the first sheet. */
+    private RowsAhead rows;
+
     private SheetPart part;
 
     /**
@@ -80,15 +80,15 @@ final class XlsxReader implements RecordReader {
     }
 
     private boolean hasRow() {
-        while (!rows.hasNext()) {
-            stream.close();
+        while (rows == null || !rows.hasNext()) {
             if (!sheets.hasNext()) {
-                rows = Collections.emptyIterator();
                 return false;
             }
+            if (rows != null) {
+                rows.close();
+            }
             part = sheets.next();
-            stream = input.rows(part.sheet());
-            rows = stream.iterator();
+            rows = new RowsAhead(input.rows(part.sheet()));
         }
         return true;
     }
@@ -124,7 +124,7 @@ final class XlsxReader implements RecordReader {
                     String.valueOf(cell.getRawValue()),
                     "is an error of the spreadsheet, and no value");
         }
-        String text = Cells.text(cell, kind, definition.type(), input.isDate1904());
+        String text = text(row, cell, kind, definition);
         if (definition.type().name().isBinary()) {
             try {
                 batch.add(Base64.getDecoder().decode(text));
@@ -136,6 +136,18 @@ final class XlsxReader implements RecordReader {
         }
     }
 
+    private String text(Row row, Cell cell, Cells.Kind kind, ColumnDefinition definition) {
+        try {
+            return Cells.text(cell, kind, definition.type(), input.isDate1904());
+        } catch (ArithmeticException | DateTimeException e) {
+            throw bad(
+                    row,
+                    definition,
+                    cell.getRawValue(),
+                    "isn't " + definition.type() + " to a spreadsheet: " + e.getMessage());
+        }
+    }
+
     private BadValueException bad(Row row, ColumnDefinition column, String text, String why) {
         return new BadValueException(
                 new Origin(table.name().toString(), shown, row.getRowNum(), true), column.name(), text, why);
@@ -143,7 +155,9 @@ final class XlsxReader implements RecordReader {
 
     @Override
     public void close() {
-        stream.close();
+        if (rows != null) {
+            rows.close();
+        }
         input.close();
     }
 }
