@@ -39,7 +39,7 @@ record FileView(
         return new FileView(
                 place.address(),
                 place.system() + (files.form().isEmpty() ? "" : " " + files.form()),
-                place.define(name),
+                proposed ? proposal.table() : place.define(name),
                 proposed,
                 profile,
                 proposal.keys(),

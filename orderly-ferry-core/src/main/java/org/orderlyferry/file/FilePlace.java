@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.Supplier;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
@@ -21,6 +22,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.profile.Proposal;
@@ -40,6 +42,11 @@ final class FilePlace implements FileTables {
     private final FileFormat format;
     private final FileSettings settings;
     private final Rejects rejects;
+    /** How the file is looked at: as the settings say, or in another encoding where they can't be right. */
+    private FileSettings seen;
+    /** What shows that the settings' encoding can't be right: the values may be looked at, but not moved. */
+    private Optional<MalformedFileException> misread = Optional.empty();
+
     private final Map<TableName, Known> tables = new LinkedHashMap<>();
     private final Map<TableName, Map<String, List<String>>> nulls = new LinkedHashMap<>();
     private final boolean described;
@@ -68,6 +75,7 @@ final class FilePlace implements FileTables {
                 schema.isPresent() ? Description.none(file) : Description.of(file, options.definitions());
         this.described = description.isThere();
         this.settings = options.files().or(description.settings());
+        this.seen = settings;
         format.check(settings);
         if (described) {
             for (TableDefinition table : description.tables()) {
@@ -75,8 +83,31 @@ final class FilePlace implements FileTables {
                 nulls.put(table.name(), description.nulls(table.name()));
             }
         } else {
-            format.outline(this.file, settings).forEach(outline -> put(outline, Map.of()));
+            looking(() -> format.outline(this.file, seen)).forEach(outline -> put(outline, Map.of()));
         }
+    }
+
+    /** Looks at the file, and once more in another encoding if it can't be in the one that was taken. */
+    private <T> T looking(Supplier<T> look) {
+        try {
+            return look.get();
+        } catch (MalformedFileException e) {
+            if (!e.isOfEncoding()) {
+                throw e;
+            }
+            misread = misread.isEmpty() ? Optional.of(e) : misread;
+            seen = StandIns.next(seen)
+                    .map(encoding -> settings.with("encoding", encoding))
+                    .orElseThrow(() -> e);
+            return looking(look);
+        }
+    }
+
+    /** What is moved has to be right. */
+    private void mustBeReadable() {
+        misread.ifPresent(e -> {
+            throw e;
+        });
     }
 
     private void put(Outline outline, Map<String, ValueStyle> styles) {
@@ -98,7 +129,7 @@ final class FilePlace implements FileTables {
 
     @Override
     public String form() {
-        FileSettings found = format.complete(file, settings);
+        FileSettings found = format.complete(file, seen);
         StringBuilder form = new StringBuilder();
         found.text("delimiter").filter(d -> !d.equals(",")).ifPresent(d -> form.append(" with '")
                 .append(d.equals("\t") ? "\\t" : d)
@@ -127,9 +158,12 @@ final class FilePlace implements FileTables {
     @Override
     public TableDefinition define(TableName name) {
         Known known = known(name);
-        return known.outline.source() == Outline.Source.DEFINITIONS
-                ? known.outline.table()
-                : proposal(known).table();
+        if (known.outline.source() == Outline.Source.DEFINITIONS) {
+            return known.outline.table();
+        }
+        TableDefinition proposed = proposal(known).table();
+        mustBeReadable();
+        return proposed;
     }
 
     @Override
@@ -149,14 +183,22 @@ final class FilePlace implements FileTables {
 
     private TableProfile profile(Known known) {
         if (known.profile == null) {
-            List<Finding> broken = new ArrayList<>();
-            TableDefinition table = known.outline.table();
-            try (RecordReader reader =
-                    format.read(file, table, table.columnNames(), settings, new Oddities(table.name(), broken))) {
-                known.profile = TableProfile.of(reader, known.outline.findings(), broken);
-            }
+            known.profile = looking(() -> profiled(known));
         }
         return known.profile;
+    }
+
+    private TableProfile profiled(Known known) {
+        List<Finding> broken = new ArrayList<>();
+        TableDefinition table = known.outline.table();
+        misread.ifPresent(e -> broken.add(Finding.of(
+                table.name(),
+                "line " + e.origin().line() + ": " + e.what() + "; it is shown as if in "
+                        + seen.text("encoding").orElseThrow())));
+        try (RecordReader reader =
+                format.read(file, table, table.columnNames(), seen, new Oddities(table.name(), broken))) {
+            return TableProfile.of(reader, known.outline.findings(), broken);
+        }
     }
 
     private Proposal proposal(Known known) {
@@ -195,6 +237,7 @@ final class FilePlace implements FileTables {
     /** Records that aren't whole are told when they are moved, and not when they are counted. */
     private RecordReader counted(TableName name) {
         TableDefinition table = known(name).outline.table();
+        mustBeReadable();
         return format.read(file, table, table.columnNames(), settings, why -> {});
     }
 
@@ -252,10 +295,12 @@ final class FilePlace implements FileTables {
     /** A table's records as the file has them. */
     RecordReader raw(TableName name) {
         TableDefinition table = known(name).outline.table();
+        mustBeReadable();
         return format.read(file, table, table.columnNames(), settings, rejects);
     }
 
     private RecordReader raw(Slice slice, TableDefinition table) {
+        mustBeReadable();
         return format.read(file, table, slice.columns(), settings, rejects);
     }
 

@@ -5,11 +5,22 @@ public final class MalformedFileException extends FerryException {
 
     private final Origin origin;
     private final String what;
+    private final boolean ofEncoding;
 
     public MalformedFileException(Origin origin, String what) {
+        this(origin, what, false);
+    }
+
+    private MalformedFileException(Origin origin, String what, boolean ofEncoding) {
         super(origin + ": " + what, null);
         this.origin = origin;
         this.what = what;
+        this.ofEncoding = ofEncoding;
+    }
+
+    /** A byte isn't valid in the encoding that the file was taken to be in. */
+    public static MalformedFileException ofEncoding(Origin origin, String what) {
+        return new MalformedFileException(origin, what, true);
     }
 
     public Origin origin() {
@@ -19,5 +30,10 @@ public final class MalformedFileException extends FerryException {
     /** What is wrong, without where. */
     public String what() {
         return what;
+    }
+
+    /** Whether another encoding might make the file whole. */
+    public boolean isOfEncoding() {
+        return ofEncoding;
     }
 }

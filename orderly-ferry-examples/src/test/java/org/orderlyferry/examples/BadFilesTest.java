@@ -258,7 +258,15 @@ class BadFilesTest {
         latin.write("a\nWei\u00dfe Heide\n".getBytes(Charset.forName("windows-1252")));
         Path wrong = folder.resolve("latin.csv");
         Files.write(wrong, latin.toByteArray());
-        assertThat(Ferry.run("look", wrong).err()).contains("line 2", "0xDF isn't valid UTF-8");
+        assertThat(Ferry.run("look", wrong).out())
+                .contains("1 record,", "Weiße Heide")
+                .contains("line 2: the byte 0xDF isn't valid UTF-8 here, after 'Wei'")
+                .contains("it is shown as if in windows-1252");
+        assertThat(failure(wrong)).contains("line 2: the byte 0xDF isn't valid UTF-8");
+        Path several = folder.resolve("several.txt");
+        Files.write(several, "Wei\u00dfe||b\nm\u00e4h||\u0081\n".getBytes(StandardCharsets.ISO_8859_1));
+        assertThat(Ferry.run("look", several, "--delimiter", "||").out())
+                .contains("Weiße", "mäh", "line 1: the byte 0xDF", "it is shown as if in ISO-8859-1");
         assertThat(Ferry.run("look", wrong, "--encoding", "windows-1252").out()).contains("Weiße Heide");
     }
 }

@@ -2,6 +2,7 @@ package org.orderlyferry.examples;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -185,5 +186,28 @@ class ScriptsTest {
         String definitions = Ferry.run("look", target, "taxon").out();
         assertThat(definitions).contains("primary", "(parent) → taxon (id)");
         assertThat(load.out()).contains("view heavy");
+    }
+
+    @Test
+    void aScriptInAnotherEncodingIsToldAndReadAsItIsSaid() throws Exception {
+        Path latin = folder.resolve("latin.sql");
+        Files.write(
+                latin,
+                "CREATE TABLE label (id integer, name text);\nINSERT INTO label VALUES (1, 'moss'), (2, 'Wei\u00dfe Heide');\n"
+                        .getBytes(StandardCharsets.ISO_8859_1));
+        Path to = folder.resolve("latin.jsonl");
+        Ferry wrong = Ferry.run(
+                "convert", latin, to, "--from-setting", "dialect=sqlite", "--rejects", folder.resolve("no.csv"));
+        assertThat(wrong.code()).isEqualTo(3);
+        assertThat(wrong.err()).contains("line 2", "0xDF in column name isn't valid UTF-8, after 'Wei'");
+        assertThat(to).doesNotExist();
+        assertThat(Ferry.run("look", latin, "--setting", "dialect=sqlite").out())
+                .contains("2 records", "Weiße Heide", "it is shown as if in windows-1252");
+        Ferry told = Ferry.run(
+                "convert", latin, to, "--from-setting", "dialect=sqlite", "--from-setting", "encoding=ISO-8859-1");
+        assertThat(told.code()).as(told.err()).isZero();
+        assertThat(Files.readString(to)).contains("Weiße Heide");
+        Ferry back = Ferry.run("convert", to, folder.resolve("back.sql"), "--to-setting", "encoding=ISO-8859-1");
+        assertThat(back.err()).contains("a script is written in UTF-8");
     }
 }

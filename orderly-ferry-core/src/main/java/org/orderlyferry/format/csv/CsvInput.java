@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import org.orderlyferry.format.DecodedInput;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.record.RecordBatch;
@@ -40,7 +41,7 @@ final class CsvInput implements AutoCloseable {
         this.dialect = dialect;
         InputStream utf8 = dialect.encoding().equals(StandardCharsets.UTF_8)
                 ? in
-                : new ToUtf8InputStream(in, dialect.encoding(), this::origin);
+                : new DecodedInput(in, dialect.encoding(), this::origin);
         this.file = new ReadAhead(utf8, source, new MarkFinder((byte) dialect.delimiter(), (byte) dialect.quote()));
         this.scanner = new CsvScanner(dialect, this::origin);
     }

@@ -170,7 +170,7 @@ final class CsvScanner {
         for (int i = consumed; i < bad; i++) {
             badLine += bytes[i] == '\n' ? 1 : 0;
         }
-        return new MalformedFileException(
+        return MalformedFileException.ofEncoding(
                 origins.apply(badLine),
                 String.format(
                         "the byte 0x%02X isn't valid UTF-8 here, after %s; if the file is in another encoding, give it",

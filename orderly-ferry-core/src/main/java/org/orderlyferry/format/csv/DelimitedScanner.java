@@ -4,11 +4,12 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
-import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
+import org.orderlyferry.format.DecodedInput;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
@@ -36,8 +37,9 @@ final class DelimitedScanner implements AutoCloseable {
     private boolean started;
 
     DelimitedScanner(InputStream in, String source, String table, DelimitedDialect dialect) {
-        this.in =
-                new BufferedReader(new InputStreamReader(in, dialect.encoding().newDecoder()), 64 * 1024);
+        this.in = new BufferedReader(
+                new InputStreamReader(new DecodedInput(in, dialect.encoding(), this::origin), StandardCharsets.UTF_8),
+                64 * 1024);
         this.source = source;
         this.table = table;
         this.dialect = dialect;
@@ -282,11 +284,7 @@ final class DelimitedScanner implements AutoCloseable {
     }
 
     private RuntimeException failed(IOException e) {
-        return e instanceof CharacterCodingException
-                ? new MalformedFileException(
-                        origin(line),
-                        "isn't valid " + dialect.encoding().name() + " from about here on; give its encoding")
-                : new PlaceException(source, "can't be read: " + e.getMessage(), e);
+        return new PlaceException(source, "can't be read: " + e.getMessage(), e);
     }
 
     @Override

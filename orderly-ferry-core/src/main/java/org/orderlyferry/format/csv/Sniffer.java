@@ -3,11 +3,12 @@ package org.orderlyferry.format.csv;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.util.Optional;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.problem.PlaceException;
 
-/** Finds out what nobody said of a delimited file: the delimiter, and the encoding where a byte-order mark tells it. */
+/** Finds out what nobody said of a delimited file: the delimiter, and whether it is in UTF-16. */
 final class Sniffer {
 
     private static final int HEAD = 64 * 1024;
@@ -31,11 +32,9 @@ final class Sniffer {
             throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
         }
         FileSettings found = settings;
-        boolean utf16 = head.length >= 2
-                && ((head[0] & 0xFF) == 0xFF && (head[1] & 0xFF) == 0xFE
-                        || (head[0] & 0xFF) == 0xFE && (head[1] & 0xFF) == 0xFF);
-        if (needsEncoding && utf16) {
-            found = found.with("encoding", "UTF-16");
+        Optional<String> encoding = needsEncoding ? encoding(head) : Optional.empty();
+        if (encoding.isPresent()) {
+            found = found.with("encoding", encoding.get());
         }
         if (needsDelimiter) {
             String text = new String(
@@ -46,6 +45,23 @@ final class Sniffer {
             found = found.with("delimiter", delimiter(text, settings.text("quoteChar", "\"")));
         }
         return found;
+    }
+
+    /** UTF-16 shows itself by a mark, or by the zeros that are every other byte of most texts and of no other encoding. */
+    private static Optional<String> encoding(byte[] head) {
+        int first = head.length < 2 ? 0 : (head[0] & 0xFF) << 8 | head[1] & 0xFF;
+        if (first == 0xFEFF || first == 0xFFFE) {
+            return Optional.of("UTF-16");
+        }
+        int[] zeros = new int[2];
+        for (int i = 0; i < head.length; i++) {
+            zeros[i % 2] += head[i] == 0 ? 1 : 0;
+        }
+        int most = head.length / 4;
+        if (Math.max(zeros[0], zeros[1]) <= most || Math.min(zeros[0], zeros[1]) > most / 20) {
+            return Optional.empty();
+        }
+        return Optional.of(zeros[1] > zeros[0] ? "UTF-16LE" : "UTF-16BE");
     }
 
     /** The one that stands as often in each of the first lines, outside of quotes; a comma where none does. */

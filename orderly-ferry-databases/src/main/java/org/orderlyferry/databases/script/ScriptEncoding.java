@@ -1,9 +1,5 @@
 package org.orderlyferry.databases.script;
 
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.InputStreamReader;
-import java.io.Reader;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
@@ -14,7 +10,7 @@ import java.util.regex.Pattern;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.problem.UsageException;
 
-/** The encoding that a script says it is in, by the names that systems have for it, and its text in UTF-8. */
+/** The encoding that a script says it is in, by the names that systems have for it. */
 final class ScriptEncoding {
 
     private static final Pattern TOLD =
@@ -61,50 +57,5 @@ final class ScriptEncoding {
                     "the script says that it is in " + told + ", which isn't known here; the setting encoding says it");
         }
         return Charset.forName(name);
-    }
-
-    /** Bytes of an encoding as those of UTF-8. */
-    static InputStream utf8(InputStream in, Charset encoding) {
-        if (encoding.equals(StandardCharsets.UTF_8)) {
-            return in;
-        }
-        Reader reader = new InputStreamReader(in, encoding.newDecoder());
-        return new InputStream() {
-            private final char[] chars = new char[16 * 1024];
-            private byte[] bytes = new byte[0];
-            private int at;
-
-            @Override
-            public int read() throws IOException {
-                byte[] one = new byte[1];
-                return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
-            }
-
-            @Override
-            public int read(byte[] to, int from, int length) throws IOException {
-                if (at == bytes.length) {
-                    int count = reader.read(chars, 0, chars.length - 1);
-                    if (count < 0) {
-                        return -1;
-                    }
-                    if (Character.isHighSurrogate(chars[count - 1])) {
-                        int low = reader.read();
-                        chars[count] = (char) low;
-                        count += low < 0 ? 0 : 1;
-                    }
-                    bytes = new String(chars, 0, count).getBytes(StandardCharsets.UTF_8);
-                    at = 0;
-                }
-                int taken = Math.min(length, bytes.length - at);
-                System.arraycopy(bytes, at, to, from, taken);
-                at += taken;
-                return taken;
-            }
-
-            @Override
-            public void close() throws IOException {
-                reader.close();
-            }
-        };
     }
 }

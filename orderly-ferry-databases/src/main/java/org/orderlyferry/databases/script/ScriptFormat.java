@@ -80,6 +80,7 @@ public final class ScriptFormat implements FileFormat {
                         "false",
                         "Whether PostgreSQL's records stand in COPY blocks, which its own shell reads, when"
                                 + " written."),
+                new Setting("encoding", "told by the script, else UTF-8", "Of its texts, when read; UTF-8 is written."),
                 new Setting("rows", Integer.toString(ROWS), "How many records a statement has, when written."));
     }
 
@@ -198,6 +199,10 @@ public final class ScriptFormat implements FileFormat {
 
     @Override
     public TablesWriter write(OutputStream out, String shown, List<TableDefinition> tables, FileSettings settings) {
+        if (!settings.encoding("encoding", StandardCharsets.UTF_8).equals(StandardCharsets.UTF_8)) {
+            throw new UsageException("a script is written in UTF-8, and not in "
+                    + settings.text("encoding").orElseThrow());
+        }
         return new ScriptWriter(
                 out,
                 shown,

@@ -3,8 +3,10 @@ package org.orderlyferry.databases.script;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.format.DecodedInput;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -44,7 +46,10 @@ final class ScriptInput implements AutoCloseable {
         this.shown = file.shown();
         this.backslashes = backslashes;
         try {
-            this.in = ScriptEncoding.utf8(file.open(), encoding);
+            // bytes of a UTF-8 script are looked at value by value: those of a binary string may be any
+            this.in = encoding.equals(StandardCharsets.UTF_8)
+                    ? file.open()
+                    : new DecodedInput(file.open(), encoding, at -> origin("", at));
         } catch (IOException e) {
             throw new PlaceException(shown, "can't be read: " + e.getMessage(), e);
         }
@@ -310,10 +315,6 @@ final class ScriptInput implements AutoCloseable {
     }
 
     private RuntimeException failed(IOException e) {
-        if (e instanceof java.nio.charset.CharacterCodingException) {
-            return new MalformedFileException(
-                    origin("", line), "isn't in the encoding that it says, from about here on");
-        }
         return new PlaceException(shown, "can't be read: " + e.getMessage(), e);
     }
 

@@ -15,6 +15,7 @@ import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.Utf8;
 
 /** Reads a table's records out of a script's INSERT statements and blocks of data. */
 final class ScriptReader implements RecordReader {
@@ -207,6 +208,10 @@ final class ScriptReader implements RecordReader {
             }
             batch.endRow(line);
         } catch (MalformedFileException | BadValueException e) {
+            if (e instanceof MalformedFileException malformed && malformed.isOfEncoding()) {
+                // it isn't this record alone that is read wrongly
+                throw e;
+            }
             batch.dropRow();
             rejects.reject(e);
         }
@@ -234,7 +239,19 @@ final class ScriptReader implements RecordReader {
             ScriptValue meant = value.kind() == ScriptValue.Kind.NUMBER
                     ? new ScriptValue(value.kind(), scripting.number(value.bytes(), column.type()))
                     : value;
-            batch.add(bytes(column.type().name(), meant).getBytes(StandardCharsets.ISO_8859_1));
+            byte[] bytes = bytes(column.type().name(), meant).getBytes(StandardCharsets.ISO_8859_1);
+            int bad = column.type().name().isBinary() ? -1 : Utf8.firstInvalid(bytes, 0, bytes.length);
+            if (bad >= 0) {
+                throw MalformedFileException.ofEncoding(
+                        input.origin(table.name().toString(), line),
+                        String.format(
+                                "the byte 0x%02X in column %s isn't valid UTF-8, after %s; the setting encoding says what"
+                                        + " the script is in",
+                                bytes[bad],
+                                column.name(),
+                                BadValueException.shown(new String(bytes, 0, bad, StandardCharsets.UTF_8))));
+            }
+            batch.add(bytes);
         } catch (IllegalArgumentException e) {
             throw new BadValueException(
                     input.origin(table.name().toString(), line),

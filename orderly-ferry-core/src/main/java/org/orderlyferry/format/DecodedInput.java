@@ -1,4 +1,4 @@
-package org.orderlyferry.format.csv;
+package org.orderlyferry.format;
 
 import java.io.IOException;
 import java.io.InputStream;
@@ -10,13 +10,19 @@ import java.nio.charset.CoderResult;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.util.function.LongFunction;
+import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 
-/** Another encoding's bytes as UTF-8; what isn't valid in that encoding is an error, never a question mark. */
-final class ToUtf8InputStream extends InputStream {
+/**
+ * An encoding's bytes as those of UTF-8. What isn't valid in that encoding is an error that tells the line and what
+ * stands before it, and never becomes a question mark. Not safe for use by several threads at once.
+ */
+public final class DecodedInput extends InputStream {
 
     private static final int SIZE = 64 * 1024;
+    /** So much of what stands before a byte is shown. */
+    private static final int SHOWN = 20;
 
     private final InputStream in;
     private final Charset encoding;
@@ -27,8 +33,14 @@ final class ToUtf8InputStream extends InputStream {
     private ByteBuffer utf8 = ByteBuffer.allocate(0);
     private boolean ended;
     private long line = 1;
+    private boolean behindReturn;
 
-    ToUtf8InputStream(InputStream in, Charset encoding, LongFunction<Origin> origins) {
+    /**
+     * A stream over another, which it closes.
+     *
+     * @param origins a line, from 1, as messages name it
+     */
+    public DecodedInput(InputStream in, Charset encoding, LongFunction<Origin> origins) {
         this.in = in;
         this.encoding = encoding;
         this.origins = origins;
@@ -66,17 +78,31 @@ final class ToUtf8InputStream extends InputStream {
             result = decoder.flush(chars);
         }
         chars.flip();
-        for (int i = 0; i < chars.length(); i++) {
-            line += chars.charAt(i) == '\n' ? 1 : 0;
-        }
+        countLines();
         if (result.isError()) {
-            throw new MalformedFileException(
+            throw MalformedFileException.ofEncoding(
                     origins.apply(line),
-                    String.format("the byte 0x%02X isn't valid %s here", raw.get(raw.position()), encoding.name()));
+                    String.format(
+                            "the byte 0x%02X isn't valid %s here, after %s; if the file is in another encoding, give it",
+                            raw.get(raw.position()), encoding.name(), before()));
         }
         // a decoder writes both halves of a surrogate pair or neither, so this can't split one
         utf8 = StandardCharsets.UTF_8.encode(chars);
         chars.clear();
+    }
+
+    private void countLines() {
+        for (int i = 0; i < chars.length(); i++) {
+            char c = chars.charAt(i);
+            line += c == '\r' || c == '\n' && !behindReturn ? 1 : 0;
+            behindReturn = c == '\r';
+        }
+    }
+
+    private String before() {
+        String text = chars.toString();
+        int from = Math.max(text.lastIndexOf('\n'), text.lastIndexOf('\r')) + 1;
+        return BadValueException.shown(text.substring(Math.max(from, text.length() - SHOWN)));
     }
 
     @Override
