@@ -13,6 +13,18 @@ import org.orderlyferry.problem.BrokenSetException;
 /** A delimited file's dialect as CSVW's dialect description, and back. */
 public final class CsvwDialects {
 
+    /** What settings of a delimited file have from CSVW, name and meaning. */
+    private static final List<String> SAME = List.of(
+            "delimiter",
+            "encoding",
+            "skipRows",
+            "skipColumns",
+            "commentPrefix",
+            "header",
+            "headerRowCount",
+            "doubleQuote",
+            "trim");
+
     private CsvwDialects() {}
 
     /** Every property is written out: where CSVW's defaults trim or drop something, silence would mean loss. */
@@ -69,9 +81,16 @@ public final class CsvwDialects {
         settings.text("commentPrefix").ifPresent(c -> dialect.put("commentPrefix", c));
         settings.text("quoteChar").ifPresent(q -> dialect.put("quoteChar", q.equals("none") ? null : q));
         dialect.put("doubleQuote", settings.flag("doubleQuote", true));
-        dialect.put("trim", settings.flag("trim", false));
+        String trim = settings.text("trim", "false");
+        if (trim.equals("true") || trim.equals("false")) {
+            dialect.put("trim", trim.equals("true"));
+        } else {
+            dialect.put("trim", trim);
+        }
         boolean header = settings.flag("header", true);
-        dialect.put("header", header).put("headerRowCount", header ? 1 : 0);
+        dialect.put("header", header).put("headerRowCount", header ? settings.count("headerRowCount", 1) : 0);
+        dialect.put("skipRows", settings.count("skipRows", 0));
+        dialect.put("skipColumns", settings.count("skipColumns", 0));
         settings.text("lineTerminators").ifPresent(name -> {
             for (LineEnd end : LineEnd.values()) {
                 if (end.name().equals(name)) {
@@ -94,17 +113,14 @@ public final class CsvwDialects {
      */
     public static FileSettings settings(JsonNode dialect, JsonNode nulls) {
         FileSettings settings = FileSettings.NONE;
-        if (dialect.path("skipColumns").asInt(0) > 0
-                || dialect.path("headerRowCount").asInt(1) > 1) {
-            throw new org.orderlyferry.problem.UsageException(
-                    "the description has skipColumns, or several header rows, which can't be read here; name the columns in a"
-                            + " description without them, and set skipRows");
-        }
         if (dialect.isObject()) {
             // what CSVW takes where nothing is said
             settings = settings.with("delimiter", ",").with("encoding", "UTF-8");
         }
-        for (String name : List.of("delimiter", "encoding", "skipRows", "commentPrefix", "header", "doubleQuote")) {
+        if (dialect.isObject() && !dialect.has("commentPrefix")) {
+            settings = settings.with("commentPrefix", "#");
+        }
+        for (String name : SAME) {
             if (dialect.hasNonNull(name)) {
                 settings = settings.with(name, dialect.get(name).asText());
             }
@@ -116,16 +132,14 @@ public final class CsvwDialects {
                             ? "none"
                             : dialect.get("quoteChar").asText());
         }
-        if (dialect.path("headerRowCount").asInt(1) == 0) {
-            settings = settings.with("header", "false");
+        if (dialect.path("skipInitialSpace").asBoolean(false) && !dialect.has("trim")) {
+            settings = settings.with("trim", "start");
         }
-        if (dialect.path("trim").asText("false").equals("true")
-                || dialect.path("skipInitialSpace").asBoolean(false)) {
-            settings = settings.with("trim", "true");
-        }
-        if (dialect.path("lineTerminators").isArray()) {
+        JsonNode ends = dialect.path("lineTerminators");
+        if (ends.isTextual() || ends.size() > 0) {
             settings = settings.with(
-                    "lineTerminators", dialect.get("lineTerminators").path(0).asText());
+                    "lineTerminators",
+                    ends.isTextual() ? ends.asText() : ends.get(0).asText());
         }
         if (nulls.isTextual()) {
             settings = settings.with("null", nulls.asText());

@@ -26,9 +26,22 @@ import org.orderlyferry.problem.BrokenSetException;
 public final class CsvwSchemaReader {
 
     private final String set;
+    private final Function<String, Optional<JsonNode>> resources;
 
+    /** A reader of schemas that refer to other tables by annotations alone. */
     public CsvwSchemaReader(String set) {
+        this(set, resource -> Optional.empty());
+    }
+
+    /**
+     * A reader.
+     *
+     * @param set what the schemas are of, for messages
+     * @param resources the schemas of the tables that references name by their {@code url}
+     */
+    public CsvwSchemaReader(String set, Function<String, Optional<JsonNode>> resources) {
         this.set = set;
+        this.resources = resources;
     }
 
     /**
@@ -77,7 +90,13 @@ public final class CsvwSchemaReader {
             table.primaryKey(new Key("", columns));
         }
         each(schema, Annotations.UNIQUE_KEYS, CsvwSchemaReader::key).forEach(table::unique);
-        each(schema, Annotations.FOREIGN_KEYS, CsvwSchemaReader::foreignKey).forEach(table::foreignKey);
+        if (schema.has(Annotations.FOREIGN_KEYS)) {
+            each(schema, Annotations.FOREIGN_KEYS, CsvwSchemaReader::foreignKey).forEach(table::foreignKey);
+        } else {
+            each(schema, "foreignKeys", Function.identity()).stream()
+                    .flatMap(key -> reference(key, safeNames, realNames).stream())
+                    .forEach(table::foreignKey);
+        }
         each(schema, Annotations.CHECKS, CsvwSchemaReader::check).forEach(table::check);
         each(schema, Annotations.INDEXES, CsvwSchemaReader::index).forEach(table::index);
         return table.comment(schema.path(Annotations.COMMENT).asText(""))
@@ -85,19 +104,76 @@ public final class CsvwSchemaReader {
                 .build();
     }
 
-    private ColumnDefinition column(JsonNode node) {
-        JsonNode titles = node.path("titles");
-        JsonNode title =
-                titles.isObject() && titles.size() > 0 ? titles.iterator().next() : titles;
-        if (title.isArray()) {
-            title = title.path(0);
+    /**
+     * What a file may have as the heading of each column, in their order: its titles in any language, and its name. The
+     * first is the column's name here.
+     */
+    public static List<List<String>> headings(JsonNode schema) {
+        List<List<String>> all = new ArrayList<>();
+        for (JsonNode node : schema.path("columns")) {
+            if (!node.path("virtual").asBoolean(false)) {
+                all.add(columnHeadings(node));
+            }
         }
-        String name = title.isTextual()
-                ? title.asText()
-                : CsvwNames.path(node.path("name").asText(""));
+        return all;
+    }
+
+    private static List<String> columnHeadings(JsonNode node) {
+        List<String> headings = new ArrayList<>();
+        JsonNode titles = node.path("titles");
+        (titles.isObject() ? titles : List.of(titles)).forEach(t -> headings.addAll(texts(t)));
+        headings.add(CsvwNames.path(node.path("name").asText("")));
+        return headings;
+    }
+
+    /** A reference in CSVW's own words to a table that is described in the same place. */
+    private Optional<ForeignKey> reference(JsonNode key, List<String> safeNames, List<String> realNames) {
+        JsonNode reference = key.path("reference");
+        String resource = reference.path("resource").asText("");
+        Optional<JsonNode> other = resources.apply(resource);
+        if (other.isEmpty()) {
+            return Optional.empty();
+        }
+        List<String> columns = new ArrayList<>();
+        for (String safe : texts(key.path("columnReference"))) {
+            int at = safeNames.indexOf(safe);
+            if (at < 0) {
+                throw new BrokenSetException(set, "a reference to " + resource + " is of no column: " + safe);
+            }
+            columns.add(realNames.get(at));
+        }
+        List<String> targets = new ArrayList<>();
+        for (String safe : texts(reference.path("columnReference"))) {
+            String target = CsvwNames.path(safe);
+            for (JsonNode column : other.get().path("columns")) {
+                target = column.path("name").asText().equals(safe)
+                        ? columnHeadings(column).get(0)
+                        : target;
+            }
+            targets.add(target);
+        }
+        String file = resource.substring(resource.lastIndexOf('/') + 1);
+        int point = file.lastIndexOf('.');
+        TableName name = new TableName(
+                other.get().path(Annotations.SCHEMA).asText(""),
+                other.get()
+                        .path(Annotations.TABLE)
+                        .asText(CsvwNames.path(point > 0 ? file.substring(0, point) : file)));
+        return Optional.of(new ForeignKey(
+                "",
+                columns,
+                name,
+                targets,
+                ReferentialAction.ofSql("NO ACTION"),
+                ReferentialAction.ofSql("NO ACTION"),
+                Deferrability.NOT_DEFERRABLE));
+    }
+
+    private ColumnDefinition column(JsonNode node) {
+        String name = columnHeadings(node).get(0);
         LogicalType type = node.has(Annotations.TYPE)
                 ? LogicalType.parse(node.get(Annotations.TYPE).asText())
-                : CsvwDatatype.read(node.path("datatype"), set);
+                : list(node, CsvwDatatype.read(node.path("datatype"), set));
         Optional<ColumnDefault> defaultValue = Optional.empty();
         if (node.has(Annotations.DEFAULT_VALUE)) {
             defaultValue = Optional.of(new ColumnDefault.Literal(
@@ -118,6 +194,11 @@ public final class CsvwSchemaReader {
                 .sourceType(node.path(Annotations.SOURCE_TYPE).asText(""))
                 .comment(node.path(Annotations.COMMENT).asText(""))
                 .build();
+    }
+
+    /** A cell with a separator holds several values. */
+    private static LogicalType list(JsonNode node, LogicalType type) {
+        return node.hasNonNull("separator") ? LogicalType.arrayOf(type) : type;
     }
 
     private static SqlText text(JsonNode node) {

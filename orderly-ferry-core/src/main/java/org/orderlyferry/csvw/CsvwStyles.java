@@ -7,9 +7,12 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.orderlyferry.format.ValueStyle;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
 
 /** How a file writes the values of its columns: CSVW's {@code format} of a datatype, and back. */
 public final class CsvwStyles {
@@ -27,7 +30,7 @@ public final class CsvwStyles {
             ColumnDefinition column = table.columns().get(index++);
             JsonNode format = node.path("datatype").path("format");
             if (!format.isMissingNode()) {
-                ValueStyle style = style(format, column);
+                ValueStyle style = style(format, column.type());
                 if (style.changes(column.type())) {
                     styles.put(column.name(), style);
                 }
@@ -36,35 +39,54 @@ public final class CsvwStyles {
         return styles;
     }
 
-    /** The words for null of those columns that have words of their own. */
-    public static Map<String, List<String>> nulls(JsonNode schema, TableDefinition table) {
-        Map<String, List<String>> nulls = new LinkedHashMap<>();
+    /** The rules of those columns that have some. */
+    public static Map<String, CellRule> rules(JsonNode schema, TableDefinition table) {
+        Map<String, CellRule> rules = new LinkedHashMap<>();
         int index = 0;
         for (JsonNode node : schema.path("columns")) {
             if (node.path("virtual").asBoolean(false)) {
                 continue;
             }
             ColumnDefinition column = table.columns().get(index++);
-            JsonNode words = node.path("null");
-            if (words.isTextual()) {
-                nulls.put(column.name(), List.of(words.asText()));
-            } else if (words.isArray()) {
-                List<String> several = new ArrayList<>();
-                words.forEach(w -> several.add(w.asText()));
-                nulls.put(column.name(), several);
+            boolean list = node.hasNonNull("separator") && column.type().name() == TypeName.ARRAY;
+            CellRule rule = new CellRule(
+                    nulls(node.path("null")),
+                    Optional.of(node.path("default").asText("")).filter(d -> !d.isEmpty()),
+                    list ? Optional.of(node.get("separator").asText()) : Optional.empty(),
+                    list
+                            ? style(
+                                    node.path("datatype").path("format"),
+                                    column.type().element())
+                            : ValueStyle.PLAIN);
+            if (!rule.saysNothing()) {
+                rules.put(column.name(), rule);
             }
         }
-        return nulls;
+        return rules;
     }
 
-    private static ValueStyle style(JsonNode format, ColumnDefinition column) {
-        return switch (column.type().name()) {
+    private static Optional<List<String>> nulls(JsonNode words) {
+        if (words.isTextual()) {
+            return Optional.of(List.of(words.asText()));
+        }
+        List<String> several = new ArrayList<>();
+        words.forEach(w -> several.add(w.asText()));
+        return words.isArray() ? Optional.of(several) : Optional.empty();
+    }
+
+    private static ValueStyle style(JsonNode format, LogicalType type) {
+        if (format.isMissingNode()) {
+            return ValueStyle.PLAIN;
+        }
+        return switch (type.name()) {
             case BOOLEAN -> ValueStyle.PLAIN.withTruth(format.asText());
             case SMALLINT, INTEGER, BIGINT, DECIMAL, REAL, DOUBLE -> {
+                // a pattern alone, such as #,##0.00, has these two characters' usual meaning
                 String decimal = format.path("decimalChar").asText(".");
+                String group = format.isTextual() && format.asText().contains(",") ? "," : "";
                 yield ValueStyle.PLAIN
                         .withDecimalChar(decimal.isEmpty() ? '.' : decimal.charAt(0))
-                        .withGroupChar(format.path("groupChar").asText(""));
+                        .withGroupChar(format.path("groupChar").asText(group));
             }
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> ValueStyle.PLAIN.withPattern(format.asText());
             default -> ValueStyle.PLAIN;

@@ -10,7 +10,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.orderlyferry.csvw.CellRule;
 import org.orderlyferry.csvw.CsvwDialects;
+import org.orderlyferry.csvw.CsvwInheritance;
 import org.orderlyferry.csvw.CsvwNames;
 import org.orderlyferry.csvw.CsvwSchemaReader;
 import org.orderlyferry.csvw.CsvwStyles;
@@ -23,18 +25,20 @@ import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.UsageException;
 
 /**
- * A CSVW description of a file: the one given, or the one that stands beside it where CSVW looks first
- * ({@code name-metadata.json}). It may be of one table, of a group of tables, or a table's schema alone.
+ * A CSVW description of a file: the one given, or the one that stands beside it where CSVW looks
+ * ({@code name-metadata.json}, then {@code csv-metadata.json}). It may be of one table, of a group of tables, or a table's schema alone.
  */
 final class Description {
 
     private static final String ENDING = "-metadata.json";
+    private static final String FOLDER = "csv-metadata.json";
     private static final ObjectMapper JSON = new ObjectMapper();
 
     private final FileSource file;
     private final List<TableDefinition> tables = new ArrayList<>();
     private final Map<TableName, Map<String, ValueStyle>> styles = new LinkedHashMap<>();
-    private final Map<TableName, Map<String, List<String>>> nulls = new LinkedHashMap<>();
+    private final Map<TableName, Map<String, CellRule>> rules = new LinkedHashMap<>();
+    private final Map<TableName, List<List<String>>> headings = new LinkedHashMap<>();
     private FileSettings settings = FileSettings.NONE;
 
     private Description(FileSource file) {
@@ -78,46 +82,79 @@ final class Description {
             String shown = Path.of(file.shown()).getFileName().toString();
             source = file.beside(shown + ENDING).or(() -> file.beside(file.name() + ENDING));
         }
-        source.ifPresent(description::read);
+        source.ifPresent(s -> description.read(s, true));
+        if (source.isEmpty()) {
+            // where CSVW looks next; it may be of other files alone
+            file.beside(FOLDER).ifPresent(s -> description.read(s, false));
+        }
         return description;
     }
 
-    private void read(FileSource source) {
+    private void read(FileSource source, boolean ofThisFile) {
         JsonNode root = json(source);
         List<JsonNode> own = new ArrayList<>();
-        if (root.has("tables")) {
-            for (JsonNode node : root.get("tables")) {
-                String url = CsvwNames.path(node.path("url").asText());
-                String bare = url.contains("#") ? url.substring(0, url.indexOf('#')) : url;
-                String name = bare.substring(bare.lastIndexOf('/') + 1);
-                if (name.equals(file.name()) || file.shown().endsWith(name)) {
+        if (root.has("tables") || !ofThisFile) {
+            for (JsonNode node : root.has("tables") ? root.get("tables") : List.of(root)) {
+                String name = fileName(node);
+                if (name.equals(file.name()) || !name.isEmpty() && file.shown().endsWith(name)) {
                     own.add(node);
                 }
             }
-            if (own.isEmpty()) {
+            if (own.isEmpty() && ofThisFile) {
                 throw new UsageException("the definitions " + source.shown() + " describe no file " + file.name());
+            }
+            if (own.isEmpty()) {
+                return;
             }
         } else {
             own.add(root);
         }
+        CsvwSchemaReader reader = new CsvwSchemaReader(file.shown(), url -> schema(source, root, url));
         for (JsonNode node : own) {
-            JsonNode schema = node.path("tableSchema");
-            if (schema.isTextual()) {
-                String name = CsvwNames.path(schema.asText());
-                schema = json(source.beside(name)
-                        .orElseThrow(() -> new BrokenSetException(file.shown(), "the schema " + name + " is missing")));
-            } else if (node.has("columns")) {
-                schema = node;
-            }
-            TableDefinition table = new CsvwSchemaReader(file.shown()).read(schema, file.baseName());
+            JsonNode schema = schema(source, node, root);
+            TableDefinition table = reader.read(schema, file.baseName());
             tables.add(table);
             styles.put(table.name(), CsvwStyles.read(schema, table));
-            nulls.put(table.name(), CsvwStyles.nulls(schema, table));
+            rules.put(table.name(), CsvwStyles.rules(schema, table));
+            headings.put(table.name(), CsvwSchemaReader.headings(schema));
         }
         JsonNode first = own.get(0);
         JsonNode dialect = first.has("dialect") ? first.get("dialect") : root.path("dialect");
+        if (dialect.isTextual()) {
+            String name = CsvwNames.path(dialect.asText());
+            dialect = json(source.beside(name)
+                    .orElseThrow(() -> new BrokenSetException(file.shown(), "the dialect " + name + " is missing")));
+        }
         JsonNode nulls = first.has("null") ? first.get("null") : root.path("null");
         settings = CsvwDialects.settings(dialect, nulls);
+    }
+
+    private static String fileName(JsonNode table) {
+        String url = CsvwNames.path(table.path("url").asText());
+        String bare = url.contains("#") ? url.substring(0, url.indexOf('#')) : url;
+        return bare.substring(bare.lastIndexOf('/') + 1);
+    }
+
+    /** The schema of the group's table that has this address. */
+    private Optional<JsonNode> schema(FileSource source, JsonNode root, String url) {
+        for (JsonNode node : root.path("tables")) {
+            if (node.path("url").asText().equals(url)) {
+                return Optional.of(schema(source, node, root));
+            }
+        }
+        return Optional.empty();
+    }
+
+    private JsonNode schema(FileSource source, JsonNode table, JsonNode group) {
+        JsonNode schema = table.path("tableSchema");
+        if (schema.isTextual()) {
+            String name = CsvwNames.path(schema.asText());
+            schema = json(source.beside(name)
+                    .orElseThrow(() -> new BrokenSetException(file.shown(), "the schema " + name + " is missing")));
+        } else if (table.has("columns")) {
+            schema = table;
+        }
+        return CsvwInheritance.resolved(schema, table, group);
     }
 
     private JsonNode json(FileSource source) {
@@ -144,8 +181,13 @@ final class Description {
         return styles.getOrDefault(table, Map.of());
     }
 
-    Map<String, List<String>> nulls(TableName table) {
-        return nulls.getOrDefault(table, Map.of());
+    Map<String, CellRule> rules(TableName table) {
+        return rules.getOrDefault(table, Map.of());
+    }
+
+    /** What the file may have as the heading of each of a table's columns, in their order. */
+    List<List<String>> headings(TableName table) {
+        return headings.getOrDefault(table, List.of());
     }
 
     FileSettings settings() {

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Supplier;
+import org.orderlyferry.csvw.CellRule;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
@@ -48,7 +49,7 @@ final class FilePlace implements FileTables {
     private Optional<MalformedFileException> misread = Optional.empty();
 
     private final Map<TableName, Known> tables = new LinkedHashMap<>();
-    private final Map<TableName, Map<String, List<String>>> nulls = new LinkedHashMap<>();
+    private final Map<TableName, Map<String, CellRule>> rules = new LinkedHashMap<>();
     private final boolean described;
 
     /** What is known of a table; a proposal is made when it is first asked for. */
@@ -74,13 +75,14 @@ final class FilePlace implements FileTables {
         Description description =
                 schema.isPresent() ? Description.none(file) : Description.of(file, options.definitions());
         this.described = description.isThere();
-        this.settings = options.files().or(description.settings());
+        FileSettings told = options.files().or(description.settings());
+        format.check(told);
+        this.settings = HeadingMatch.of(this.file, format, told, description);
         this.seen = settings;
-        format.check(settings);
         if (described) {
             for (TableDefinition table : description.tables()) {
                 put(new Outline(table, Outline.Source.DEFINITIONS), description.styles(table.name()));
-                nulls.put(table.name(), description.nulls(table.name()));
+                rules.put(table.name(), description.rules(table.name()));
             }
         } else {
             looking(() -> format.outline(this.file, seen)).forEach(outline -> put(outline, Map.of()));
@@ -287,8 +289,11 @@ final class FilePlace implements FileTables {
                 new LinkedHashMap<>(isProposed(slice.table()) ? proposal(known).styles() : known.styles);
         // what settings tell, the format has undone already
         styles.keySet().removeAll(format.styles(table, settings).keySet());
-        RecordReader raw = NullWordsReader.of(
-                new AheadReader(raw(slice, table)), nulls.getOrDefault(slice.table(), Map.of()), rejects);
+        RecordReader raw = RuledReader.of(
+                new AheadReader(raw(slice, table)),
+                rules.getOrDefault(slice.table(), Map.of()),
+                settings.words("null", ""),
+                rejects);
         return new CheckedReader(StyledReader.of(raw, styles, rejects), rejects);
     }
 

@@ -73,6 +73,11 @@ public interface FileFormat {
         return settings;
     }
 
+    /** The headings of each of a file's columns, in their order, where a file may have other names for them than a description. */
+    default List<List<String>> headings(FileSource file, FileSettings settings) {
+        return List.of();
+    }
+
     /** Whether a file's definitions stand beside it, since it has no way to hold them all itself. */
     default boolean isDescribedBeside() {
         return true;

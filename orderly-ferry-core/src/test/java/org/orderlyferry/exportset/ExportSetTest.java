@@ -370,26 +370,6 @@ class ExportSetTest {
     }
 
     @Test
-    void anotherProgramsCsvwIsReadByItsOwnWords() throws IOException {
-        Path file = folder.resolve("moss.csv");
-        Files.writeString(file, "id;Name\n1;'a;b'\n");
-        Files.writeString(
-                folder.resolve("moss.csv-metadata.json"),
-                """
-                {"@context": "http://www.w3.org/ns/csvw", "url": "moss.csv",
-                 "dialect": {"delimiter": ";", "quoteChar": "'"},
-                 "tableSchema": {"primaryKey": "id", "columns": [
-                   {"name": "id", "titles": ["id"], "datatype": "integer", "required": true},
-                   {"name": "name", "titles": {"en": "Name"}, "datatype": {"base": "string", "maxLength": 9}}]}}
-                """);
-        var place = org.orderlyferry.place.Places.open(file.toString());
-        TableDefinition table = place.define(TableName.of("moss"));
-        assertThat(table.primaryKey().orElseThrow().columns()).containsExactly("id");
-        assertThat(table.column("Name").orElseThrow().type()).isEqualTo(LogicalType.varchar(9));
-        assertThat(Rows.all(place.read(Slice.whole(table)))).containsExactly(List.of("1", "a;b"));
-    }
-
-    @Test
     void definitionsThatMakeNoSenseAreToldOf() throws IOException {
         Path set = written();
         Path schema = set.resolve("definitions/label.json");

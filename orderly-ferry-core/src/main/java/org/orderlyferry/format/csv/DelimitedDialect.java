@@ -20,11 +20,13 @@ import org.orderlyferry.problem.UsageException;
  * @param escape what stands before a character that would mean something else; 0 where a quote is doubled instead
  * @param lineEnd what ends a record when written
  * @param encoding the character encoding
- * @param headerRows how many rows name the columns; 0, or 1
+ * @param headerRows how many rows name the columns
+ * @param named whether columns are found by their headings; else they stand in the order of the definition
  * @param skipRows how many lines stand before the header
+ * @param skipColumns how many values of each row, from the first, are none of the table's
  * @param skipLastRows how many lines stand behind the last record
  * @param comment what a line begins with that holds no record; empty for nothing
- * @param trim whether blanks around a value without quotes are no part of it
+ * @param trim which blanks around a value without quotes are no part of it
  * @param nulls what stands for null without quotes; the first is written
  * @param widths of fixed columns, in characters; empty where there is a delimiter
  */
@@ -35,10 +37,12 @@ record DelimitedDialect(
         LineEnd lineEnd,
         Charset encoding,
         int headerRows,
+        boolean named,
         int skipRows,
+        int skipColumns,
         int skipLastRows,
         String comment,
-        boolean trim,
+        Trim trim,
         List<String> nulls,
         List<Integer> widths) {
 
@@ -49,10 +53,19 @@ record DelimitedDialect(
             new Setting("lineTerminators", "CRLF", "CRLF, LF or CR, when written; reading takes any."),
             new Setting("encoding", "UTF-8", "Any that Java knows."),
             new Setting("header", "true", "Whether a row names the columns."),
-            new Setting("skipRows", "0", "How many lines stand before the header."),
-            new Setting("skipLastRows", "0", "How many lines stand behind the last record."),
+            new Setting(
+                    "headerRowCount",
+                    "1",
+                    "How many rows name the columns when read; a column's headings are put together."),
+            new Setting(
+                    "columnOrder",
+                    "header",
+                    "Whether columns are found by the header, or stand in the order of the description, when read."),
+            new Setting("skipRows", "0", "How many lines stand before the header, when read."),
+            new Setting("skipColumns", "0", "How many values at the start of each row are passed over, when read."),
+            new Setting("skipLastRows", "0", "How many lines stand behind the last record, when read."),
             new Setting("commentPrefix", "", "What a line begins with that holds no record."),
-            new Setting("trim", "false", "Whether blanks around a value are no part of it."),
+            new Setting("trim", "false", "Whether blanks around a value are no part of it: true, false, start or end."),
             new Setting("null", "", "What stands for null; several words with | between them."),
             new Setting(
                     "boolean", "true|false", "The words for true and false; several with a comma, as in Y,yes|N,no."),
@@ -92,13 +105,22 @@ record DelimitedDialect(
                 doubled ? 0 : '\\',
                 lineEnd(settings.text("lineTerminators", "CRLF")),
                 settings.encoding("encoding", StandardCharsets.UTF_8),
-                settings.flag("header", true) ? 1 : 0,
+                settings.flag("header", true) ? settings.count("headerRowCount", 1) : 0,
+                isNamed(settings.text("columnOrder", "header")),
                 settings.count("skipRows", 0),
+                settings.count("skipColumns", 0),
                 settings.count("skipLastRows", 0),
                 settings.text("commentPrefix", ""),
-                settings.flag("trim", false) || settings.text("widths").isPresent(),
+                settings.text("widths").isPresent() ? Trim.TRUE : Trim.of(settings.text("trim", "false")),
                 settings.words("null", ""),
                 widths(settings));
+    }
+
+    private static boolean isNamed(String order) {
+        if (!order.equals("header") && !order.equals("description")) {
+            throw new UsageException("columnOrder is header or description, not '" + order + "'");
+        }
+        return order.equals("header");
     }
 
     private static LineEnd lineEnd(String text) {
@@ -155,10 +177,13 @@ record DelimitedDialect(
                 && quote != 0
                 && isPlain(quote)
                 && escape == 0
+                && headerRows <= 1
+                && (named || headerRows == 0)
                 && skipRows == 0
+                && skipColumns == 0
                 && skipLastRows == 0
                 && comment.isEmpty()
-                && !trim
+                && trim == Trim.FALSE
                 && nulls.size() == 1
                 && nulls.get(0)
                         .chars()

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.format.ColumnMatch;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
@@ -108,11 +109,14 @@ public final class DelimitedFormat implements FileFormat {
     /** The names of a file's columns, each another one. */
     private static List<String> names(
             FileSource file, DelimitedDialect dialect, TableName table, List<Finding> findings) {
-        List<String> first = firstRecord(file, dialect);
+        List<List<String>> headings = headings(file, dialect);
         List<String> names = new ArrayList<>();
         Set<String> taken = new HashSet<>();
-        for (int i = 0; i < first.size(); i++) {
-            String heading = dialect.headerRows() == 0 ? "" : first.get(i);
+        for (int i = 0; i < headings.size(); i++) {
+            List<String> parts = headings.get(i);
+            String heading = parts.size() == 1
+                    ? parts.get(0)
+                    : parts.stream().filter(p -> !p.isBlank()).collect(Collectors.joining(" "));
             String base = heading.isBlank() ? "column " + (i + 1) : heading;
             String name = base;
             for (int number = 2; !taken.add(name); number++) {
@@ -131,18 +135,41 @@ public final class DelimitedFormat implements FileFormat {
         return names;
     }
 
-    private static List<String> firstRecord(FileSource file, DelimitedDialect dialect) {
+    /** The headings of each column; where there are none, as many empty texts as the first record has values. */
+    private static List<List<String>> headings(FileSource file, DelimitedDialect dialect) {
         Optional<CsvDialect> plain = dialect.plain();
         if (plain.isPresent()) {
-            return new CsvFormat(plain.get()).header(open(file), file.shown());
+            return new CsvFormat(plain.get())
+                    .header(open(file), file.shown()).stream()
+                            .map(h -> dialect.headerRows() == 0 ? List.of("") : List.of(h))
+                            .toList();
         }
+        List<List<String>> headings = new ArrayList<>();
         try (DelimitedScanner scanner = new DelimitedScanner(open(file), file.shown(), "", dialect)) {
-            DelimitedScanner.Scanned first = scanner.next();
-            if (first == null) {
-                throw new MalformedFileException(scanner.origin(1), "the file is empty, without even a header");
+            for (int row = 0; row < Math.max(1, dialect.headerRows()); row++) {
+                DelimitedScanner.Scanned scanned = scanner.next();
+                if (scanned == null) {
+                    throw new MalformedFileException(scanner.origin(1), "the file is empty, without even a header");
+                }
+                for (int i = 0; i < scanned.fields().size(); i++) {
+                    if (i == headings.size()) {
+                        headings.add(new ArrayList<>());
+                    }
+                    headings.get(i)
+                            .add(
+                                    dialect.headerRows() == 0
+                                            ? ""
+                                            : scanned.fields().get(i).text());
+                }
             }
-            return first.fields().stream().map(DelimitedScanner.Field::text).toList();
         }
+        return headings;
+    }
+
+    @Override
+    public List<List<String>> headings(FileSource file, FileSettings settings) {
+        DelimitedDialect dialect = dialect(file, settings);
+        return dialect.headerRows() == 0 ? List.of() : headings(file, dialect);
     }
 
     private static InputStream open(FileSource file) {
@@ -179,7 +206,7 @@ public final class DelimitedFormat implements FileFormat {
     private static RecordReader raw(
             FileSource file, TableDefinition table, List<String> columns, DelimitedDialect dialect, Rejects rejects) {
         Optional<CsvDialect> plain = dialect.plain();
-        boolean headed = dialect.headerRows() > 0;
+        boolean headed = dialect.headerRows() > 0 && dialect.named();
         List<String> names = headed ? names(file, dialect, table.name(), new ArrayList<>()) : table.columnNames();
         if (headed) {
             ColumnMatch.check(names, table.columnNames(), new Origin("", file.shown(), 1, true));
@@ -189,7 +216,7 @@ public final class DelimitedFormat implements FileFormat {
         }
         DelimitedScanner scanner =
                 new DelimitedScanner(open(file), file.shown(), table.name().toString(), dialect);
-        if (headed) {
+        for (int row = 0; row < dialect.headerRows(); row++) {
             scanner.next();
         }
         return new DelimitedReader(scanner, file.shown(), table.withColumns(columns), names, dialect.nulls(), rejects);
@@ -202,6 +229,11 @@ public final class DelimitedFormat implements FileFormat {
 
     @Override
     public TablesWriter write(OutputStream out, String shown, List<TableDefinition> tables, FileSettings settings) {
+        DelimitedDialect dialect = DelimitedDialect.of(settings);
+        if (dialect.headerRows() > 1 || dialect.skipColumns() + dialect.skipRows() + dialect.skipLastRows() > 0) {
+            throw new UsageException(
+                    "headerRowCount, skipRows, skipColumns and skipLastRows are for reading; nothing is written so");
+        }
         return new SingleTableWriter(format(settings), out, shown, tables);
     }
 

@@ -2,6 +2,7 @@ package org.orderlyferry.format.csv;
 
 import java.util.Base64;
 import java.util.List;
+import java.util.stream.Stream;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
@@ -109,7 +110,7 @@ final class DelimitedReader implements RecordReader {
 
     @Override
     public List<Finding> findings() {
-        return scanner.lineEnds().oddity().stream()
+        return Stream.concat(scanner.lineEnds().oddity().stream(), scanner.passedOver().stream())
                 .map(text -> Finding.of(table.name(), source + ": " + text))
                 .toList();
     }

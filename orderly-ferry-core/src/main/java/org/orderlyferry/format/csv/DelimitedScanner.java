@@ -9,6 +9,7 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
+import java.util.Optional;
 import org.orderlyferry.format.DecodedInput;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -33,6 +34,8 @@ final class DelimitedScanner implements AutoCloseable {
     private final Deque<Scanned> held = new ArrayDeque<>();
     private final LineEnds lineEnds = new LineEnds();
     private long line = 1;
+    private long comments;
+    private long firstComment;
     private int ahead = END - 1;
     private boolean started;
 
@@ -82,10 +85,12 @@ final class DelimitedScanner implements AutoCloseable {
                 continue;
             }
             if (!dialect.comment().isEmpty() && startsWith(dialect.comment())) {
+                firstComment = comments++ == 0 ? at : firstComment;
                 line();
                 continue;
             }
-            return new Scanned(dialect.widths().isEmpty() ? delimited(at) : fixed(), at);
+            List<Field> fields = dialect.widths().isEmpty() ? delimited(at) : fixed();
+            return new Scanned(fields.subList(Math.min(fields.size(), dialect.skipColumns()), fields.size()), at);
         }
         return null;
     }
@@ -132,7 +137,7 @@ final class DelimitedScanner implements AutoCloseable {
 
     private Field field(long at) {
         StringBuilder text = new StringBuilder();
-        if (dialect.trim()) {
+        if (dialect.trim().takesFirst()) {
             while ((peek() == ' ' || peek() == '\t') && !startsWith(dialect.delimiter())) {
                 take();
             }
@@ -169,7 +174,7 @@ final class DelimitedScanner implements AutoCloseable {
             }
             mustEnd(text, at);
         }
-        while (dialect.trim() && (peek() == ' ' || peek() == '\t') && !startsWith(dialect.delimiter())) {
+        while (dialect.trim().takesLast() && (peek() == ' ' || peek() == '\t') && !startsWith(dialect.delimiter())) {
             take();
         }
         boolean ends = peek() == END || peek() == '\n' || peek() == '\r' || startsWith(dialect.delimiter());
@@ -207,7 +212,7 @@ final class DelimitedScanner implements AutoCloseable {
     }
 
     private String trimmed(String text) {
-        return dialect.trim() ? text.strip() : text;
+        return dialect.trim().trimmed(text);
     }
 
     private String line() {
@@ -233,6 +238,15 @@ final class DelimitedScanner implements AutoCloseable {
         }
         lineEnds.saw(end, line);
         line++;
+    }
+
+    /** What was passed over as no records; empty for nothing. */
+    Optional<String> passedOver() {
+        return comments == 0
+                ? Optional.empty()
+                : Optional.of(comments + (comments == 1 ? " line that begins" : " lines that begin") + " with "
+                        + dialect.comment() + " (line " + firstComment + (comments == 1 ? "" : " the first")
+                        + ") held no record");
     }
 
     LineEnds lineEnds() {

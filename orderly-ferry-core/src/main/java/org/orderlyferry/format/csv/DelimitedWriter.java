@@ -117,7 +117,7 @@ final class DelimitedWriter implements RecordWriter {
             out.write(quote + inner + quote);
         } else {
             // without a quote, empty text and null are the same, as are blanks at the ends when they are trimmed
-            if (dialect.nulls().contains(text) || dialect.trim() && !text.equals(text.strip())) {
+            if (dialect.nulls().contains(text) || !text.equals(dialect.trim().trimmed(text))) {
                 throw bad(
                         text,
                         column,

@@ -42,6 +42,9 @@ final class Sniffer {
                     found.encoding("encoding", StandardCharsets.UTF_8)
                             .newEncoder()
                             .charset());
+            for (int i = settings.count("skipRows", 0); i > 0; i--) {
+                text = text.substring(text.indexOf('\n') + 1);
+            }
             found = found.with("delimiter", delimiter(text, settings.text("quoteChar", "\"")));
         }
         return found;
