@@ -28,6 +28,7 @@ record FileView(
         long bytes) {
 
     private static final int SHOWN = 24;
+    private static final int KEYS_SHOWN = 8;
     /** So few different values are counted without an error worth telling. */
     private static final int EXACT = 100;
 
@@ -95,13 +96,16 @@ record FileView(
 
     private String keysLine() {
         if (keys.isEmpty()) {
-            return "No field, and no two of the first ones, are unique and never null";
+            return "No field, and no two or three together, are unique and never null";
         }
         List<String> texts = new ArrayList<>();
-        for (List<String> key : keys) {
+        for (List<String> key : keys.subList(0, Math.min(KEYS_SHOWN, keys.size()))) {
             boolean taken =
                     table.primaryKey().filter(k -> k.columns().equals(key)).isPresent();
             texts.add(String.join(" + ", key) + (taken ? " (taken as primary key)" : ""));
+        }
+        if (keys.size() > KEYS_SHOWN) {
+            texts.add("and " + (keys.size() - KEYS_SHOWN) + " more");
         }
         return "Unique and never null: " + String.join("; ", texts);
     }

@@ -197,10 +197,11 @@ final class FilePlace implements FileTables {
                 table.name(),
                 "line " + e.origin().line() + ": " + e.what() + "; it is shown as if in "
                         + seen.text("encoding").orElseThrow())));
-        try (RecordReader reader =
-                format.read(file, table, table.columnNames(), seen, new Oddities(table.name(), broken))) {
-            return TableProfile.of(reader, known.outline.findings(), broken);
-        }
+        return TableProfile.of(
+                () -> format.read(file, table, table.columnNames(), seen, new Oddities(table.name(), broken)),
+                () -> format.read(file, table, table.columnNames(), seen, why -> {}),
+                known.outline.findings(),
+                broken);
     }
 
     private Proposal proposal(Known known) {

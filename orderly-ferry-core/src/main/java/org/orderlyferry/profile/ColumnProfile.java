@@ -55,8 +55,8 @@ public final class ColumnProfile {
         return HASHER.hashBytesToLong(bytes, start, end - start);
     }
 
-    /** Takes a value; returns its hash. */
-    long add(byte[] bytes, int start, int end, long line) {
+    /** Takes a value. */
+    void add(byte[] bytes, int start, int end, long line) {
         values++;
         long hash = hash(bytes, start, end);
         distinct.add(hash, line);
@@ -65,7 +65,7 @@ public final class ColumnProfile {
         }
         if (column.type().name().isBinary()) {
             length(end - start);
-            return hash;
+            return;
         }
         length(Utf8.characters(bytes, start, end));
         ValueKind kind = ValueKind.of(bytes, start, end);
@@ -95,7 +95,6 @@ public final class ColumnProfile {
                 examples.add(text);
             }
         }
-        return hash;
     }
 
     private static String text(byte[] bytes, int start, int end) {

@@ -1,10 +1,9 @@
 package org.orderlyferry.profile;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordBatch;
@@ -13,13 +12,10 @@ import org.orderlyferry.record.RecordReader;
 /** What the values of a table look like, all of them. Not safe for use by several threads. */
 public final class TableProfile {
 
-    /** Pairs of columns are looked at as keys among the first of them only: keys stand in front. */
-    private static final int PAIRED = 4;
-
     private final TableDefinition table;
     private final List<ColumnProfile> columns;
-    private final Map<List<Integer>, Distinct> pairs = new LinkedHashMap<>();
     private final List<Finding> findings = new ArrayList<>();
+    private List<List<String>> composite = List.of();
     private long rows;
 
     private TableProfile(TableDefinition table) {
@@ -27,50 +23,41 @@ public final class TableProfile {
         Distinct.Room room = new Distinct.Room();
         this.columns =
                 table.columns().stream().map(c -> new ColumnProfile(c, room)).toList();
-        for (int i = 0; i < Math.min(PAIRED, columns.size()); i++) {
-            for (int j = i + 1; j < Math.min(PAIRED, columns.size()); j++) {
-                pairs.put(List.of(i, j), new Distinct(room));
-            }
-        }
     }
 
     /**
-     * Looks at all records that a reader gives.
+     * Looks at all records that a reader gives, and again for keys of several columns where no single one is a key.
      *
+     * @param open opens the records
+     * @param again opens the records that are whole once more
      * @param outlined what was found odd before
      * @param broken where the reader's rejects are noted; complete when this returns
      */
-    public static TableProfile of(RecordReader reader, List<Finding> outlined, List<Finding> broken) {
-        TableProfile profile = new TableProfile(reader.table());
-        RecordBatch batch = new RecordBatch();
-        while (reader.read(batch)) {
-            profile.add(batch);
+    public static TableProfile of(
+            Supplier<RecordReader> open, Supplier<RecordReader> again, List<Finding> outlined, List<Finding> broken) {
+        try (RecordReader reader = open.get()) {
+            TableProfile profile = new TableProfile(reader.table());
+            RecordBatch batch = new RecordBatch();
+            while (reader.read(batch)) {
+                profile.add(batch);
+            }
+            profile.findings.addAll(outlined);
+            profile.findings.addAll(broken);
+            profile.findings.addAll(reader.findings());
+            profile.composite = KeySearch.find(profile.columns, profile.rows, again);
+            return profile;
         }
-        profile.findings.addAll(outlined);
-        profile.findings.addAll(broken);
-        profile.findings.addAll(reader.findings());
-        return profile;
     }
 
     private void add(RecordBatch batch) {
-        long[] hashes = new long[columns.size()];
-        boolean[] nulls = new boolean[columns.size()];
         for (int row = 0; row < batch.rows(); row++) {
             rows++;
             long line = batch.origin(row).line();
-            for (int i = 0; i < hashes.length; i++) {
-                nulls[i] = batch.isNull(row, i);
-                if (nulls[i]) {
+            for (int i = 0; i < columns.size(); i++) {
+                if (batch.isNull(row, i)) {
                     columns.get(i).addNull();
                 } else {
-                    hashes[i] = columns.get(i).add(batch.bytes(), batch.start(row, i), batch.end(row, i), line);
-                }
-            }
-            for (var pair : pairs.entrySet()) {
-                int one = pair.getKey().get(0);
-                int other = pair.getKey().get(1);
-                if (!nulls[one] && !nulls[other]) {
-                    pair.getValue().add(hashes[one] * 0x9E3779B97F4A7C15L + Long.rotateLeft(hashes[other], 31), line);
+                    columns.get(i).add(batch.bytes(), batch.start(row, i), batch.end(row, i), line);
                 }
             }
         }
@@ -94,7 +81,7 @@ public final class TableProfile {
         return List.copyOf(findings);
     }
 
-    /** Columns whose values are all there and all different, and pairs of columns where no column is such. */
+    /** Columns whose values are all there and all different; where no column is such, two columns or three. */
     public List<List<String>> candidateKeys() {
         List<List<String>> keys = new ArrayList<>();
         for (ColumnProfile column : columns) {
@@ -102,15 +89,7 @@ public final class TableProfile {
                 keys.add(List.of(column.column().name()));
             }
         }
-        if (keys.isEmpty() && rows > 1) {
-            pairs.forEach((pair, distinct) -> {
-                ColumnProfile one = columns.get(pair.get(0));
-                ColumnProfile other = columns.get(pair.get(1));
-                if (one.nulls() == 0 && other.nulls() == 0 && distinct.isUnique()) {
-                    keys.add(List.of(one.column().name(), other.column().name()));
-                }
-            });
-        }
+        keys.addAll(composite);
         return keys;
     }
 
