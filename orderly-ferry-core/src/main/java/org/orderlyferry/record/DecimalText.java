@@ -60,7 +60,7 @@ final class DecimalText extends ValueText {
     public String toProper(String text) throws InvalidValueException {
         BigDecimal value;
         try {
-            value = new BigDecimal(text.strip());
+            value = ExactNumber.of(text);
         } catch (NumberFormatException e) {
             throw isNot();
         }

@@ -1,6 +1,5 @@
 package org.orderlyferry.record;
 
-import java.math.BigDecimal;
 import java.math.BigInteger;
 import org.orderlyferry.model.LogicalType;
 
@@ -41,7 +40,7 @@ final class IntegerText extends ValueText {
         BigInteger value;
         try {
             // "12.0" and "1.2E1" are whole numbers too; BigDecimal knows them all
-            value = new BigDecimal(text.strip()).toBigIntegerExact();
+            value = ExactNumber.of(text).toBigIntegerExact();
         } catch (NumberFormatException e) {
             throw isNot();
         } catch (ArithmeticException e) {

@@ -4,6 +4,7 @@ import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 import java.nio.CharBuffer;
+import java.nio.charset.StandardCharsets;
 
 /** UTF-8 (RFC 3629): strict writing and strict checking, on ranges of bytes. */
 public final class Utf8 {
@@ -12,6 +13,19 @@ public final class Utf8 {
     private static final long HIGH_BITS = 0x8080808080808080L;
 
     private Utf8() {}
+
+    /** A text's bytes; null if it holds half of a surrogate pair, for which there are none. */
+    public static byte[] bytes(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            if (Character.isSurrogate(text.charAt(i))) {
+                if (i + 1 == text.length() || !Character.isSurrogatePair(text.charAt(i), text.charAt(i + 1))) {
+                    return null;
+                }
+                i++;
+            }
+        }
+        return text.getBytes(StandardCharsets.UTF_8);
+    }
 
     /** How many bytes a text takes at most: exactly as many where it is well-formed. */
     static int length(CharSequence text) {

@@ -36,6 +36,7 @@ public final class RejectFile implements Rejects, AutoCloseable {
     private final Path file;
     private final Map<String, Long> counts = new LinkedHashMap<>();
     private final RecordWriter writer;
+    private final RecordBatch batch = new RecordBatch();
 
     /**
      * Begins the file; what was there is replaced.
@@ -68,18 +69,29 @@ public final class RejectFile implements Rejects, AutoCloseable {
     }
 
     private void write(Origin origin, String column, String value, String reason) {
-        RecordBatch batch = new RecordBatch();
         batch.start(TABLE.columns().size(), "rejects", file.toString(), true);
         for (String text :
                 new String[] {origin.table(), origin.source(), Long.toString(origin.line()), column, value, reason}) {
             if (text == null) {
                 batch.addNull();
-            } else {
-                batch.add(text);
+            } else if (!batch.add(text)) {
+                batch.add(escaped(text));
             }
         }
         batch.endRow(0);
         writer.write(batch);
+        batch.shrink();
+    }
+
+    /** A text whose halves of surrogate pairs no file can hold, with these as JSON and Java write them. */
+    private static String escaped(String text) {
+        StringBuilder escaped = new StringBuilder();
+        text.codePoints()
+                .forEach(point -> escaped.append(
+                        Character.getType(point) == Character.SURROGATE
+                                ? String.format("\\u%04x", point)
+                                : Character.toString(point)));
+        return escaped.toString();
     }
 
     /** How many records were rejected of each table. */

@@ -269,4 +269,64 @@ class BadFilesTest {
                 .contains("Weiße", "mäh", "line 1: the byte 0xDF", "it is shown as if in ISO-8859-1");
         assertThat(Ferry.run("look", wrong, "--encoding", "windows-1252").out()).contains("Weiße Heide");
     }
+
+    @Test
+    void aNumberOfAMilliardDigitsIsNotWrittenOut() throws Exception {
+        Path csv = file("bomb.csv", "id,size\n1,1e999999999\n2,-1E-999999999\n3,7\n");
+        Path rejects = folder.resolve("rejects.csv");
+        for (String type : new String[] {"decimal", "int", "long"}) {
+            file(
+                    "bomb.csv-metadata.json",
+                    "{\"tableSchema\":{\"columns\":[{\"name\":\"id\"},{\"name\":\"size\",\"datatype\":\"" + type
+                            + "\"}]}}");
+            Ferry ferry = Ferry.run("convert", csv, folder.resolve("bomb.jsonl"), "--overwrite", "--rejects", rejects);
+            assertThat(ferry.out()).as(ferry.err()).contains("3 read = 1 written + 2 rejected");
+            assertThat(Files.readString(rejects)).contains("has more than 150000 digits when it is written out");
+        }
+        Path json = file("nested.json", "[{\"id\":1,\"in\":{\"size\":1e999999999}},{\"id\":2,\"in\":{\"size\":7.50}}]");
+        Ferry apart = Ferry.run(
+                "convert",
+                json,
+                folder.resolve("apart.csv"),
+                "--from-setting",
+                "apart=true",
+                "--type",
+                "in.size=DECIMAL",
+                "--rejects",
+                rejects);
+        assertThat(apart.out()).as(apart.err()).contains("2 read = 1 written + 1 rejected");
+    }
+
+    @Test
+    void halfASurrogatePairIsNoQuestionMark() throws Exception {
+        Path json = file("half.jsonl", "{\"id\":1,\"note\":\"a\\ud800b\"}\n{\"id\":2,\"note\":\"\\ud83c\\udf3f\"}\n");
+        assertThat(failure(json, "--overwrite")).contains("line 1", "column note", "half of a surrogate pair");
+        for (boolean apart : new boolean[] {false, true}) {
+            Path to = folder.resolve(apart + ".csv");
+            Ferry ferry = Ferry.run(
+                    "convert",
+                    json,
+                    to,
+                    "--from-setting",
+                    "apart=" + apart,
+                    "--rejects",
+                    folder.resolve("rejects.csv"));
+            assertThat(ferry.out()).as(ferry.err()).contains("2 read = 1 written + 1 rejected");
+            assertThat(Files.readString(to)).contains("\uD83C\uDF3F");
+        }
+    }
+
+    @Test
+    void longQuotedTextsAreWrittenWholeInOtherEncodings() throws Exception {
+        String note = "\u00e4\u20ac\"\uD83C\uDF3F".repeat(40_000);
+        Path json = file("long.jsonl", "{\"id\":1,\"note\":\"" + note.replace("\"", "\\\"") + "\"}\n");
+        Path utf16 = folder.resolve("long.csv");
+        assertThat(Ferry.run("convert", json, utf16, "--to-setting", "encoding=UTF-16")
+                        .code())
+                .isZero();
+        assertThat(Files.readString(utf16, StandardCharsets.UTF_16)).contains(note.replace("\"", "\"\""));
+        Path back = folder.resolve("back.jsonl");
+        assertThat(Ferry.run("convert", utf16, back).code()).isZero();
+        assertThat(Files.readString(back)).isEqualTo(Files.readString(json));
+    }
 }

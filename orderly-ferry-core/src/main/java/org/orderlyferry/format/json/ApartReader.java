@@ -128,7 +128,13 @@ final class ApartReader implements RecordReader {
         Optional<Wrapper> wrapper = json ? Optional.empty() : Wrapper.of(value);
         String text = wrapper.map(Wrapper::text).orElseGet(() -> text(value, json));
         if (!type.isBinary()) {
-            batch.add(text);
+            if (!batch.add(text)) {
+                throw new BadValueException(
+                        input.origin(line),
+                        column.name(),
+                        text,
+                        "holds half of a surrogate pair, which no encoding of Unicode has");
+            }
             return;
         }
         try {
@@ -150,7 +156,8 @@ final class ApartReader implements RecordReader {
                 throw new IllegalStateException("a tree can always be written", e);
             }
         }
-        return value.isBigDecimal() ? value.decimalValue().toPlainString() : value.asText();
+        // a number with an exponent is written out when it is checked, within bounds
+        return value.isBigDecimal() ? value.decimalValue().toString() : value.asText();
     }
 
     @Override

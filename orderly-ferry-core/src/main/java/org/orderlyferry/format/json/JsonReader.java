@@ -21,6 +21,7 @@ import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.Utf8;
 
 /** Reads records from objects; fields go by their names, and a field that is missing is null. */
 final class JsonReader implements RecordReader {
@@ -107,8 +108,13 @@ final class JsonReader implements RecordReader {
     private FerryException record(long line) throws IOException {
         FerryException wrong = null;
         if (keyPlace >= 0) {
-            values[keyPlace] = utf8(input.key());
             seen[keyPlace] = true;
+            try {
+                values[keyPlace] =
+                        utf8(input.key(), table.columns().get(keyPlace).name(), line);
+            } catch (BadValueException e) {
+                wrong = e;
+            }
         }
         while (input.next() != JsonToken.END_OBJECT) {
             String name = input.parser().currentName();
@@ -146,9 +152,10 @@ final class JsonReader implements RecordReader {
                 if (json) {
                     yield raw();
                 }
-                yield type.isBinary() ? decoded(input.text(), column, line) : utf8(input.text());
+                yield type.isBinary() ? decoded(input.text(), column, line) : utf8(input.text(), column.name(), line);
             }
-            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT, VALUE_TRUE, VALUE_FALSE -> utf8(input.text());
+            case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT, VALUE_TRUE, VALUE_FALSE ->
+                utf8(input.text(), column.name(), line);
             default -> structure(column, json, line);
         };
     }
@@ -162,7 +169,7 @@ final class JsonReader implements RecordReader {
                 return wrapper.get().type().name().isBinary()
                                 && column.type().name().isBinary()
                         ? decoded(wrapper.get().text(), column, line)
-                        : utf8(wrapper.get().text());
+                        : utf8(wrapper.get().text(), column.name(), line);
             }
         }
         return raw;
@@ -198,8 +205,16 @@ final class JsonReader implements RecordReader {
         }
     }
 
-    private static byte[] utf8(String text) {
-        return text.getBytes(java.nio.charset.StandardCharsets.UTF_8);
+    private byte[] utf8(String text, String column, long line) {
+        byte[] bytes = Utf8.bytes(text);
+        if (bytes == null) {
+            throw new BadValueException(
+                    input.origin(line),
+                    column,
+                    text,
+                    "holds half of a surrogate pair, which no encoding of Unicode has");
+        }
+        return bytes;
     }
 
     @Override

@@ -1,7 +1,6 @@
 package org.orderlyferry.format.json;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.Base64;
@@ -9,6 +8,8 @@ import java.util.HexFormat;
 import java.util.Optional;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.record.ExactNumber;
+import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.JavaValues;
 
 /**
@@ -34,7 +35,8 @@ record Wrapper(LogicalType type, String text) {
                         case "$numberInt" -> new Wrapper(LogicalType.INTEGER, inner.asText());
                         case "$numberDecimal" ->
                             new Wrapper(
-                                    LogicalType.of(TypeName.DECIMAL), new BigDecimal(inner.asText()).toPlainString());
+                                    LogicalType.of(TypeName.DECIMAL),
+                                    ExactNumber.of(inner.asText()).toPlainString());
                         case "$numberDouble" -> new Wrapper(LogicalType.DOUBLE, doubled(inner.asText()));
                         case "$oid" -> new Wrapper(LogicalType.varchar(24), inner.asText());
                         case "$uuid" -> new Wrapper(LogicalType.UUID, inner.asText());
@@ -43,7 +45,7 @@ record Wrapper(LogicalType type, String text) {
                         case "$binary" -> binary(node, inner);
                         default -> null;
                     });
-        } catch (RuntimeException e) {
+        } catch (RuntimeException | InvalidValueException e) {
             // looks like one and isn't: it stays the object that it is
             return Optional.empty();
         }

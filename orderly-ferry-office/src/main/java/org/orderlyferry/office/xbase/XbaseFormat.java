@@ -59,7 +59,7 @@ public final class XbaseFormat implements FileFormat {
     public List<Outline> outline(FileSource file, FileSettings settings) {
         XbaseHeader header = XbaseHeader.read(file, settings);
         TableDefinition.Builder table = TableDefinition.named(file.baseName());
-        header.fields().forEach(f -> table.column(ColumnDefinition.of(f.name(), f.logical())));
+        header.columns().forEach(f -> table.column(ColumnDefinition.of(f.name(), f.logical())));
         return List.of(new Outline(table.build(), Outline.Source.DEFINITIONS));
     }
 
@@ -67,7 +67,7 @@ public final class XbaseFormat implements FileFormat {
     public RecordReader read(
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
         XbaseHeader header = XbaseHeader.read(file, settings);
-        List<String> names = header.fields().stream().map(XbaseField::name).toList();
+        List<String> names = header.columns().stream().map(XbaseField::name).toList();
         // longer names than the file can have stand in the description, in the same order
         boolean cut = names.size() == table.columns().size()
                 && java.util.stream.IntStream.range(0, names.size())

@@ -5,16 +5,20 @@ import java.io.EOFException;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
+import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.Utf8;
 
 /**
@@ -32,6 +36,11 @@ record XbaseHeader(
     private static final int SIZE = 32;
     private static final int END = 0x0D;
     private static final int NAME = 11;
+    /** Bits of the first byte that tell the header's form; 4 in them stands for one with longer names. */
+    private static final int LEVEL = 7;
+
+    private static final int LEVEL_7 = 4;
+    private static final int NULLABLE = 2;
 
     /** Code pages by the byte that stands for them; where there is none, what most such files are in. */
     private static final Map<Integer, String> CODE_PAGES = Map.ofEntries(
@@ -59,6 +68,9 @@ record XbaseHeader(
             if (head.length < SIZE) {
                 throw malformed(file, "is too short for an xBase table");
             }
+            if ((head[0] & LEVEL) == LEVEL_7) {
+                throw malformed(file, "is a table of level 7, whose header is another one that isn't read here");
+            }
             ByteBuffer buffer = ByteBuffer.wrap(head).order(ByteOrder.LITTLE_ENDIAN);
             long records = buffer.getInt(4) & 0xFFFFFFFFL;
             int length = buffer.getShort(8) & 0xFFFF;
@@ -79,12 +91,20 @@ record XbaseHeader(
         }
     }
 
-    /** The same with other names for its fields. */
+    /** The fields that hold values of the table. */
+    List<XbaseField> columns() {
+        return fields.stream().filter(f -> f.type() != XbaseField.FLAGS).toList();
+    }
+
+    /** The same with other names for its columns. */
     XbaseHeader withNames(List<String> names) {
         List<XbaseField> renamed = new ArrayList<>();
-        for (int i = 0; i < fields.size(); i++) {
-            XbaseField f = fields.get(i);
-            renamed.add(new XbaseField(names.get(i), f.type(), f.length(), f.decimals()));
+        Iterator<String> name = names.iterator();
+        for (XbaseField f : fields) {
+            renamed.add(
+                    f.type() == XbaseField.FLAGS
+                            ? f
+                            : new XbaseField(name.next(), f.type(), f.length(), f.decimals(), f.nullable()));
         }
         return new XbaseHeader(version, records, length, recordLength, encoding, renamed);
     }
@@ -113,11 +133,17 @@ record XbaseHeader(
             int decimals = field[17] & 0xFF;
             // of texts, what would be the decimals are the length's higher byte
             boolean text = type == 'C';
-            fields.add(new XbaseField(
-                    text(field, 0, end, encoding).strip(),
+            XbaseField read = new XbaseField(
+                    name(file, field, end, encoding),
                     type,
                     text ? size + (decimals << 8) : size,
-                    text ? 0 : decimals));
+                    text ? 0 : decimals,
+                    (field[18] & NULLABLE) != 0);
+            if (!read.hasItsLength()) {
+                throw malformed(
+                        file, "has a field " + read.name() + " of type " + type + " with " + read.length() + " bytes");
+            }
+            fields.add(read);
         }
         if (fields.isEmpty()) {
             throw malformed(file, "has a header without fields");
@@ -125,13 +151,31 @@ record XbaseHeader(
         return fields;
     }
 
-    /** A text in the file's encoding. */
-    static String text(byte[] bytes, int from, int length, Optional<Charset> encoding) {
-        if (encoding.isPresent()) {
-            return new String(bytes, from, length, encoding.get());
+    private static String name(FileSource file, byte[] field, int length, Optional<Charset> encoding) {
+        try {
+            return text(field, 0, length, encoding).strip();
+        } catch (InvalidValueException e) {
+            throw malformed(file, "has a field whose name " + e.getMessage());
         }
+    }
+
+    /**
+     * A text in the file's encoding.
+     *
+     * @throws InvalidValueException if it has bytes that aren't any in it
+     */
+    static String text(byte[] bytes, int from, int length, Optional<Charset> encoding) throws InvalidValueException {
         boolean utf8 = Utf8.firstInvalid(bytes, from, from + length) < 0;
-        return new String(bytes, from, length, utf8 ? StandardCharsets.UTF_8 : Charset.forName("windows-1252"));
+        Charset charset = encoding.orElse(utf8 ? StandardCharsets.UTF_8 : Charset.forName("windows-1252"));
+        try {
+            return charset.newDecoder()
+                    .decode(ByteBuffer.wrap(bytes, from, length))
+                    .toString();
+        } catch (CharacterCodingException e) {
+            String shown = new String(bytes, from, length, charset);
+            throw new InvalidValueException("isn't valid " + charset.name() + " (" + BadValueException.shown(shown)
+                    + "); the setting encoding says what its texts are in");
+        }
     }
 
     /** Whether the file begins as such a table does. */

@@ -7,6 +7,7 @@ import java.math.BigDecimal;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
+import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
@@ -21,6 +22,8 @@ import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.record.ExactNumber;
+import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.JavaValues;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -36,6 +39,7 @@ final class XbaseReader implements RecordReader {
     private final TableDefinition table;
     private final int[] places;
     private final int[] offsets;
+    private final NullFlags flags;
     private final InputStream in;
     private final Optional<MemoFile> memos;
     private final Rejects rejects;
@@ -58,6 +62,7 @@ final class XbaseReader implements RecordReader {
             offsets[i] = at;
             at += header.fields().get(i).length();
         }
+        this.flags = new NullFlags(header.fields(), offsets);
         this.memos = MemoFile.beside(file);
         try {
             this.in = new BufferedInputStream(file.open(), 128 * 1024);
@@ -136,26 +141,48 @@ final class XbaseReader implements RecordReader {
     }
 
     private void value(RecordBatch batch, int column) {
-        XbaseField field = header.fields().get(places[column]);
-        int at = offsets[places[column]];
+        int place = places[column];
+        XbaseField field = header.fields().get(place);
+        int at = offsets[place];
+        if (flags.isSet(record, flags.ofNull(place))) {
+            batch.addNull();
+            return;
+        }
         ByteBuffer bytes = ByteBuffer.wrap(record, at, field.length()).slice().order(ByteOrder.LITTLE_ENDIAN);
         String raw = new String(record, at, field.length(), StandardCharsets.ISO_8859_1);
+        if (field.isMemo()) {
+            memo(batch, bytes, raw.strip(), field, column);
+            return;
+        }
         switch (field.type()) {
-            case 'C' -> text(batch, at, field.length());
+            case 'C' -> text(batch, column, at, field.length());
             case 'N', 'F' -> number(batch, raw.strip(), column);
             case 'L' -> truth(batch, raw.strip(), column);
             case 'D' -> date(batch, raw.strip(), column);
             case 'I', '+' -> batch.add(bytes.getInt());
             case 'B', 'O' -> batch.add(JavaValues.text(bytes.getDouble()));
             case 'Y' -> batch.add(BigDecimal.valueOf(bytes.getLong(), 4).toPlainString());
-            case 'T', '@' -> moment(batch, bytes);
-            case 'M', 'G', 'P' -> memo(batch, bytes, raw.strip(), field, column);
-            default -> text(batch, at, field.length());
+            case 'T', '@' -> moment(batch, bytes, column);
+            case 'V', 'Q' -> varying(batch, column, at, field, flags.isSet(record, flags.ofLength(place)));
+            default -> text(batch, column, at, field.length());
+        }
+    }
+
+    /** The last byte of a value that doesn't fill its field says how long it is. */
+    private void varying(RecordBatch batch, int column, int at, XbaseField field, boolean shorter) {
+        int length = shorter ? record[at + field.length() - 1] & 0xFF : field.length();
+        if (length > field.length()) {
+            throw bad(column, Integer.toString(length), "is more bytes than the field has");
+        }
+        if (field.type() == 'Q') {
+            batch.add(record, at, at + length);
+        } else {
+            decoded(batch, column, record, at, length);
         }
     }
 
     /** Texts are filled up with blanks; a text of nothing but blanks is none. */
-    private void text(RecordBatch batch, int at, int length) {
+    private void text(RecordBatch batch, int column, int at, int length) {
         int end = at + length;
         while (end > at && (record[end - 1] == ' ' || record[end - 1] == 0)) {
             end--;
@@ -163,7 +190,15 @@ final class XbaseReader implements RecordReader {
         if (end == at) {
             batch.addNull();
         } else {
-            batch.add(XbaseHeader.text(record, at, end - at, header.encoding()));
+            decoded(batch, column, record, at, end - at);
+        }
+    }
+
+    private void decoded(RecordBatch batch, int column, byte[] bytes, int at, int length) {
+        try {
+            batch.add(XbaseHeader.text(bytes, at, length, header.encoding()));
+        } catch (InvalidValueException e) {
+            throw bad(column, new String(bytes, at, length, StandardCharsets.ISO_8859_1), e.getMessage());
         }
     }
 
@@ -173,9 +208,11 @@ final class XbaseReader implements RecordReader {
             return;
         }
         try {
-            batch.add(new BigDecimal(text).toPlainString());
+            batch.add(ExactNumber.of(text).toPlainString());
         } catch (NumberFormatException e) {
             throw bad(column, text, text.contains("*") ? "was too large for its field" : "is no number");
+        } catch (InvalidValueException e) {
+            throw bad(column, text, e.getMessage());
         }
     }
 
@@ -199,14 +236,18 @@ final class XbaseReader implements RecordReader {
     }
 
     /** A day by its Julian number, and milliseconds since midnight. */
-    private static void moment(RecordBatch batch, ByteBuffer bytes) {
+    private void moment(RecordBatch batch, ByteBuffer bytes, int column) {
         int day = bytes.getInt();
         int millis = bytes.getInt();
         if (day == 0 && millis == 0) {
             batch.addNull();
         } else {
-            LocalDate date = LocalDate.MIN.with(JulianFields.JULIAN_DAY, day);
-            batch.add(JavaValues.text(LocalDateTime.of(date, LocalTime.ofNanoOfDay(millis * 1_000_000L))));
+            try {
+                LocalDate date = LocalDate.MIN.with(JulianFields.JULIAN_DAY, day);
+                batch.add(JavaValues.text(LocalDateTime.of(date, LocalTime.ofNanoOfDay(millis * 1_000_000L))));
+            } catch (DateTimeException e) {
+                throw bad(column, day + " " + millis, "is no day of the calendar with milliseconds of a day");
+            }
         }
     }
 
@@ -231,7 +272,7 @@ final class XbaseReader implements RecordReader {
         try {
             byte[] content = memos.get().memo(memo);
             if (field.type() == 'M') {
-                batch.add(XbaseHeader.text(content, 0, content.length, header.encoding()));
+                decoded(batch, column, content, 0, content.length);
             } else {
                 batch.add(content);
             }
