@@ -273,7 +273,10 @@ public record Proposal(
             }
         }
 
-        /** The candidate that a person would take: by its name, else the first of a fitting type. */
+        /**
+         * The candidate that a person would take: by its name, else the first of a fitting type. Of several columns
+         * together, more than one key is unique by chance, and nobody can tell which isn't.
+         */
         private Optional<List<String>> key(List<List<String>> keys, List<ColumnDefinition> columns) {
             if (profile.rows() < 2) {
                 return Optional.empty();
@@ -281,12 +284,14 @@ public record Proposal(
             String table = profile.table().name().name().toLowerCase(Locale.ROOT);
             Set<String> names = Set.of("id", "key", "code", "no", "number", table + "_id", table + "id", table + " id");
             List<List<String>> fitting = keys.stream()
-                    .filter(k -> k.stream().allMatch(n -> canBeKey(n, columns)))
+                    .filter(k -> k.stream().allMatch(n -> canBeKey(n, columns) || k.size() > 1 && isDate(n, columns)))
                     .toList();
             return fitting.stream()
                     .filter(k -> k.size() == 1 && names.contains(k.get(0).toLowerCase(Locale.ROOT)))
                     .findFirst()
-                    .or(() -> fitting.stream().findFirst());
+                    .or(() -> fitting.stream()
+                            .filter(k -> k.size() == 1 || fitting.size() == 1)
+                            .findFirst());
         }
 
         private static boolean canBeKey(String name, List<ColumnDefinition> columns) {
@@ -294,6 +299,13 @@ public record Proposal(
                     .filter(c -> c.name().equals(name))
                     .anyMatch(c -> KEY_TYPES.contains(c.type().name())
                             && (!c.type().name().isText() || c.type().size() <= LONGEST_KEY));
+        }
+
+        /** A day, or a moment, may be one part of a key among others. */
+        private static boolean isDate(String name, List<ColumnDefinition> columns) {
+            return columns.stream()
+                    .filter(c -> c.name().equals(name))
+                    .anyMatch(c -> c.type().name() == TypeName.DATE || c.type().name() == TypeName.TIMESTAMP);
         }
 
         /** Tells of values that come twice in what looks like a key by its name. */

@@ -2,9 +2,7 @@ package org.orderlyferry.examples;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.ByteArrayOutputStream;
 import java.io.OutputStream;
-import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -237,37 +235,6 @@ class BadFilesTest {
         Path csv = file("other.csv", "a,b\n1,2\n");
         file("other.csv-metadata.json", "{\"tableSchema\":{\"columns\":[{\"name\":\"c\"}]}}");
         assertThat(failure(csv)).contains("missing in the file: c", "not in the definition: a, b");
-    }
-
-    @Test
-    void lookTellsWhatIsOddInAFile() throws Exception {
-        Path odd = file(
-                "odd.csv",
-                "id,code,code,day,count\r\n1,007,x,04/05/2031,1\r\n2,008,y,05/06/2031,2\n3,009\r\n2,010,z,07/08/2031,many\r\n");
-        String out = Ferry.run("look", odd).out();
-        assertThat(out)
-                .contains("3 records", "5 fields")
-                .contains("the heading code stands there more than once")
-                .contains("line 4", "the record has 2 values, but there are 5 columns")
-                .contains("LF on line 3")
-                .contains("'04/05/2031 in line 2'".replace("'", ""))
-                .contains("can be read two ways")
-                .contains("a number would lose the zeros of '007'")
-                .contains("looks like a key, but a value comes twice, the second time in line 5");
-        ByteArrayOutputStream latin = new ByteArrayOutputStream();
-        latin.write("a\nWei\u00dfe Heide\n".getBytes(Charset.forName("windows-1252")));
-        Path wrong = folder.resolve("latin.csv");
-        Files.write(wrong, latin.toByteArray());
-        assertThat(Ferry.run("look", wrong).out())
-                .contains("1 record,", "Weiße Heide")
-                .contains("line 2: the byte 0xDF isn't valid UTF-8 here, after 'Wei'")
-                .contains("it is shown as if in windows-1252");
-        assertThat(failure(wrong)).contains("line 2: the byte 0xDF isn't valid UTF-8");
-        Path several = folder.resolve("several.txt");
-        Files.write(several, "Wei\u00dfe||b\nm\u00e4h||\u0081\n".getBytes(StandardCharsets.ISO_8859_1));
-        assertThat(Ferry.run("look", several, "--delimiter", "||").out())
-                .contains("Weiße", "mäh", "line 1: the byte 0xDF", "it is shown as if in ISO-8859-1");
-        assertThat(Ferry.run("look", wrong, "--encoding", "windows-1252").out()).contains("Weiße Heide");
     }
 
     @Test

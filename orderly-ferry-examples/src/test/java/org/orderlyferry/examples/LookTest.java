@@ -1,0 +1,87 @@
+package org.orderlyferry.examples;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayOutputStream;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What is said of a file that somebody else has made, before anything is moved. */
+class LookTest {
+
+    @TempDir
+    Path folder;
+
+    private Path file(String name, String text) throws Exception {
+        return Files.writeString(folder.resolve(name), text);
+    }
+
+    @Test
+    void lookTellsWhatIsOddInAFile() throws Exception {
+        Path odd = file(
+                "odd.csv",
+                "id,code,code,day,count\r\n1,007,x,04/05/2031,1\r\n2,008,y,05/06/2031,2\n3,009\r\n2,010,z,07/08/2031,many\r\n");
+        String out = Ferry.run("look", odd).out();
+        assertThat(out)
+                .contains("3 records", "5 fields")
+                .contains("the heading code stands there more than once")
+                .contains("line 4", "the record has 2 values, but there are 5 columns")
+                .contains("LF on line 3")
+                .contains("'04/05/2031 in line 2'".replace("'", ""))
+                .contains("can be read two ways")
+                .contains("a number would lose the zeros of '007'")
+                .contains("looks like a key, but a value comes twice, the second time in line 5");
+    }
+
+    @Test
+    void aWrongEncodingIsOddAndTheValuesAreShownAllTheSame() throws Exception {
+        ByteArrayOutputStream latin = new ByteArrayOutputStream();
+        latin.write("a\nWei\u00dfe Heide\n".getBytes(Charset.forName("windows-1252")));
+        Path wrong = folder.resolve("latin.csv");
+        Files.write(wrong, latin.toByteArray());
+        assertThat(Ferry.run("look", wrong).out())
+                .contains("1 record,", "Weiße Heide")
+                .contains("line 2: the byte 0xDF isn't valid UTF-8 here, after 'Wei'")
+                .contains("it is shown as if in windows-1252");
+        Ferry convert = Ferry.run("convert", wrong, folder.resolve("latin.jsonl"));
+        assertThat(convert.err()).contains("line 2: the byte 0xDF isn't valid UTF-8");
+        Path several = folder.resolve("several.txt");
+        Files.write(several, "Wei\u00dfe||b\nm\u00e4h||\u0081\n".getBytes(StandardCharsets.ISO_8859_1));
+        assertThat(Ferry.run("look", several, "--delimiter", "||").out())
+                .contains("Weiße", "mäh", "line 1: the byte 0xDF", "it is shown as if in ISO-8859-1");
+        assertThat(Ferry.run("look", wrong, "--encoding", "windows-1252").out()).contains("Weiße Heide");
+    }
+
+    @Test
+    void keysOfSeveralColumnsAreFoundWhereverTheyStand() throws Exception {
+        StringBuilder csv = new StringBuilder("kind,unit,remark,value,chamber,day,slot\n");
+        for (int i = 0; i < 4 * 19 * 6; i++) {
+            csv.append(i % 2 == 0 ? "dry,%," : "wet,%,")
+                    .append("r,")
+                    .append(i % 3)
+                    .append(',');
+            csv.append(String.format("%d,2031-04-%02d,%d%n", i / 114, i / 6 % 19 + 1, i % 6));
+        }
+        assertThat(Ferry.run("look", file("reading.csv", csv.toString())).out())
+                .contains("Unique and never null: chamber + day + slot (taken as primary key)");
+        // one line more, and there is no key
+        csv.append("wet,%,r,1,0,2031-04-01,0\n");
+        assertThat(Ferry.run("look", file("none.csv", csv.toString())).out())
+                .contains("No field, and no two or three together, are unique and never null");
+    }
+
+    @Test
+    void utf16WithoutAMarkIsFound() throws Exception {
+        for (Charset encoding : new Charset[] {StandardCharsets.UTF_16LE, StandardCharsets.UTF_16BE}) {
+            Path file = folder.resolve(encoding.name() + ".csv");
+            Files.write(file, "no;name\n1;Weiße Heide\n2;\uD83C\uDF3F\n".getBytes(encoding));
+            assertThat(Ferry.run("look", file).out())
+                    .contains("delimited text with ';' between values in " + encoding.name())
+                    .contains("2 records, 2 fields", "Weiße Heide", "\uD83C\uDF3F");
+        }
+    }
+}
