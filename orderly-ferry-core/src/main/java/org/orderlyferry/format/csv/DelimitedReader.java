@@ -87,7 +87,7 @@ final class DelimitedReader implements RecordReader {
 
     private void value(DelimitedScanner.Scanned record, int column, RecordBatch batch) {
         DelimitedScanner.Field field = record.fields().get(places[column]);
-        if (!field.quoted() && nulls.contains(field.text())) {
+        if (!field.quoted() && nulls.contains(field.raw())) {
             batch.addNull();
         } else if (binary[column]) {
             try {

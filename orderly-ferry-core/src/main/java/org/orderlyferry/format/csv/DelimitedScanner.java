@@ -21,8 +21,17 @@ final class DelimitedScanner implements AutoCloseable {
     private static final int END = -1;
     private static final int LONGEST = 256 * 1024 * 1024;
 
-    /** One value. */
-    record Field(String text, boolean quoted) {}
+    /**
+     * One value.
+     *
+     * @param raw as it is written, with its escapes, which a word for null may have
+     */
+    record Field(String text, String raw, boolean quoted) {
+
+        Field(String text, boolean quoted) {
+            this(text, text, quoted);
+        }
+    }
 
     /** One record and the line on which it begins. */
     record Scanned(List<Field> fields, long line) {}
@@ -147,11 +156,23 @@ final class DelimitedScanner implements AutoCloseable {
             quoted(text, at);
             return new Field(text.toString(), true);
         }
+        StringBuilder raw = null;
         while (peek() != END && peek() != '\n' && peek() != '\r' && !startsWith(dialect.delimiter())) {
-            text.append(escaped() ? meant(take()) : take());
+            if (escaped()) {
+                raw = raw == null ? new StringBuilder(text) : raw;
+                raw.append(dialect.escape()).append((char) peek());
+                text.append(meant(take()));
+            } else {
+                char c = take();
+                text.append(c);
+                if (raw != null) {
+                    raw.append(c);
+                }
+            }
             mustEnd(text, at);
         }
-        return new Field(trimmed(text.toString()), false);
+        String value = trimmed(text.toString());
+        return new Field(value, raw == null ? value : trimmed(raw.toString()), false);
     }
 
     private void quoted(StringBuilder text, long at) {
