@@ -24,6 +24,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.profile.Proposal;
@@ -93,6 +94,8 @@ final class FilePlace implements FileTables {
     private <T> T looking(Supplier<T> look) {
         try {
             return look.get();
+        } catch (OutOfMemoryError e) {
+            throw LargeRecords.tooLarge(new Origin("", file.shown(), 0, true));
         } catch (MalformedFileException e) {
             if (!e.isOfEncoding()) {
                 throw e;
@@ -198,8 +201,8 @@ final class FilePlace implements FileTables {
                 "line " + e.origin().line() + ": " + e.what() + "; it is shown as if in "
                         + seen.text("encoding").orElseThrow())));
         return TableProfile.of(
-                () -> format.read(file, table, table.columnNames(), seen, new Oddities(table.name(), broken)),
-                () -> format.read(file, table, table.columnNames(), seen, why -> {}),
+                () -> open(table, table.columnNames(), seen, new Oddities(table.name(), broken)),
+                () -> open(table, table.columnNames(), seen, why -> {}),
                 known.outline.findings(),
                 broken);
     }
@@ -241,7 +244,7 @@ final class FilePlace implements FileTables {
     private RecordReader counted(TableName name) {
         TableDefinition table = known(name).outline.table();
         mustBeReadable();
-        return format.read(file, table, table.columnNames(), settings, why -> {});
+        return open(table, table.columnNames(), settings, why -> {});
     }
 
     /** From the first records' size and the file's: reading all of it to plan would take as long as the work. */
@@ -302,12 +305,16 @@ final class FilePlace implements FileTables {
     RecordReader raw(TableName name) {
         TableDefinition table = known(name).outline.table();
         mustBeReadable();
-        return format.read(file, table, table.columnNames(), settings, rejects);
+        return open(table, table.columnNames(), settings, rejects);
     }
 
     private RecordReader raw(Slice slice, TableDefinition table) {
         mustBeReadable();
-        return format.read(file, table, slice.columns(), settings, rejects);
+        return open(table, slice.columns(), settings, rejects);
+    }
+
+    private RecordReader open(TableDefinition table, List<String> columns, FileSettings how, Rejects hears) {
+        return new LargeRecords(format.read(file, table, columns, how, hears), file.shown());
     }
 
     @Override

@@ -9,7 +9,6 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.Statement;
 import java.util.List;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -21,27 +20,12 @@ class HugeValueTest {
     @TempDir
     private Path folder;
 
-    private String ferry(String... arguments) throws Exception {
-        Path log = folder.resolve("log");
-        List<String> command = new java.util.ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-Xmx512m",
-                // as the launcher has it
-                "-XX:+UseSerialGC",
-                "-cp",
-                System.getProperty("java.class.path"),
-                "org.orderlyferry.cli.Main"));
-        command.addAll(List.of(arguments));
-        Process process = new ProcessBuilder(command)
-                .redirectErrorStream(true)
-                .redirectOutput(log.toFile())
-                .start();
-        assertThat(process.waitFor(5, TimeUnit.MINUTES)).isTrue();
-        String told = java.nio.file.Files.readString(log);
-        assertThat(process.exitValue())
-                .as(String.join(" ", arguments) + "\n" + told)
+    private static String ferry(String... arguments) throws Exception {
+        FerryProcess ferry = FerryProcess.run("512m", arguments);
+        assertThat(ferry.code())
+                .as(String.join(" ", arguments) + "\n" + ferry.told())
                 .isZero();
-        return told;
+        return ferry.told();
     }
 
     @Test

@@ -210,4 +210,44 @@ class ScriptsTest {
         Ferry back = Ferry.run("convert", to, folder.resolve("back.sql"), "--to-setting", "encoding=ISO-8859-1");
         assertThat(back.err()).contains("a script is written in UTF-8");
     }
+
+    @Test
+    void aBadListOfValuesIsOneRejectAndTheOthersFollow() throws Exception {
+        Path script = Files.writeString(
+                folder.resolve("lists.sql"),
+                """
+                -- SQLite
+                PRAGMA foreign_keys=OFF;
+                BEGIN TRANSACTION;
+                CREATE TABLE "of VALUES" (id integer, note text);
+                INSERT INTO "of VALUES" VALUES
+                  (1, 'a (b), c'), /* none, (9, 'x') */ (2, soon()), -- (8, 'y')
+                  (3), (4, 'd''); e'), (5,-5)
+                  ON CONFLICT (id) DO UPDATE SET note = 'f;(';
+                INSERT INTO other VALUES (1, 'not ours; (');
+                INSERT INTO "of VALUES" (note, id) VALUES('--', +6);
+                COMMIT;
+                """);
+        Path rejects = folder.resolve("rejects.csv");
+        Path to = folder.resolve("lists.jsonl");
+        Ferry ferry = Ferry.run("convert", script, to, "--from-setting", "dialect=sqlite", "--rejects", rejects);
+        assertThat(ferry.out()).as(ferry.err()).contains("6 read = 4 written + 2 rejected");
+        assertThat(Files.readAllLines(to))
+                .containsExactly(
+                        "{\"id\":1,\"note\":\"a (b), c\"}",
+                        "{\"id\":4,\"note\":\"d'); e\"}",
+                        "{\"id\":5,\"note\":\"-5\"}",
+                        "{\"id\":6,\"note\":\"--\"}");
+        assertThat(Files.readString(rejects)).contains(",6,", "the function SOON", ",7,", "1 values, but there are 2");
+        Files.writeString(script, Files.readString(script).replaceAll("(?s)5,-5.*", "5,"));
+        Ferry cut = Ferry.run(
+                "convert",
+                script,
+                folder.resolve("cut.jsonl"),
+                "--from-setting",
+                "dialect=sqlite",
+                "--rejects",
+                rejects);
+        assertThat(cut.err()).contains("line 5", "the file ends in the middle of the statement that begins here");
+    }
 }

@@ -13,9 +13,9 @@ import java.util.regex.Pattern;
  *
  * @param table the table's name, without its schema
  * @param columns those that it names; empty for all
- * @param valuesAt where the values begin in the statement; negative where they stand in the lines behind it
+ * @param inLines whether the records stand in the lines behind the statement, and not in lists of values
  */
-record DataStatement(String table, List<String> columns, int valuesAt) {
+record DataStatement(String table, List<String> columns, boolean inLines) {
 
     private static final String NAME = "(?:\"(?:[^\"]|\"\")+\"|`(?:[^`]|``)+`|\\[[^\\]]+\\]|[\\w$\\u0080-\\u00FF]+)";
     private static final Pattern INSERT = Pattern.compile(
@@ -34,13 +34,13 @@ record DataStatement(String table, List<String> columns, int valuesAt) {
         if (start.startsWith("INSERT") || start.startsWith("REPLACE")) {
             Matcher matcher = INSERT.matcher(sql).region(0, Math.min(sql.length(), LONGEST_HEAD));
             return matcher.lookingAt()
-                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), matcher.end()))
+                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), false))
                     : Optional.empty();
         }
         if (start.startsWith("COPY")) {
             Matcher matcher = COPY.matcher(sql);
             return matcher.matches()
-                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), -1))
+                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), true))
                     : Optional.empty();
         }
         return Optional.empty();

@@ -174,7 +174,7 @@ public final class ScriptFormat implements FileFormat {
                 Optional<DataStatement> data = DataStatement.of(sql);
                 if (data.isEmpty()) {
                     tables.take(sql);
-                } else if (data.get().valuesAt() < 0) {
+                } else if (data.get().inLines()) {
                     skipBlock(input);
                 }
             }

@@ -18,7 +18,10 @@ import org.orderlyferry.problem.PlaceException;
  */
 final class ScriptInput implements AutoCloseable {
 
-    /** A statement that is longer has a quote that isn't closed, or is none that anybody should keep in memory. */
+    /** What stands before lists of values. */
+    private static final Pattern VALUES = Pattern.compile("(?is)^\\s*(?:INSERT|REPLACE)\\s.*\\bVALUES\\s*$");
+
+    /** What is longer has a quote that isn't closed, or is none that anybody should keep in memory. */
     private static final int LONGEST = 512 * 1024 * 1024;
 
     private static final Pattern CONDITIONAL = Pattern.compile("M?!\\d*(.*)\\*", Pattern.DOTALL);
@@ -35,6 +38,10 @@ final class ScriptInput implements AutoCloseable {
     private String delimiter = ";";
     private long line = 1;
     private long statementLine;
+    /** The line on which the statement began whose lists of values are read. */
+    private long insertLine;
+
+    private boolean inValues;
 
     /**
      * Opens a script.
@@ -55,7 +62,7 @@ final class ScriptInput implements AutoCloseable {
         }
     }
 
-    /** The line on which the last statement began. */
+    /** The line on which the last statement, or list of values, began. */
     long line() {
         return statementLine;
     }
@@ -64,15 +71,22 @@ final class ScriptInput implements AutoCloseable {
         return new Origin(table, shown, at, true);
     }
 
-    /** The next statement, without comments before it and without what ends it; null behind the last. */
+    /**
+     * The next statement, without comments before it and without what ends it; of one that brings records in lists of
+     * values only what stands before the first, since it may be of any length: {@link #tuple} gives these.
+     *
+     * @return null behind the last
+     */
     String next() {
+        if (inValues) {
+            endStatement();
+        }
         StringBuilder text = new StringBuilder();
         while (true) {
             int c = peek();
             if (c == END) {
                 if (!text.toString().isBlank()) {
-                    throw new MalformedFileException(
-                            origin("", statementLine), "the file ends in the middle of the statement that begins here");
+                    throw cutShort(statementLine);
                 }
                 return null;
             }
@@ -82,11 +96,6 @@ final class ScriptInput implements AutoCloseable {
             if (text.isEmpty()) {
                 statementLine = line;
             }
-            if (text.length() > LONGEST) {
-                throw new MalformedFileException(
-                        origin("", statementLine),
-                        "a statement of more than 512 MB begins here: is a quote not closed?");
-            }
             if (endsHere(c)) {
                 if (text.toString().isBlank()) {
                     text.setLength(0);
@@ -94,23 +103,101 @@ final class ScriptInput implements AutoCloseable {
                 }
                 return text.toString().strip();
             }
-            switch (c) {
-                case '\'', '"', '`' -> quoted(text, (char) take());
-                case '-' -> dash(text);
-                case '#' -> {
-                    if (backslashes) {
-                        restOfLine();
-                    } else {
-                        text.append((char) take());
-                    }
-                }
-                case '/' -> slash(text);
-                case '$' -> dollar(text);
-                default -> text.append((char) take());
+            if (c == '(' && VALUES.matcher(text).find()) {
+                inValues = true;
+                insertLine = statementLine;
+                return text.toString();
             }
+            token(c, text);
             if (isDelimiterLine(text)) {
                 text.setLength(0);
             }
+        }
+    }
+
+    /**
+     * The next list of values of the statement, in its parentheses; {@link #line} is then the line on which it begins.
+     *
+     * @return null behind the last
+     */
+    String tuple() {
+        StringBuilder text = new StringBuilder();
+        while (peek() != '(') {
+            int c = peek();
+            if (c == END) {
+                throw cutShort(insertLine);
+            }
+            if (endsHere(c)) {
+                inValues = false;
+                return null;
+            }
+            if (Character.isWhitespace(c) || c == ',') {
+                take();
+                continue;
+            }
+            token(c, text);
+            if (!text.toString().isBlank()) {
+                // what the system is to do with the records, or with those that are there already
+                endStatement();
+                return null;
+            }
+        }
+        statementLine = line;
+        text.setLength(0);
+        int depth = 0;
+        do {
+            int c = peek();
+            if (c == END) {
+                throw cutShort(insertLine);
+            }
+            depth += c == '(' ? 1 : c == ')' ? -1 : 0;
+            token(c, text);
+        } while (depth > 0);
+        return text.toString();
+    }
+
+    /** Goes behind the statement that has begun, and keeps nothing of it. */
+    private void endStatement() {
+        inValues = false;
+        StringBuilder scrap = new StringBuilder();
+        for (int c = peek(); !endsHere(c); c = peek()) {
+            if (c == END) {
+                throw cutShort(insertLine);
+            }
+            token(c, scrap);
+            // what stands before a quote says what may stand in it
+            scrap.delete(0, Math.max(0, scrap.length() - 2));
+        }
+    }
+
+    private MalformedFileException cutShort(long at) {
+        return new MalformedFileException(
+                origin("", at), "the file ends in the middle of the statement that begins here");
+    }
+
+    /** Takes a character, or all of what it begins: a text in quotes, or a comment, which is left out. */
+    private void token(int c, StringBuilder text) {
+        mustEnd(text);
+        switch (c) {
+            case '\'', '"', '`' -> quoted(text, (char) take());
+            case '-' -> dash(text);
+            case '#' -> {
+                if (backslashes) {
+                    restOfLine();
+                } else {
+                    text.append((char) take());
+                }
+            }
+            case '/' -> slash(text);
+            case '$' -> dollar(text);
+            default -> text.append((char) take());
+        }
+    }
+
+    private void mustEnd(StringBuilder text) {
+        if (text.length() > LONGEST) {
+            throw new MalformedFileException(
+                    origin("", statementLine), "a statement of more than 512 MB begins here: is a quote not closed?");
         }
     }
 
@@ -164,11 +251,7 @@ final class ScriptInput implements AutoCloseable {
                 }
                 text.append((char) take());
             }
-            if (text.length() > LONGEST) {
-                throw new MalformedFileException(
-                        origin("", statementLine),
-                        "a statement of more than 512 MB begins here: is a quote not closed?");
-            }
+            mustEnd(text);
         }
     }
 

@@ -29,7 +29,7 @@ final class ScriptReader implements RecordReader {
     private final TableDefinition table;
     private final int[] wanted;
     private final Rejects rejects;
-    private ValueParser values;
+    private boolean inInsert;
     private boolean inBlock;
     private List<Integer> places = List.of();
 
@@ -60,7 +60,7 @@ final class ScriptReader implements RecordReader {
         while (!batch.isFull()) {
             if (inBlock) {
                 block(batch);
-            } else if (values != null) {
+            } else if (inInsert) {
                 insert(batch);
             } else if (!nextStatement()) {
                 break;
@@ -77,7 +77,7 @@ final class ScriptReader implements RecordReader {
                 continue;
             }
             boolean mine = data.get().table().equals(whole.name().name());
-            boolean block = data.get().valuesAt() < 0;
+            boolean block = data.get().inLines();
             if (block) {
                 input.endLine();
             }
@@ -91,7 +91,7 @@ final class ScriptReader implements RecordReader {
             if (block) {
                 inBlock = true;
             } else {
-                values = new ValueParser(sql, data.get().valuesAt(), scripting.hasBackslashes());
+                inInsert = true;
             }
             return true;
         }
@@ -130,22 +130,20 @@ final class ScriptReader implements RecordReader {
     }
 
     private void insert(RecordBatch batch) {
-        long line = input.line();
-        List<ScriptValue> record;
-        try {
-            record = values.next();
-        } catch (IllegalArgumentException e) {
-            values = null;
-            rejects.reject(new MalformedFileException(
-                    input.origin(table.name().toString(), line),
-                    "in the statement that begins here, " + e.getMessage()));
+        String tuple = input.tuple();
+        if (tuple == null) {
+            inInsert = false;
             return;
         }
-        if (record == null) {
-            values = null;
-        } else {
-            add(batch, record, line);
+        List<ScriptValue> record;
+        try {
+            record = new ValueParser(tuple, scripting.hasBackslashes()).record();
+        } catch (IllegalArgumentException e) {
+            rejects.reject(new MalformedFileException(
+                    input.origin(table.name().toString(), input.line()), "the record " + e.getMessage()));
+            return;
         }
+        add(batch, record, input.line());
     }
 
     private void block(RecordBatch batch) {

@@ -22,30 +22,21 @@ final class ValueParser {
     /**
      * A parser.
      *
+     * @param tuple a list of values in its parentheses
      * @param backslashes whether a backslash in any string stands for something else
      */
-    ValueParser(String sql, int from, boolean backslashes) {
-        this.sql = sql;
-        this.at = from;
+    ValueParser(String tuple, boolean backslashes) {
+        this.sql = tuple;
         this.backslashes = backslashes;
     }
 
     /**
-     * The next record's values.
+     * The values.
      *
-     * @return null behind the last
      * @throws IllegalArgumentException if what stands there is no list of values
      */
-    List<ScriptValue> next() {
-        blanks();
-        if (at < sql.length() && sql.charAt(at) == ',') {
-            at++;
-            blanks();
-        }
-        if (at >= sql.length() || sql.charAt(at) != '(') {
-            return null;
-        }
-        at++;
+    List<ScriptValue> record() {
+        must('(');
         List<ScriptValue> values = new ArrayList<>();
         do {
             values.add(expression());
@@ -341,6 +332,6 @@ final class ValueParser {
     }
 
     private static IllegalArgumentException wrong(String what) {
-        return new IllegalArgumentException("the list of values " + what);
+        return new IllegalArgumentException("has a list of values that " + what);
     }
 }

@@ -1,0 +1,61 @@
+package org.orderlyferry.file;
+
+import java.util.List;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.problem.Origin;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+
+/** Tells where in a file the record stands that is too large for this process's memory. */
+final class LargeRecords implements RecordReader {
+
+    private final RecordReader reader;
+    private final String shown;
+    private long line;
+
+    LargeRecords(RecordReader reader, String shown) {
+        this.reader = reader;
+        this.shown = shown;
+    }
+
+    /** What is to be said when a file's part is too large. */
+    static MalformedFileException tooLarge(Origin before) {
+        return new MalformedFileException(
+                before,
+                (before.line() == 0
+                                ? "holds a value"
+                                : "a record that begins here or in the lines behind holds a value")
+                        + " that takes more memory than this process has ("
+                        + Runtime.getRuntime().maxMemory() / 1024 / 1024
+                        + " MB; -Xmx gives it more)");
+    }
+
+    @Override
+    public TableDefinition table() {
+        return reader.table();
+    }
+
+    @Override
+    public boolean read(RecordBatch batch) {
+        try {
+            boolean any = reader.read(batch);
+            line = any ? batch.origin(batch.rows() - 1).line() : line;
+            return any;
+        } catch (OutOfMemoryError e) {
+            line = batch.rows() > 0 ? batch.origin(batch.rows() - 1).line() : line;
+            throw tooLarge(new Origin(table().name().toString(), shown, Math.max(1, line), true));
+        }
+    }
+
+    @Override
+    public List<Finding> findings() {
+        return reader.findings();
+    }
+
+    @Override
+    public void close() {
+        reader.close();
+    }
+}
