@@ -9,6 +9,7 @@ import java.util.stream.Collectors;
 import org.orderlyferry.file.FileTables;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
@@ -25,6 +26,7 @@ record FileView(
         TableProfile profile,
         List<List<String>> keys,
         List<Finding> odd,
+        List<LeftBehind> leftBehind,
         long bytes) {
 
     private static final int SHOWN = 24;
@@ -45,6 +47,7 @@ record FileView(
                 profile,
                 proposal.keys(),
                 odd,
+                place.leftBehind(),
                 place.bytes(name).orElse(-1));
     }
 
@@ -87,6 +90,7 @@ record FileView(
         console.line("");
         console.line(keysLine());
         new Report(console).notes("Odd", odd);
+        new Report(console).notes("Can't be carried", leftBehind);
         if (proposed) {
             console.line("");
             console.line("To keep these definitions and change them: ferry look " + address
@@ -140,6 +144,7 @@ record FileView(
             k.forEach(key::add);
         });
         root.set("odd", Report.findings(odd.stream()));
+        root.set("leftBehind", Report.leftBehind(leftBehind));
         return root;
     }
 }

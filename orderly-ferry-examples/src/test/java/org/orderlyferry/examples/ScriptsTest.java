@@ -250,4 +250,28 @@ class ScriptsTest {
                 rejects);
         assertThat(cut.err()).contains("line 5", "the file ends in the middle of the statement that begins here");
     }
+
+    @Test
+    void whatOnlyAServerCouldFollowIsTold() throws Exception {
+        Path script = Files.writeString(
+                folder.resolve("changes.sql"),
+                """
+                -- SQLite
+                PRAGMA foreign_keys=OFF;
+                CREATE TABLE label (id integer primary key, note text);
+                INSERT INTO label VALUES (1,'moss');
+                INSERT INTO label SELECT 2, 'fern';
+                INSERT INTO label SELECT 3, 'fern';
+                UPDATE label SET note = 'x';
+                INSERT INTO nowhere VALUES (1), (2);
+                DELETE FROM sqlite_sequence;
+                INSERT INTO sqlite_sequence VALUES('label',1);
+                """);
+        Ferry convert = Ferry.run("convert", script, folder.resolve("changes.csv"), "--from-setting", "dialect=sqlite");
+        assertThat(convert.out())
+                .contains("Left behind (3)", "statement INSERT: 2 of them, the first in line 5")
+                .contains("statement UPDATE: in line 7", "records nowhere: the script doesn't make the table");
+        assertThat(Ferry.run("look", script, "--setting", "dialect=sqlite").out())
+                .contains("Can't be carried (3)");
+    }
 }
