@@ -274,4 +274,29 @@ class ScriptsTest {
         assertThat(Ferry.run("look", script, "--setting", "dialect=sqlite").out())
                 .contains("Can't be carried (3)");
     }
+
+    @Test
+    void linesOfCopyMayHaveAnyEscapeOfPostgres() throws Exception {
+        Path script = Files.writeString(
+                folder.resolve("copy.sql"),
+                """
+                -- PostgreSQL database dump
+                CREATE TABLE label (id integer, note text, scan bytea);
+                COPY label (id, note, scan) FROM stdin;
+                1\ta\\\tb\\tc\\101\\x42C\\\\N\t\\\\x0001
+                2\t\\N\t\\N
+                3\t\\303\\244\\q\t\\\\x
+                \\.
+                """);
+        Path to = folder.resolve("copy.jsonl");
+        assertThat(Ferry.run("convert", script, to).code()).isZero();
+        assertThat(Files.readAllLines(to))
+                .containsExactly(
+                        "{\"id\":1,\"note\":\"a\\tb\\tcABC\\\\N\",\"scan\":\"AAE=\"}",
+                        "{\"id\":2,\"note\":null,\"scan\":null}",
+                        "{\"id\":3,\"note\":\"äq\",\"scan\":\"\"}");
+        Files.writeString(script, Files.readString(script).replace("FROM stdin", "FROM stdin WITH (FORMAT csv)"));
+        assertThat(Ferry.run("convert", script, folder.resolve("no.jsonl")).err())
+                .contains("line 3", "COPY WITH (FORMAT csv) isn't read");
+    }
 }

@@ -7,6 +7,8 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.problem.Origin;
 
 /**
  * The head of a statement that brings records.
@@ -14,8 +16,9 @@ import java.util.regex.Pattern;
  * @param table the table's name, without its schema
  * @param columns those that it names; empty for all
  * @param inLines whether the records stand in the lines behind the statement, and not in lists of values
+ * @param options how they are written there; empty for PostgreSQL's own text
  */
-record DataStatement(String table, List<String> columns, boolean inLines) {
+record DataStatement(String table, List<String> columns, boolean inLines, String options) {
 
     private static final String NAME = "(?:\"(?:[^\"]|\"\")+\"|`(?:[^`]|``)+`|\\[[^\\]]+\\]|[\\w$\\u0080-\\u00FF]+)";
     private static final Pattern INSERT = Pattern.compile(
@@ -23,8 +26,10 @@ record DataStatement(String table, List<String> columns, boolean inLines) {
                     + NAME + ")\\s*(\\((?:[^()])*\\)\\s*)?(?:OVERRIDING\\s+\\w+\\s+VALUE\\s+)?VALUES\\s*",
             Pattern.CASE_INSENSITIVE);
     private static final Pattern COPY = Pattern.compile(
-            "\\s*COPY\\s+((?:" + NAME + "\\s*\\.\\s*)?" + NAME + ")\\s*(\\((?:[^()])*\\)\\s*)?FROM\\s+STDIN.*",
+            "\\s*COPY\\s+((?:" + NAME + "\\s*\\.\\s*)?" + NAME + ")\\s*(\\((?:[^()])*\\)\\s*)?FROM\\s+STDIN(.*)",
             Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
+    private static final Pattern TEXT =
+            Pattern.compile("\\s*(?:WITH\\s*)?(?:\\(\\s*FORMAT\\s+'?text'?\\s*\\)\\s*)?", Pattern.CASE_INSENSITIVE);
     private static final Pattern ONE = Pattern.compile(NAME);
     private static final int LONGEST_HEAD = 64 * 1024;
 
@@ -34,16 +39,32 @@ record DataStatement(String table, List<String> columns, boolean inLines) {
         if (start.startsWith("INSERT") || start.startsWith("REPLACE")) {
             Matcher matcher = INSERT.matcher(sql).region(0, Math.min(sql.length(), LONGEST_HEAD));
             return matcher.lookingAt()
-                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), false))
+                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), false, ""))
                     : Optional.empty();
         }
         if (start.startsWith("COPY")) {
             Matcher matcher = COPY.matcher(sql);
             return matcher.matches()
-                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), true))
+                    ? Optional.of(new DataStatement(
+                            last(matcher.group(1)), names(matcher.group(2)), true, options(matcher.group(3))))
                     : Optional.empty();
         }
         return Optional.empty();
+    }
+
+    private static String options(String text) {
+        return TEXT.matcher(text).matches() ? "" : text.strip();
+    }
+
+    /**
+     * Sees to it that lines behind it can be read.
+     *
+     * @throws MalformedFileException if they are written in another way than PostgreSQL's own
+     */
+    void mustBeText(Origin origin) {
+        if (!options.isEmpty()) {
+            throw new MalformedFileException(origin, "COPY " + options + " isn't read, only PostgreSQL's own text");
+        }
     }
 
     private static String last(String qualified) {

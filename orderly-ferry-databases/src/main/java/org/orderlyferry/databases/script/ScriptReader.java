@@ -87,6 +87,7 @@ final class ScriptReader implements RecordReader {
                 }
                 continue;
             }
+            data.get().mustBeText(input.origin(table.name().toString(), input.line()));
             places = places(data.get().columns());
             if (block) {
                 inBlock = true;
@@ -155,38 +156,7 @@ final class ScriptReader implements RecordReader {
             inBlock = false;
             return;
         }
-        List<ScriptValue> record = new ArrayList<>();
-        for (String field : text.split("\t", -1)) {
-            record.add(
-                    field.equals("\\N") ? ScriptValue.NULL : new ScriptValue(ScriptValue.Kind.TEXT, unescaped(field)));
-        }
-        add(batch, record, input.line());
-    }
-
-    private static String unescaped(String field) {
-        if (field.indexOf('\\') < 0) {
-            return field;
-        }
-        StringBuilder text = new StringBuilder();
-        for (int i = 0; i < field.length(); i++) {
-            char c = field.charAt(i);
-            if (c != '\\' || i + 1 == field.length()) {
-                text.append(c);
-                continue;
-            }
-            char next = field.charAt(++i);
-            text.append(
-                    switch (next) {
-                        case 'b' -> '\b';
-                        case 'f' -> '\f';
-                        case 'n' -> '\n';
-                        case 'r' -> '\r';
-                        case 't' -> '\t';
-                        case 'v' -> '\u000B';
-                        default -> next;
-                    });
-        }
-        return text.toString();
+        add(batch, CopyLine.fields(text), input.line());
     }
 
     private void add(RecordBatch batch, List<ScriptValue> record, long line) {
