@@ -1,16 +1,11 @@
 package org.orderlyferry.databases.script;
 
-import java.io.IOException;
-import java.io.InputStream;
 import java.nio.charset.Charset;
-import java.nio.charset.StandardCharsets;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.orderlyferry.format.DecodedInput;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
-import org.orderlyferry.problem.PlaceException;
 
 /**
  * A script, statement by statement. Its bytes are taken for characters one by one (as ISO 8859-1 does), since a script
@@ -25,18 +20,13 @@ final class ScriptInput implements AutoCloseable {
     private static final int LONGEST = 512 * 1024 * 1024;
 
     private static final Pattern CONDITIONAL = Pattern.compile("M?!\\d*(.*)\\*", Pattern.DOTALL);
-    private static final int END = -1;
-    private static final int BUFFER = 128 * 1024;
+    private static final int END = ScriptBytes.END;
     private static final String DELIMITER = "DELIMITER ";
 
-    private final InputStream in;
-    private final byte[] buffer = new byte[BUFFER];
-    private int at;
-    private int filled;
+    private final ScriptBytes bytes;
     private final String shown;
     private final boolean backslashes;
     private String delimiter = ";";
-    private long line = 1;
     private long statementLine;
     /** The line on which the statement began whose lists of values are read. */
     private long insertLine;
@@ -52,14 +42,7 @@ final class ScriptInput implements AutoCloseable {
     ScriptInput(FileSource file, Charset encoding, boolean backslashes) {
         this.shown = file.shown();
         this.backslashes = backslashes;
-        try {
-            // bytes of a UTF-8 script are looked at value by value: those of a binary string may be any
-            this.in = encoding.equals(StandardCharsets.UTF_8)
-                    ? file.open()
-                    : new DecodedInput(file.open(), encoding, at -> origin("", at));
-        } catch (IOException e) {
-            throw new PlaceException(shown, "can't be read: " + e.getMessage(), e);
-        }
+        this.bytes = new ScriptBytes(file, encoding);
     }
 
     /** The line on which the last statement, or list of values, began. */
@@ -94,7 +77,7 @@ final class ScriptInput implements AutoCloseable {
                 continue;
             }
             if (text.isEmpty()) {
-                statementLine = line;
+                statementLine = bytes.line();
             }
             if (endsHere(c)) {
                 if (text.toString().isBlank()) {
@@ -142,7 +125,7 @@ final class ScriptInput implements AutoCloseable {
                 return null;
             }
         }
-        statementLine = line;
+        statementLine = bytes.line();
         text.setLength(0);
         int depth = 0;
         do {
@@ -223,7 +206,7 @@ final class ScriptInput implements AutoCloseable {
             return true;
         }
         for (int i = 1; i < delimiter.length(); i++) {
-            if (look(i) != delimiter.charAt(i)) {
+            if (bytes.look(i) != delimiter.charAt(i)) {
                 return false;
             }
         }
@@ -348,7 +331,7 @@ final class ScriptInput implements AutoCloseable {
         if (peek() == END) {
             return null;
         }
-        statementLine = line;
+        statementLine = bytes.line();
         StringBuilder text = new StringBuilder();
         while (peek() != END && peek() != '\n') {
             text.append((char) take());
@@ -364,49 +347,15 @@ final class ScriptInput implements AutoCloseable {
     }
 
     private int peek() {
-        return at < filled ? buffer[at] & 0xFF : look(0);
-    }
-
-    /** A byte further on; what is in front of it stays. */
-    private int look(int further) {
-        if (at + further >= filled) {
-            System.arraycopy(buffer, at, buffer, 0, filled - at);
-            filled -= at;
-            at = 0;
-            try {
-                while (filled <= further) {
-                    int read = in.read(buffer, filled, buffer.length - filled);
-                    if (read < 0) {
-                        return END;
-                    }
-                    filled += read;
-                }
-            } catch (IOException e) {
-                throw failed(e);
-            }
-        }
-        return buffer[at + further] & 0xFF;
+        return bytes.peek();
     }
 
     private int take() {
-        int taken = peek();
-        if (taken != END) {
-            at++;
-            line += taken == '\n' ? 1 : 0;
-        }
-        return taken;
-    }
-
-    private RuntimeException failed(IOException e) {
-        return new PlaceException(shown, "can't be read: " + e.getMessage(), e);
+        return bytes.take();
     }
 
     @Override
     public void close() {
-        try {
-            in.close();
-        } catch (IOException e) {
-            throw failed(e);
-        }
+        bytes.close();
     }
 }
