@@ -299,4 +299,40 @@ class ScriptsTest {
         assertThat(Ferry.run("convert", script, folder.resolve("no.jsonl")).err())
                 .contains("line 3", "COPY WITH (FORMAT csv) isn't read");
     }
+
+    @Test
+    void listsOfADumpAreArraysAndGoBackIntoTheServer() throws Exception {
+        String old = Servers.newPostgres();
+        try (Connection connection = DriverManager.getConnection(old);
+                Statement statement = connection.createStatement()) {
+            statement.execute("CREATE TABLE label (id integer primary key, tags text[], n integer[], m numeric[],"
+                    + " at timestamp(3)[], dry boolean[], ratio double precision[], day date[])");
+            statement.execute(
+                    """
+                    INSERT INTO label VALUES
+                    (1, ARRAY['moss', E'a "b", c\\\\d\te', NULL, 'NULL', '', 'ä{}'], '{1,2,NULL}',
+                     '{1.50,12345678901234567890.123456789}', '{"2031-04-09 07:30:00.25"}', '{t,f,NULL}', '{0.1,NaN,-Infinity}',
+                     '{2031-04-09}'),
+                    (2, '{}', '{{1,2},{3,4}}', NULL, '{}', '{}', '{}', '{}')
+                    """);
+        }
+        Path script = folder.resolve("arrays.sql");
+        for (String bulk : new String[] {"false", "true"}) {
+            Ferry write = Ferry.run("convert", old, script, "--overwrite", "--to-setting", "bulk=" + bulk);
+            assertThat(write.code()).as(write.err()).isZero();
+            try (Place read = Places.open(script.toString())) {
+                assertThat(read.define(TableName.of("label"))
+                                .column("m")
+                                .orElseThrow()
+                                .type()
+                                .toString())
+                        .isEqualTo("DECIMAL ARRAY");
+            }
+            assertThat(Ferry.run("reconcile", old, script).out()).contains("1 of 1 table equal");
+            String back = Servers.newPostgres();
+            Ferry load = Ferry.run("load", script, back);
+            assertThat(load.code()).as(load.err()).isZero();
+            assertThat(Ferry.run("reconcile", old, back).out()).contains("1 of 1 table equal");
+        }
+    }
 }

@@ -1,15 +1,22 @@
 package org.orderlyferry.databases.postgresql;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.cfg.JsonNodeFeature;
+import com.fasterxml.jackson.databind.json.JsonMapper;
 import java.sql.SQLException;
 import org.orderlyferry.model.LogicalType;
 
 /** Values whose text PostgreSQL reads otherwise than it stands in value text. */
 final class CopyText {
 
-    private static final ObjectMapper JSON = new ObjectMapper();
+    /** Numbers keep all their digits. */
+    private static final ObjectMapper JSON = JsonMapper.builder()
+            .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
+            .disable(JsonNodeFeature.STRIP_TRAILING_BIGDECIMAL_ZEROES)
+            .build();
 
     private CopyText() {}
 

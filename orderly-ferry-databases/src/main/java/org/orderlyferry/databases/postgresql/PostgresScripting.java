@@ -124,8 +124,9 @@ final class PostgresScripting implements Scripting {
         if (lower.matches("time(stamp)?(\\(\\d\\))?")) {
             lower += " without time zone";
         }
-        // a list stands in a script in the system's own form
-        return lower.endsWith("[]") ? LogicalType.CLOB : PostgresTypes.logical(lower);
+        // several dimensions are one type, as they are to the system
+        String element = lower.replaceFirst("( ?\\[\\d*\\])+$", "");
+        return element.equals(lower) ? PostgresTypes.logical(lower) : LogicalType.arrayOf(type(element));
     }
 
     @Override

@@ -68,7 +68,7 @@ public final class ScriptFormat implements FileFormat {
                 "as literals of the chosen system",
                 List.of(
                         "what the chosen system can't hold is refused or told, as when it is loaded",
-                        "lists of PostgreSQL are read as text"));
+                        "INSERT … SELECT, UPDATE and the like are told and not done when read: no server runs them"));
     }
 
     @Override

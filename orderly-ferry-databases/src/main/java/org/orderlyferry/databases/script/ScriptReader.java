@@ -8,6 +8,7 @@ import java.util.Optional;
 import org.orderlyferry.databases.Scripting;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.BadValueException;
@@ -207,7 +208,7 @@ final class ScriptReader implements RecordReader {
             ScriptValue meant = value.kind() == ScriptValue.Kind.NUMBER
                     ? new ScriptValue(value.kind(), scripting.number(value.bytes(), column.type()))
                     : value;
-            byte[] bytes = bytes(column.type().name(), meant).getBytes(StandardCharsets.ISO_8859_1);
+            byte[] bytes = bytes(column.type(), meant).getBytes(StandardCharsets.ISO_8859_1);
             int bad = column.type().name().isBinary() ? -1 : Utf8.firstInvalid(bytes, 0, bytes.length);
             if (bad >= 0) {
                 throw MalformedFileException.ofEncoding(
@@ -225,22 +226,33 @@ final class ScriptReader implements RecordReader {
                     input.origin(table.name().toString(), line),
                     column.name(),
                     DataStatement.text(value.bytes()),
-                    "isn't hexadecimal, as binary values are written here");
+                    column.type().name().isBinary()
+                            ? "isn't hexadecimal, as binary values are written here"
+                            : e.getMessage());
         }
     }
 
     /** The value text, byte for character. */
-    private static String bytes(TypeName type, ScriptValue value) {
+    private static String bytes(LogicalType type, ScriptValue value) {
         String text = value.bytes();
-        if (type.isBinary()) {
+        if (type.name().isBinary()) {
             return value.kind() == ScriptValue.Kind.TEXT && text.startsWith("\\x")
                     ? new String(HexFormat.of().parseHex(text.substring(2)), StandardCharsets.ISO_8859_1)
                     : text;
         }
-        return switch (type) {
+        return switch (type.name()) {
             case BOOLEAN -> truth(text);
             case REAL, DOUBLE -> floating(text);
-            case DATE, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> moment(text, type);
+            case DATE, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> moment(text, type.name());
+            case ARRAY ->
+                text.startsWith("[") && !text.contains("=")
+                        ? text
+                        : ArrayLiteral.json(
+                                text,
+                                type.element(),
+                                t -> type.element().name().isApproximateNumber()
+                                        ? t
+                                        : bytes(type.element(), new ScriptValue(ScriptValue.Kind.TEXT, t)));
             case TIME -> seconds(text);
             default -> text;
         };

@@ -1,0 +1,118 @@
+package org.orderlyferry.databases.script;
+
+import java.util.function.UnaryOperator;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
+
+/** PostgreSQL's text of an array, {@code {1,NULL,"a \\"b\\""}}, as a JSON array. A character stands for each byte. */
+final class ArrayLiteral {
+
+    private final String text;
+    private final LogicalType element;
+    private final UnaryOperator<String> form;
+    private final StringBuilder json = new StringBuilder();
+    private int at;
+
+    private ArrayLiteral(String text, LogicalType element, UnaryOperator<String> form) {
+        this.text = text;
+        this.element = element;
+        this.form = form;
+    }
+
+    /**
+     * The JSON array, as the system's own {@code to_json} makes it.
+     *
+     * @param form an element as value text
+     * @throws IllegalArgumentException if the text is no array
+     */
+    static String json(String text, LogicalType element, UnaryOperator<String> form) {
+        ArrayLiteral literal = new ArrayLiteral(text, element, form);
+        if (text.startsWith("[")) {
+            // bounds other than from 1 on, which JSON has no word for
+            literal.at = text.indexOf('=') + 1;
+        }
+        literal.array();
+        if (literal.at != text.length()) {
+            throw literal.wrong();
+        }
+        return literal.json.toString();
+    }
+
+    private IllegalArgumentException wrong() {
+        return new IllegalArgumentException("is no array");
+    }
+
+    private char take() {
+        if (at == text.length()) {
+            throw wrong();
+        }
+        return text.charAt(at++);
+    }
+
+    private void array() {
+        if (take() != '{') {
+            throw wrong();
+        }
+        json.append('[');
+        char c = take();
+        if (c != '}') {
+            at--;
+            do {
+                json.append(json.charAt(json.length() - 1) == '[' ? "" : ",");
+                value();
+                c = take();
+            } while (c == ',');
+        }
+        if (c != '}') {
+            throw wrong();
+        }
+        json.append(']');
+    }
+
+    private void value() {
+        char first = take();
+        if (first == '{') {
+            at--;
+            array();
+            return;
+        }
+        boolean quoted = first == '"';
+        StringBuilder value = new StringBuilder();
+        for (char c = quoted ? take() : first; quoted ? c != '"' : c != ',' && c != '}'; c = take()) {
+            value.append(c == '\\' ? take() : c);
+        }
+        if (quoted) {
+            add(form.apply(value.toString()));
+            return;
+        }
+        at--;
+        if (value.toString().equalsIgnoreCase("NULL")) {
+            json.append("null");
+        } else {
+            add(form.apply(value.toString().strip()));
+        }
+    }
+
+    private void add(String value) {
+        boolean number = element.name().isExactNumber() || element.name().isApproximateNumber();
+        boolean bare = number && !value.isEmpty() && Character.isDigit(value.charAt(value.length() - 1))
+                || element.name() == TypeName.BOOLEAN
+                || element.name() == TypeName.JSON;
+        if (bare) {
+            json.append(value);
+            return;
+        }
+        json.append('"');
+        for (int i = 0; i < value.length(); i++) {
+            char c = value.charAt(i);
+            if (c == '"' || c == '\\') {
+                json.append('\\').append(c);
+            } else if (c < ' ') {
+                json.append(String.format("\\u%04x", (int) c));
+            } else {
+                json.append(c);
+            }
+        }
+        json.append('"');
+    }
+}
