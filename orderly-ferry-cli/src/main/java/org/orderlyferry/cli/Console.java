@@ -16,6 +16,8 @@ import org.orderlyferry.progress.StopSignal;
  */
 public record Console(PrintWriter out, PrintWriter err, Terminal terminal, StopSignal stop) {
 
+    private static final String DEEPER = "  ";
+
     private static final JsonMapper JSON =
             JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
 
@@ -25,6 +27,20 @@ public record Console(PrintWriter out, PrintWriter err, Terminal terminal, StopS
 
     void line(String text) {
         out.println(text);
+    }
+
+    /** A line that a terminal's edge would cut goes on below, further in; elsewhere it stays one line. */
+    void wrapped(String indent, String text) {
+        String rest = indent + text;
+        while (terminal.out() && rest.length() > terminal.columns()) {
+            int end = rest.lastIndexOf(' ', terminal.columns());
+            if (end <= indent.length() + DEEPER.length()) {
+                break;
+            }
+            line(rest.substring(0, end));
+            rest = indent + DEEPER + rest.substring(end + 1);
+        }
+        line(rest);
     }
 
     void json(JsonNode node) {

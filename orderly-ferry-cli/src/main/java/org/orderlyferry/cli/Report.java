@@ -82,15 +82,17 @@ final class Report {
         if (!things.isEmpty()) {
             console.line("");
             console.line(console.style().warning(heading + " (" + Amounts.count(things.size()) + ")"));
-            things.forEach(thing -> console.line("  " + thing));
+            things.forEach(thing -> console.wrapped("  ", thing.toString()));
         }
     }
 
     /** What became of all records, in one line. */
     static String sum(Console console, TransferResult result, Optional<RejectFile> rejects) {
         if (result.rejected() == 0) {
-            return console.style().good("All " + Amounts.count(result.rows(), "record") + " are in")
-                    + "; none was rejected.";
+            String all = result.rows() == 1
+                    ? "The one record is in"
+                    : "All " + Amounts.count(result.rows(), "record") + " are in";
+            return console.style().good(all) + "; none was rejected.";
         }
         return console.style().bad(Amounts.count(result.rejected(), "record") + " rejected")
                 + (result.rejected() == 1 ? ", with its reason in " : ", each with its reason in ")

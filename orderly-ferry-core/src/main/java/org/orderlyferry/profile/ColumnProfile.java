@@ -26,6 +26,7 @@ public final class ColumnProfile {
     private final String[] firstTexts = new String[ValueKind.values().length];
     private final List<String> examples = new ArrayList<>();
     private final DateReadings dates = new DateReadings();
+    private final Approximates approximates = new Approximates();
     private long values;
     private long nulls;
     private long empty;
@@ -77,18 +78,15 @@ public final class ColumnProfile {
         switch (kind) {
             case WHOLE -> whole(bytes, start, end);
             case DECIMAL, COMMA -> decimal(bytes, start, end);
-            case APPROXIMATE -> {
-                // the range of these is told as text
-            }
+            case APPROXIMATE -> approximates.add(text(bytes, start, end));
             case YEAR_LAST -> dates.add(YearLast.read(bytes, start, end), text(bytes, start, end), line);
             case TIME, TIMESTAMP, INSTANT -> seconds(bytes, start, end);
             default -> {
                 // nothing more to know
             }
         }
-        if (!kind.isNumber()) {
-            range(bytes, start, end);
-        }
+        // of numbers too: others in the column may make it text
+        range(bytes, start, end);
         if (examples.size() < EXAMPLES) {
             String text = text(bytes, start, end);
             if (!examples.contains(text)) {
@@ -212,27 +210,37 @@ public final class ColumnProfile {
         return List.copyOf(examples);
     }
 
-    /** The smallest value: of numbers where all are, else of texts by their code points. */
+    /** The smallest value: of numbers where all are, of days where all are, else of texts by their code points. */
     public Optional<String> smallest() {
         Optional<BigDecimal> number = numeric(smallestWhole == Long.MAX_VALUE ? null : smallestWhole, smallest, true);
-        return number.map(BigDecimal::toPlainString).or(() -> text(smallestText));
+        return approximates
+                .least(number)
+                .filter(t -> isAllNumbers())
+                .or(() -> dates.earliest().filter(t -> count(ValueKind.YEAR_LAST) == values))
+                .or(() -> text(smallestText));
     }
 
     /** The largest value, as {@link #smallest()}. */
     public Optional<String> largest() {
         Optional<BigDecimal> number = numeric(largestWhole == Long.MIN_VALUE ? null : largestWhole, largest, false);
-        return number.map(BigDecimal::toPlainString).or(() -> text(largestText));
+        return approximates
+                .most(number)
+                .filter(t -> isAllNumbers())
+                .or(() -> dates.latest().filter(t -> count(ValueKind.YEAR_LAST) == values))
+                .or(() -> text(largestText));
     }
 
     private Optional<BigDecimal> numeric(Long whole, BigDecimal other, boolean least) {
-        if (count(ValueKind.WHOLE) + count(ValueKind.DECIMAL) + count(ValueKind.COMMA) != values) {
-            return Optional.empty();
-        }
         BigDecimal one = whole == null ? null : BigDecimal.valueOf(whole);
         if (one == null || other == null) {
             return Optional.ofNullable(one == null ? other : one);
         }
         return Optional.of(least ? one.min(other) : one.max(other));
+    }
+
+    private boolean isAllNumbers() {
+        return count(ValueKind.WHOLE) + count(ValueKind.DECIMAL) + count(ValueKind.COMMA) + count(ValueKind.APPROXIMATE)
+                == values;
     }
 
     private static Optional<String> text(byte[] bytes) {

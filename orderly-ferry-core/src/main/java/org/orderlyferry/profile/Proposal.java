@@ -261,11 +261,11 @@ public record Proposal(
                             column,
                             String.format(
                                     Locale.ROOT,
-                                    "holds %,d %s and %,d %s, the first in line %d: '%s'",
-                                    count,
+                                    "is mixed: %s (%,d) and %s (%,d), the first of these in line %d: '%s'",
                                     plural,
-                                    column.count(other),
+                                    count,
                                     other.plural(),
+                                    column.count(other),
                                     column.firstLine(other),
                                     column.firstText(other)));
                     return;

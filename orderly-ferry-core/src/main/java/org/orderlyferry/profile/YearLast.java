@@ -6,10 +6,11 @@ package org.orderlyferry.profile;
  *
  * @param first the first number
  * @param second the second
+ * @param year the year
  * @param mark what stands in between
  * @param padded whether both have two digits
  */
-record YearLast(int first, int second, char mark, boolean padded) {
+record YearLast(int first, int second, int year, char mark, boolean padded) {
 
     private static final int MONTHS = 12;
     private static final int DAYS = 31;
@@ -40,7 +41,7 @@ record YearLast(int first, int second, char mark, boolean padded) {
                 part == 2 && digits[0] >= 1 && digits[0] <= 2 && digits[1] >= 1 && digits[1] <= 2 && digits[2] == 4;
         boolean day = numbers[0] >= 1 && numbers[1] >= 1 && numbers[0] <= DAYS && numbers[1] <= DAYS;
         return shaped && day && Math.min(numbers[0], numbers[1]) <= MONTHS
-                ? new YearLast(numbers[0], numbers[1], (char) mark, digits[0] == 2 && digits[1] == 2)
+                ? new YearLast(numbers[0], numbers[1], numbers[2], (char) mark, digits[0] == 2 && digits[1] == 2)
                 : null;
     }
 
@@ -52,5 +53,10 @@ record YearLast(int first, int second, char mark, boolean padded) {
     /** Whether the first number may be the month. */
     boolean canBeMonthFirst() {
         return first <= MONTHS;
+    }
+
+    /** A number that is larger for a later date. */
+    int order(boolean isDayFirst) {
+        return year * 10_000 + (isDayFirst ? second * 100 + first : first * 100 + second);
     }
 }

@@ -84,4 +84,17 @@ class LookTest {
                     .contains("2 records, 2 fields", "Weiße Heide", "\uD83C\uDF3F");
         }
     }
+
+    @Test
+    void theSmallestAndTheLargestAreThoseOfTheKindOfValue() throws Exception {
+        Path file = file(
+                "range.csv",
+                "code,day,ratio,size,part\n007,04/05/2031,1E-5,10,x\n900,14/06/2031,-2.5E3,9,1\n015,01/12/2030,7,-3,2\n");
+        assertThat(Ferry.run("look", file).out())
+                .containsPattern("code .* 007 +900 ")
+                .containsPattern("day .* 01/12/2030 +14/06/2031 ")
+                .containsPattern("ratio .* -2.5E3 +7 ")
+                .containsPattern("size .* -3 +10 ")
+                .containsPattern("part .* 1 +x ");
+    }
 }
