@@ -3,9 +3,14 @@ package org.orderlyferry.examples;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.apache.poi.ss.usermodel.Cell;
 import org.apache.poi.ss.usermodel.CellStyle;
 import org.apache.poi.ss.usermodel.CellType;
@@ -151,5 +156,70 @@ class SpreadsheetTest {
                         + "2023-03-16T00:00:00,12:00:00,18:00:00\r\n");
         Ferry asDate = Ferry.run("convert", xlsx, folder.resolve("no.csv"), "--type", "day=DATE");
         assertThat(asDate.err()).contains("line 2", "day", "2023-03-15T12:00:00");
+    }
+
+    /** The least that the standard asks of a file: one sheet, and no styles or shared texts. */
+    private Path bare(String name, String rows) throws Exception {
+        String types = "http://schemas.openxmlformats.org/package/2006/";
+        String office = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+        String main = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
+        String sheet = "application/vnd.openxmlformats-officedocument.spreadsheetml.";
+        Path file = folder.resolve(name);
+        try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(file))) {
+            Map<String, String> parts = new LinkedHashMap<>();
+            parts.put(
+                    "[Content_Types].xml",
+                    "<Types xmlns='" + types + "content-types'><Default Extension='rels' ContentType='application/"
+                            + "vnd.openxmlformats-package.relationships+xml'/><Override PartName='/xl/workbook.xml'"
+                            + " ContentType='" + sheet
+                            + "sheet.main+xml'/><Override PartName='/xl/sheet1.xml' ContentType='"
+                            + sheet + "worksheet+xml'/></Types>");
+            parts.put(
+                    "_rels/.rels",
+                    "<Relationships xmlns='" + types + "relationships'><Relationship Id='r1' Type='" + office
+                            + "/officeDocument' Target='xl/workbook.xml'/></Relationships>");
+            parts.put(
+                    "xl/_rels/workbook.xml.rels",
+                    "<Relationships xmlns='" + types + "relationships'><Relationship Id='r1' Type='" + office
+                            + "/worksheet' Target='sheet1.xml'/></Relationships>");
+            parts.put(
+                    "xl/workbook.xml",
+                    "<workbook xmlns='" + main + "' xmlns:r='" + office
+                            + "'><sheets><sheet name='label' sheetId='1' r:id='r1'/></sheets></workbook>");
+            parts.put(
+                    "xl/sheet1.xml", "<worksheet xmlns='" + main + "'><sheetData>" + rows + "</sheetData></worksheet>");
+            for (Map.Entry<String, String> part : parts.entrySet()) {
+                zip.putNextEntry(new ZipEntry(part.getKey()));
+                zip.write(part.getValue().getBytes(StandardCharsets.UTF_8));
+            }
+        }
+        return file;
+    }
+
+    @Test
+    void theBarestFileIsReadAndWhatHasNoValueIsRejected() throws Exception {
+        String head = "<row><c t='inlineStr'><is><t>id</t></is></c><c t='inlineStr'><is><t>size</t></is></c></row>";
+        Path file = bare(
+                "bare.xlsx",
+                head + "<row><c><v>1</v></c><c><v>2.5</v></c></row>"
+                        + "<row><c><v>2</v></c><c t='e'><v>#DIV/0!</v></c></row>"
+                        + "<row><c><v>3</v></c><c><f>A2*2</f></c></row>"
+                        + "<row><c><v>4</v></c><c><f>A2*2</f><v>7</v></c></row>"
+                        + "<row><c><v>abc</v></c><c><v>1E+2</v></c></row>"
+                        + "<row><c><v>6</v></c></row>");
+        Path csv = folder.resolve("bare.csv");
+        Path rejects = folder.resolve("rejects.csv");
+        Ferry ferry = Ferry.run("convert", file, csv, "--rejects", rejects);
+        assertThat(ferry.out()).as(ferry.err()).contains("6 read = 3 written + 3 rejected");
+        assertThat(Files.readString(csv)).isEqualTo("id,size\r\n1,2.5\r\n4,7.0\r\n6,\r\n");
+        assertThat(Files.readString(rejects))
+                .contains(",3,size,#DIV/0!,\"is an error", ",4,size,=A2*2,has no result", ",6,id,abc,");
+        Ferry dates = Ferry.run(
+                "convert",
+                bare("iso.xlsx", head + "<row><c t='d'><v>2031-04-09</v></c><c/></row>"),
+                csv,
+                "--overwrite");
+        assertThat(dates.code()).isEqualTo(3);
+        assertThat(dates.err()).contains("can't be read as a spreadsheet");
     }
 }

@@ -49,8 +49,9 @@ final class Cells {
         };
     }
 
+    /** A formula without a result is no empty cell: somebody sees a value there. */
     private static Kind formulaKind(String cached) {
-        return cached == null ? Kind.NOTHING : cached.startsWith("#") ? Kind.ERROR : Kind.TEXT;
+        return cached == null ? Kind.ERROR : cached.startsWith("#") ? Kind.ERROR : Kind.TEXT;
     }
 
     private static boolean isNumber(String text) {

@@ -117,7 +117,8 @@ public final class XlsxFormat implements FileFormat {
                 } else if (row.getRowNum() > headingRow) {
                     for (Cell cell : row) {
                         Cells.Kind kind = Cells.kind(cell);
-                        if (kind != Cells.Kind.NOTHING) {
+                        // an error is no value: its record is rejected, and the others say what the column holds
+                        if (kind != Cells.Kind.NOTHING && kind != Cells.Kind.ERROR) {
                             while (kinds.size() <= cell.getColumnIndex()) {
                                 kinds.add(EnumSet.noneOf(Cells.Kind.class));
                             }
@@ -126,7 +127,7 @@ public final class XlsxFormat implements FileFormat {
                     }
                 }
             }
-        } catch (ExcelReaderException e) {
+        } catch (ExcelReaderException | IllegalStateException e) {
             throw input.failed(e);
         }
         int width = Math.max(kinds.size(), names == null ? 0 : names.size());
@@ -188,7 +189,7 @@ public final class XlsxFormat implements FileFormat {
                     break;
                 }
             }
-        } catch (ExcelReaderException e) {
+        } catch (ExcelReaderException | IllegalStateException e) {
             throw input.failed(e);
         }
         return first;
@@ -262,7 +263,7 @@ public final class XlsxFormat implements FileFormat {
             rows.filter(r -> r.getRowNum() == headingRow)
                     .findFirst()
                     .ifPresent(r -> names.addAll(names(r, table.name(), new ArrayList<>())));
-        } catch (ExcelReaderException e) {
+        } catch (ExcelReaderException | IllegalStateException e) {
             throw input.failed(e);
         }
         // a column with values and no heading

@@ -9,6 +9,7 @@ import java.nio.file.StandardCopyOption;
 import java.util.Enumeration;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -47,8 +48,8 @@ final class XlsxInput implements AutoCloseable {
                 }
                 path = copied;
             }
-            mustBeInProportion(path.toFile());
-            this.workbook = new ReadableWorkbook(path.toFile(), new ReadingOptions(true, true));
+            boolean styled = look(path.toFile());
+            this.workbook = new ReadableWorkbook(path.toFile(), new ReadingOptions(styled, true));
             this.copy = Optional.ofNullable(copied);
         } catch (IOException | ExcelReaderException e) {
             delete(copied);
@@ -56,16 +57,23 @@ final class XlsxInput implements AutoCloseable {
         }
     }
 
-    /** A small part that grows without end was made to do harm. */
-    private void mustBeInProportion(File file) throws IOException {
+    /**
+     * Looks at the parts: a small one that grows without end was made to do harm.
+     *
+     * @return whether there is one of styles, without which the library can't look for formats
+     */
+    private static boolean look(File file) throws IOException {
+        boolean styled = false;
         try (ZipFile zip = new ZipFile(file)) {
             Enumeration<? extends ZipEntry> entries = zip.entries();
             while (entries.hasMoreElements()) {
                 ZipEntry entry = entries.nextElement();
                 BoundedExpansion.mustBeInProportion(
                         entry.getCompressedSize(), entry.getSize(), "its part " + entry.getName());
+                styled |= entry.getName().toLowerCase(Locale.ROOT).endsWith("styles.xml");
             }
         }
+        return styled;
     }
 
     private void delete(Path path) {
@@ -99,7 +107,7 @@ final class XlsxInput implements AutoCloseable {
                     if (read.isPresent()) {
                         return read.get();
                     }
-                } catch (ExcelReaderException | IllegalArgumentException e) {
+                } catch (ExcelReaderException | IllegalArgumentException | IllegalStateException e) {
                     throw failed(e);
                 }
             }

@@ -73,7 +73,7 @@ final class XlsxReader implements RecordReader {
                     record(row, batch);
                 }
             }
-        } catch (ExcelReaderException | java.io.UncheckedIOException e) {
+        } catch (ExcelReaderException | IllegalStateException | java.io.UncheckedIOException e) {
             throw input.failed(e);
         }
         return batch.rows() > 0;
@@ -118,11 +118,13 @@ final class XlsxReader implements RecordReader {
             return;
         }
         if (kind == Cells.Kind.ERROR) {
-            throw bad(
-                    row,
-                    definition,
-                    String.valueOf(cell.getRawValue()),
-                    "is an error of the spreadsheet, and no value");
+            throw cell.getRawValue() == null
+                    ? bad(
+                            row,
+                            definition,
+                            "=" + cell.getFormula(),
+                            "has no result in the file; a spreadsheet program that opens and saves it puts one there")
+                    : bad(row, definition, cell.getRawValue(), "is an error of the spreadsheet, and no value");
         }
         String text = text(row, cell, kind, definition);
         if (definition.type().name().isBinary()) {
