@@ -10,6 +10,9 @@ final class XmlFields {
 
     private static final String XSI = "http://www.w3.org/2001/XMLSchema-instance";
 
+    /** What a record's own text is called, which stands beside its elements or instead of them. */
+    private static final String OWN = "value";
+
     private final XmlInput input;
     private final RecordBatch batch;
     /** The first half of a surrogate pair whose second half is in the next piece of text; 0 for none. */
@@ -46,11 +49,24 @@ final class XmlFields {
                 sink.take(reader.getAttributeLocalName(i), start, batch.size(), false);
             }
         }
-        while (input.nextElement()) {
-            String name = input.name();
-            boolean nil = reader.getAttributeCount() > 0 && "true".equals(reader.getAttributeValue(XSI, "nil"));
-            int start = value();
-            sink.take(name, start, nil ? -1 : batch.size(), nested);
+        StringBuilder own = null;
+        for (int event = input.next();
+                event != XMLStreamConstants.END_ELEMENT && event != XMLStreamConstants.END_DOCUMENT;
+                event = input.next()) {
+            if (event == XMLStreamConstants.START_ELEMENT) {
+                String name = input.name();
+                boolean nil = reader.getAttributeCount() > 0 && "true".equals(reader.getAttributeValue(XSI, "nil"));
+                int start = value();
+                sink.take(name, start, nil ? -1 : batch.size(), nested);
+            } else if (reader.hasText() && event != XMLStreamConstants.COMMENT && !reader.isWhiteSpace()) {
+                own = own == null ? new StringBuilder() : own;
+                own.append(reader.getText());
+            }
+        }
+        if (own != null) {
+            int start = batch.size();
+            batch.append(own.toString().strip());
+            sink.take(OWN, start, batch.size(), false);
         }
     }
 
@@ -97,45 +113,11 @@ final class XmlFields {
     /** Reads on from the first element in a value, whose text until there is in the batch. */
     private int nested(int begun) {
         nested = true;
-        StringBuilder markup = new StringBuilder();
-        markup.append(escaped(new String(batch.bytes(), begun, batch.size() - begun, StandardCharsets.UTF_8)));
-        begin(markup);
-        int depth = 1;
-        int event = input.next();
-        while (event != XMLStreamConstants.END_DOCUMENT && (event != XMLStreamConstants.END_ELEMENT || depth > 0)) {
-            switch (event) {
-                case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA, XMLStreamConstants.SPACE ->
-                    markup.append(escaped(input.reader().getText()));
-                case XMLStreamConstants.START_ELEMENT -> {
-                    depth++;
-                    begin(markup);
-                }
-                case XMLStreamConstants.END_ELEMENT -> {
-                    depth--;
-                    markup.append("</").append(input.name()).append('>');
-                }
-                default -> {
-                    // comments and instructions are no part of a value
-                }
-            }
-            event = input.next();
-        }
+        String before = new String(batch.bytes(), begun, batch.size() - begun, StandardCharsets.UTF_8);
+        String markup = new Markup(input, escaped(before)).read();
         int start = batch.size();
-        batch.append(markup.toString().strip());
+        batch.append(markup.strip());
         return start;
-    }
-
-    private void begin(StringBuilder text) {
-        XMLStreamReader reader = input.reader();
-        text.append('<').append(input.name());
-        for (int i = 0; i < reader.getAttributeCount(); i++) {
-            text.append(' ')
-                    .append(reader.getAttributeLocalName(i))
-                    .append("=\"")
-                    .append(escaped(reader.getAttributeValue(i)).replace("\"", "&quot;"))
-                    .append('"');
-        }
-        text.append('>');
     }
 
     static String escaped(String text) {
