@@ -27,6 +27,7 @@ import org.dhatim.fastexcel.Worksheet;
 import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
 import org.dhatim.fastexcel.reader.Row;
+import org.dhatim.fastexcel.reader.Sheet;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.place.LoadMode;
@@ -45,8 +46,8 @@ public final class FormatBench {
 
     private static final int ROUNDS = Integer.getInteger("bench.rounds", 3);
     private static final long MEGABYTES = Long.getLong("bench.megabytes", 200);
-    /** A spreadsheet holds a million rows, and takes its time. */
-    private static final int SHEET_ROWS = Integer.getInteger("bench.sheetRows", 200_000);
+    /** So many rows go on a sheet, in the loop as in ours. */
+    private static final int SHEET_ROWS = 1_048_576;
 
     private static final String[] NAMES = {
         "id", "code", "note", "amount", "price", "ratio", "day", "moment", "flag", "remark"
@@ -77,25 +78,23 @@ public final class FormatBench {
 
     private void run() throws Exception {
         Path csv = folder.resolve("reading.csv");
-        long rows = sample(csv, MEGABYTES * 1_000_000, Integer.MAX_VALUE);
-        Path small = folder.resolve("sheet.csv");
-        sample(small, Long.MAX_VALUE, SHEET_ROWS);
+        long rows = sample(csv, MEGABYTES * 1_000_000);
         System.out.printf(
                 Locale.ROOT, "%,d rows, %d MB of CSV, %d rounds%n", rows, Files.size(csv) / 1_000_000, ROUNDS);
         List<Ratio> ratios = new ArrayList<>();
         lines(csv, ratios);
         xml(csv, ratios);
-        sheet(small, ratios);
+        sheet(csv, ratios);
         Report.print(ratios);
-        rates(csv, small);
+        rates(csv);
     }
 
-    private static long sample(Path csv, long bytes, int most) throws Exception {
+    private static long sample(Path csv, long bytes) throws Exception {
         long rows = 0;
         long size = 0;
         try (BufferedWriter out = Files.newBufferedWriter(csv)) {
             out.write(String.join(",", NAMES) + "\r\n");
-            while (size < bytes && rows < most) {
+            while (size < bytes) {
                 long i = ++rows;
                 String remark = i % 5 == 0
                         ? ""
@@ -241,7 +240,11 @@ public final class FormatBench {
                 Worksheet sheet = workbook.newWorksheet("sheet");
                 int row = 0;
                 for (CSVRecord record : parser) {
-                    row++;
+                    if (++row == SHEET_ROWS) {
+                        sheet.finish();
+                        sheet = workbook.newWorksheet("sheet 2");
+                        row = 1;
+                    }
                     for (int c = 0; c < NAMES.length; c++) {
                         cell(sheet, row, c, record.get(c));
                     }
@@ -256,20 +259,29 @@ public final class FormatBench {
         Measure readLoop = Measure.of("loop", () -> {
             try (ReadableWorkbook workbook = new ReadableWorkbook(xlsx.toFile());
                     CSVPrinter out =
-                            new CSVPrinter(Files.newBufferedWriter(folder.resolve("loop.csv")), CSVFormat.RFC4180);
-                    Stream<Row> rows = workbook.getFirstSheet().openStream().skip(1)) {
-                for (Row row : (Iterable<Row>) rows::iterator) {
-                    String[] values = new String[NAMES.length];
-                    for (int c = 0; c < Math.min(values.length, row.getCellCount()); c++) {
-                        values[c] = text(row.getCell(c), TYPES[c]);
+                            new CSVPrinter(Files.newBufferedWriter(folder.resolve("loop.csv")), CSVFormat.RFC4180)) {
+                for (Sheet sheet : workbook.getSheets().toList()) {
+                    if (sheet.getName().startsWith("reading")) {
+                        print(sheet, out);
                     }
-                    out.printRecord((Object[]) values);
                 }
             }
         });
         Measure.rounds(ROUNDS, List.of(write, writeLoop, read, readLoop));
         ratios.add(Ratio.of("CSV to spreadsheet / loop of two libraries", write, writeLoop, 1));
         ratios.add(Ratio.of("spreadsheet to CSV / loop of two libraries", read, readLoop, 1));
+    }
+
+    private static void print(Sheet sheet, CSVPrinter out) throws Exception {
+        try (Stream<Row> rows = sheet.openStream().skip(1)) {
+            for (Row row : (Iterable<Row>) rows::iterator) {
+                String[] values = new String[NAMES.length];
+                for (int c = 0; c < Math.min(values.length, row.getCellCount()); c++) {
+                    values[c] = text(row.getCell(c), TYPES[c]);
+                }
+                out.printRecord((Object[]) values);
+            }
+        }
     }
 
     /** A date is a number in a spreadsheet, and has to become a date again. */
@@ -310,13 +322,12 @@ public final class FormatBench {
     }
 
     /** Each format's speed, in megabytes of the table's CSV a second: writing from CSV, and reading into CSV. */
-    private void rates(Path csv, Path small) throws Exception {
+    private void rates(Path csv) throws Exception {
         System.out.printf("%n%-20s %14s %14s%n", "format", "written, MB/s", "read, MB/s");
         for (FileFormat format : FileFormats.all()) {
-            Path from = format.name().equals("spreadsheet") ? small : csv;
-            double megabytes = Files.size(from) / 1e6;
+            double megabytes = Files.size(csv) / 1e6;
             Path there = folder.resolve("rate." + format.endings().get(0));
-            Measure write = Measure.of("write", () -> convert(from, there));
+            Measure write = Measure.of("write", () -> convert(csv, there));
             Measure read = Measure.of("read", () -> convert(there, folder.resolve("rate-back.csv")));
             Measure.rounds(ROUNDS, List.of(write, read));
             System.out.printf(

@@ -94,6 +94,8 @@ final class FilePlace implements FileTables {
     private <T> T looking(Supplier<T> look) {
         try {
             return look.get();
+        } catch (StackOverflowError e) {
+            throw new UsageException("the schema of " + file.shown() + " refers to itself without end", e);
         } catch (OutOfMemoryError e) {
             throw LargeRecords.tooLarge(new Origin("", file.shown(), 0, true));
         } catch (MalformedFileException e) {

@@ -2,7 +2,6 @@ package org.orderlyferry.examples;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -339,42 +338,5 @@ class ConvertTest {
                 ";",
                 "--setting",
                 "dateFormat=dd/MM/yyyy");
-    }
-
-    @Test
-    void textOfAnXmlRecordItselfIsAValueToo() throws Exception {
-        Path xml = Files.writeString(
-                folder.resolve("tag.xml"),
-                "<tags>\n <tag no='1'>moss <!-- no --> &amp; fern</tag>\n <tag no='2'><name>x</name>stray</tag>\n"
-                        + " <tag no='3'><name/></tag>\n</tags>");
-        Path to = folder.resolve("tag.jsonl");
-        Ferry ferry = Ferry.run("convert", xml, to);
-        assertThat(ferry.code()).as(ferry.err()).isZero();
-        assertThat(Files.readAllLines(to))
-                .containsExactly(
-                        "{\"no\":1,\"value\":\"moss  & fern\",\"name\":null}",
-                        "{\"no\":2,\"value\":\"stray\",\"name\":\"x\"}",
-                        "{\"no\":3,\"value\":null,\"name\":\"\"}");
-    }
-
-    @Test
-    void markupInAValueKeepsItsNamespaces() throws Exception {
-        Path xml = Files.writeString(
-                folder.resolve("place.xml"),
-                "<h:l xmlns:h='urn:h' xmlns='urn:d' xmlns:g='urn:g'><h:row><h:no>1</h:no><h:at>near <g:p g:q='a&quot;b'><c/>"
-                        + "<g:r xmlns:g='urn:other'/></g:p> &lt;the pond</h:at></h:row></h:l>");
-        Path to = folder.resolve("place.jsonl");
-        assertThat(Ferry.run("convert", xml, to).code()).isZero();
-        String markup = new ObjectMapper().readTree(to.toFile()).get("at").asText();
-        assertThat(markup)
-                .isEqualTo("near <g:p xmlns:g=\"urn:g\" g:q=\"a&quot;b\"><c xmlns=\"urn:d\"></c>"
-                        + "<g:r xmlns:g=\"urn:other\"></g:r></g:p> &lt;the pond");
-        // on its own it is XML all the same, and comes back through XML as it was
-        Path back = folder.resolve("back.xml");
-        assertThat(Ferry.run("convert", to, back).code()).isZero();
-        Path again = folder.resolve("again.jsonl");
-        assertThat(Ferry.run("convert", back, again).code()).isZero();
-        assertThat(new ObjectMapper().readTree(again.toFile()).get("at").asText())
-                .isEqualTo(markup);
     }
 }

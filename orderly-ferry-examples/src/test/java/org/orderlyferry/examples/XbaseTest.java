@@ -144,4 +144,25 @@ class XbaseTest {
         assertThat(Files.readString(folder.resolve("rejects.csv")))
                 .contains("was too large for its field", "is no number", "no day of the calendar");
     }
+
+    @Test
+    void aFileSaysItsCodePageAndIsRefusedWhereItCannotBe() throws Exception {
+        Path json = Files.writeString(folder.resolve("label.jsonl"), "{\"name\":\"Зимолюбка\"}\n");
+        Path dbf = folder.resolve("label.dbf");
+        assertThat(Ferry.run("convert", json, dbf, "--to-setting", "encoding=windows-1251")
+                        .code())
+                .isZero();
+        Files.delete(folder.resolve("label.dbf-metadata.json"));
+        assertThat(converted(dbf)).contains("Зимолюбка");
+        Path ascii = Files.writeString(folder.resolve("plain.jsonl"), "{\"name\":\"moss\"}\n");
+        assertThat(Ferry.run("convert", ascii, folder.resolve("plain.dbf"), "--to-setting", "encoding=ISO-8859-15")
+                        .out())
+                .contains("no mark for the encoding ISO-8859-15");
+        StringBuilder wide = new StringBuilder("{\"c0\":\"x\"");
+        for (int i = 1; i < 300; i++) {
+            wide.append(",\"c").append(i).append("\":\"x\"");
+        }
+        Path many = Files.writeString(folder.resolve("many.jsonl"), wide + "}\n");
+        assertThat(Ferry.run("convert", many, folder.resolve("many.dbf")).err()).contains("at most 255 fields");
+    }
 }

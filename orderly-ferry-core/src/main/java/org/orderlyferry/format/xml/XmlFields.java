@@ -11,7 +11,10 @@ final class XmlFields {
     private static final String XSI = "http://www.w3.org/2001/XMLSchema-instance";
 
     /** What a record's own text is called, which stands beside its elements or instead of them. */
-    private static final String OWN = "value";
+    static final String OWN = "value";
+
+    /** What stands between the name of a value's element and that of an attribute of it. */
+    static final String PATH = ".";
 
     private final XmlInput input;
     private final RecordBatch batch;
@@ -55,7 +58,7 @@ final class XmlFields {
                 event = input.next()) {
             if (event == XMLStreamConstants.START_ELEMENT) {
                 String name = input.name();
-                boolean nil = reader.getAttributeCount() > 0 && "true".equals(reader.getAttributeValue(XSI, "nil"));
+                boolean nil = reader.getAttributeCount() > 0 && attributes(name, sink);
                 int start = value();
                 sink.take(name, start, nil ? -1 : batch.size(), nested);
             } else if (reader.hasText() && event != XMLStreamConstants.COMMENT && !reader.isWhiteSpace()) {
@@ -68,6 +71,19 @@ final class XmlFields {
             batch.append(own.toString().strip());
             sink.take(OWN, start, batch.size(), false);
         }
+    }
+
+    /** Hands on the attributes of a value's element by the paths to them; tells whether they say that it is null. */
+    private boolean attributes(String name, Sink sink) {
+        XMLStreamReader reader = input.reader();
+        for (int i = 0; i < reader.getAttributeCount(); i++) {
+            if (!XSI.equals(reader.getAttributeNamespace(i))) {
+                int start = batch.size();
+                batch.append(reader.getAttributeValue(i));
+                sink.take(name + PATH + reader.getAttributeLocalName(i), start, batch.size(), false);
+            }
+        }
+        return "true".equals(reader.getAttributeValue(XSI, "nil"));
     }
 
     /** Reads a value, as a rule one piece of text and nothing else; gives where it begins. */

@@ -3,10 +3,13 @@ package org.orderlyferry.format.xml;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import javax.xml.XMLConstants;
 import javax.xml.parsers.DocumentBuilderFactory;
 import javax.xml.parsers.ParserConfigurationException;
@@ -34,6 +37,8 @@ final class XsdReader {
     private final Element root;
     private final Map<String, Element> types = new HashMap<>();
     private final Map<String, Element> elements = new HashMap<>();
+    /** What need not be there, because another thing may stand in its place or what holds it may be missing. */
+    private final Set<Element> optional = Collections.newSetFromMap(new IdentityHashMap<>());
 
     XsdReader(FileSource file) {
         this.shown = file.shown();
@@ -120,7 +125,20 @@ final class XsdReader {
         for (Element declared : declared(record)) {
             Element field = declared.getLocalName().equals("element") ? resolved(declared) : declared;
             columns.add(column(field, declared));
+            for (Element attribute : attributes(field)) {
+                ColumnDefinition column = column(attribute, attribute);
+                columns.add(
+                        column
+                                .withName(columns.get(columns.size() - 1).name() + XmlFields.PATH + column.name())
+                                .toBuilder()
+                                .nullable(true)
+                                .build());
+            }
         }
+        simple(record)
+                .ifPresent(base -> columns.add(ColumnDefinition.named(XmlFields.OWN, base)
+                        .nullable(true)
+                        .build()));
         if (columns.isEmpty()) {
             throw new UsageException("the schema " + shown + " declares no values of a record of " + name);
         }
@@ -162,7 +180,15 @@ final class XsdReader {
         for (Element child : children(under)) {
             switch (child.getLocalName()) {
                 case "element", "attribute" -> found.add(child);
-                case "complexType", "sequence", "all", "choice", "complexContent" -> collect(child, found);
+                case "complexType", "complexContent", "simpleContent" -> collect(child, found);
+                case "sequence", "all", "choice" -> {
+                    int before = found.size();
+                    collect(child, found);
+                    if (child.getLocalName().equals("choice")
+                            || child.getAttribute("minOccurs").equals("0")) {
+                        optional.addAll(found.subList(before, found.size()));
+                    }
+                }
                 case "extension" -> {
                     Element base = types.get(bare(child.getAttribute("base")));
                     if (base != null) {
@@ -180,11 +206,50 @@ final class XsdReader {
     private ColumnDefinition column(Element field, Element use) {
         boolean nullable = field.getLocalName().equals("attribute")
                 ? !use.getAttribute("use").equals("required")
-                : use.getAttribute("minOccurs").equals("0")
+                : optional.contains(use)
+                        || use.getAttribute("minOccurs").equals("0")
                         || field.getAttribute("nillable").equals("true");
-        return ColumnDefinition.named(XmlNames.back(field.getAttribute("name")), type(field))
+        boolean several = !Set.of("", "0", "1").contains(use.getAttribute("maxOccurs"));
+        LogicalType type = several ? LogicalType.XML : type(field);
+        return ColumnDefinition.named(XmlNames.back(field.getAttribute("name")), type)
                 .nullable(nullable)
                 .build();
+    }
+
+    /** The type of the text of an element that has attributes beside it, and no elements in it. */
+    private Optional<LogicalType> simple(Element element) {
+        Element type = types.getOrDefault(bare(element.getAttribute("type")), element);
+        for (Element child : children(type)) {
+            if (child.getLocalName().equals("complexType")) {
+                return simple(child);
+            }
+            if (child.getLocalName().equals("simpleContent")) {
+                Element content = children(child).get(0);
+                return Optional.of(named(content.getAttribute("base")));
+            }
+        }
+        return Optional.empty();
+    }
+
+    private LogicalType named(String name) {
+        Element declared = types.get(bare(name));
+        if (declared == null) {
+            return base(bare(name), Map.of());
+        }
+        if (declared.getLocalName().equals("complexType")) {
+            return simple(declared).orElse(LogicalType.XML);
+        }
+        Map<String, String> facets = new HashMap<>();
+        return base(restricted(declared, facets), facets);
+    }
+
+    /** The attributes of an element that is a value. */
+    private List<Element> attributes(Element field) {
+        return field.getLocalName().equals("element")
+                ? declared(field).stream()
+                        .filter(e -> e.getLocalName().equals("attribute"))
+                        .toList()
+                : List.of();
     }
 
     private LogicalType type(Element field) {
@@ -197,7 +262,7 @@ final class XsdReader {
             return base(bare(named), Map.of());
         }
         if (inner.getLocalName().equals("complexType")) {
-            return LogicalType.XML;
+            return simple(field).orElse(LogicalType.XML);
         }
         Map<String, String> facets = new HashMap<>();
         return base(restricted(inner, facets), facets);

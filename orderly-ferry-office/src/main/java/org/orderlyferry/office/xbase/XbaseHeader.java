@@ -62,6 +62,15 @@ record XbaseHeader(
             Map.entry(0xCA, "windows-1254"),
             Map.entry(0xCB, "windows-1253"));
 
+    /** The byte that stands for an encoding; 0 where none does. */
+    static int codePage(Charset encoding) {
+        return CODE_PAGES.entrySet().stream()
+                .filter(e -> Charset.forName(e.getValue()).equals(encoding))
+                .mapToInt(Map.Entry::getKey)
+                .min()
+                .orElse(0);
+    }
+
     static XbaseHeader read(FileSource file, FileSettings settings) {
         try (DataInputStream in = new DataInputStream(file.open())) {
             byte[] head = in.readNBytes(SIZE);

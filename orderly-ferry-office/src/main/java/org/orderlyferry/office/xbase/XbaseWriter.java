@@ -24,6 +24,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 
@@ -33,6 +34,8 @@ import org.orderlyferry.record.RecordWriter;
  */
 final class XbaseWriter implements TablesWriter {
 
+    private static final int MOST_FIELDS = 255;
+    private static final int MOST_BYTES = 65_535;
     private static final int LONGEST_TEXT = 254;
     private static final int BYTES_OF_CHARACTER = 4;
     private static final int MOST_DIGITS = 18;
@@ -69,6 +72,16 @@ final class XbaseWriter implements TablesWriter {
                 findings.add(new Finding(
                         table.name(), column.name(), "the field is called " + names.get(i) + " in the file"));
             }
+        }
+        int length = 1 + fields.stream().mapToInt(XbaseField::length).sum();
+        if (fields.size() > MOST_FIELDS || length > MOST_BYTES) {
+            throw new UsageException("an xBase table has at most " + MOST_FIELDS + " fields and " + MOST_BYTES
+                    + " bytes a record, and " + table.name() + " would have " + fields.size() + " and " + length);
+        }
+        if (!encoding.equals(StandardCharsets.UTF_8) && XbaseHeader.codePage(encoding) == 0) {
+            findings.add(Finding.of(
+                    table.name(),
+                    "the file has no mark for the encoding " + encoding.name() + "; who reads it has to be told"));
         }
         try {
             this.records = Files.createTempFile("orderly-ferry-", ".records");
@@ -237,6 +250,7 @@ final class XbaseWriter implements TablesWriter {
         header.putShort((short) length);
         header.putShort(
                 (short) (1 + fields.stream().mapToInt(XbaseField::length).sum()));
+        header.put(29, (byte) XbaseHeader.codePage(encoding));
         header.position(32);
         for (XbaseField field : fields) {
             int at = header.position();
