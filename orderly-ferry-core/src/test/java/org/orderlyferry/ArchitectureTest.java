@@ -66,7 +66,7 @@ class ArchitectureTest {
                 .whereLayer("profile")
                 .mayOnlyAccessLayers("model", "problem", "record", "format")
                 .whereLayer("file")
-                .mayOnlyAccessLayers("model", "problem", "record", "format", "csvw", "place", "profile")
+                .mayOnlyAccessLayers("model", "problem", "record", "format", "csvw", "place", "profile", "progress")
                 .whereLayer("reshape")
                 .mayOnlyAccessLayers("model", "problem", "record", "place")
                 .whereLayer("exportset")

@@ -6,6 +6,7 @@ import java.util.concurrent.BlockingQueue;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.StoppedException;
+import org.orderlyferry.progress.SideThread;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 
@@ -26,7 +27,7 @@ final class AheadReader implements RecordReader {
     /** Stands for the end in the queue. */
     private final Object end = new Object();
 
-    private Thread thread;
+    private SideThread thread;
     private volatile boolean stopped;
     private boolean ended;
     private boolean begun;
@@ -67,9 +68,7 @@ final class AheadReader implements RecordReader {
         for (int i = 0; i < BATCHES; i++) {
             empty.add(new RecordBatch());
         }
-        thread = new Thread(this::run, "ferry-ahead");
-        thread.setDaemon(true);
-        thread.start();
+        thread = SideThread.start("ferry-ahead", this::run);
     }
 
     private void run() {
@@ -107,11 +106,8 @@ final class AheadReader implements RecordReader {
             return true;
         }
         ended = true;
-        if (next instanceof RuntimeException failure) {
-            throw failure;
-        }
-        if (next instanceof Error failure) {
-            throw failure;
+        if (next instanceof Throwable failure) {
+            SideThread.rethrow(failure);
         }
         batch.start(table().columns().size(), table().name().toString(), "", false);
         return false;
@@ -126,18 +122,7 @@ final class AheadReader implements RecordReader {
     public void close() {
         stopped = true;
         if (thread != null) {
-            thread.interrupt();
-            boolean interrupted = false;
-            while (thread.isAlive()) {
-                try {
-                    thread.join();
-                } catch (InterruptedException e) {
-                    interrupted = true;
-                }
-            }
-            if (interrupted) {
-                Thread.currentThread().interrupt();
-            }
+            thread.stop();
         }
         reader.close();
     }

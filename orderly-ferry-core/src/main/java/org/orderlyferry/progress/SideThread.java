@@ -1,6 +1,9 @@
 package org.orderlyferry.progress;
 
-/** Work on a thread of its own; what it failed with is kept for who waits for it. */
+/**
+ * Work on a thread of its own; what it failed with is kept for who waits for it. It doesn't keep the process alive: who
+ * began it waits for it, or stops it.
+ */
 public final class SideThread {
 
     private final Thread thread;
@@ -8,6 +11,7 @@ public final class SideThread {
 
     private SideThread(String name, Runnable work) {
         this.thread = new Thread(() -> run(work), name);
+        thread.setDaemon(true);
     }
 
     /** Begins it. */
@@ -43,12 +47,19 @@ public final class SideThread {
         }
     }
 
+    /** Interrupts it, and waits for its end. */
+    public void stop() {
+        thread.interrupt();
+        await();
+    }
+
     /** Throws what it failed with, if it did; to be asked when it has ended. */
     public void rethrow() {
         rethrow(failure);
     }
 
-    static void rethrow(Throwable failure) {
+    /** Throws a failure of another thread; nothing for null. */
+    public static void rethrow(Throwable failure) {
         if (failure instanceof RuntimeException e) {
             throw e;
         }

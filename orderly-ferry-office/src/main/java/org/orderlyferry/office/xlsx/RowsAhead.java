@@ -9,6 +9,7 @@ import java.util.concurrent.BlockingQueue;
 import java.util.stream.Stream;
 import org.dhatim.fastexcel.reader.Row;
 import org.orderlyferry.problem.StoppedException;
+import org.orderlyferry.progress.SideThread;
 
 /**
  * A sheet's rows, taken apart on a thread of its own: unpacking them and reading their XML is most of the work, and what
@@ -25,7 +26,7 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
 
     private final Stream<Row> rows;
     private final BlockingQueue<Piece> pieces = new ArrayBlockingQueue<>(WAITING);
-    private final Thread thread = new Thread(this::run, "ferry-rows-ahead");
+    private final SideThread thread;
     private volatile boolean stopped;
     private Piece piece = new Piece(List.of(), null, false);
     private Iterator<Row> current = piece.rows().iterator();
@@ -39,8 +40,7 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
 
     RowsAhead(Stream<Row> rows) {
         this.rows = rows;
-        thread.setDaemon(true);
-        thread.start();
+        this.thread = SideThread.start("ferry-rows-ahead", this::run);
     }
 
     private void run() {
@@ -81,12 +81,7 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
     @Override
     public boolean hasNext() {
         while (!current.hasNext()) {
-            if (piece.failure() instanceof RuntimeException failure) {
-                throw failure;
-            }
-            if (piece.failure() instanceof Error failure) {
-                throw failure;
-            }
+            SideThread.rethrow(piece.failure());
             if (piece.last()) {
                 return false;
             }
@@ -112,18 +107,7 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
     @Override
     public void close() {
         stopped = true;
-        thread.interrupt();
-        boolean interrupted = false;
-        while (thread.isAlive()) {
-            try {
-                thread.join();
-            } catch (InterruptedException e) {
-                interrupted = true;
-            }
-        }
-        if (interrupted) {
-            Thread.currentThread().interrupt();
-        }
+        thread.stop();
         rows.close();
     }
 }
