@@ -136,7 +136,9 @@ public final class ExportSet implements Place {
 
     @Override
     public String system() {
-        return "export set" + (system.isEmpty() ? "" : " from " + system);
+        // of a set that was made from a set, what matters is where its records come from
+        String first = system.replaceFirst("^(?:export set(?: from )?)+", "");
+        return "export set" + (first.isEmpty() ? "" : " from " + first);
     }
 
     @Override
