@@ -5,8 +5,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.orderlyferry.examples.herbarium.Herbarium;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
 
 /** Documents of others: whatever holds something in them becomes a value. */
 class XmlTest {
@@ -87,7 +93,8 @@ class XmlTest {
                  <xs:simpleType name="short"><xs:restriction base="xs:string"><xs:maxLength value="20"/></xs:restriction>
                  </xs:simpleType>
                  <xs:complexType name="measure"><xs:simpleContent><xs:extension base="xs:decimal">
-                   <xs:attribute name="unit" type="short" use="required"/></xs:extension></xs:simpleContent></xs:complexType>
+                   <xs:attributeGroup ref="units"/></xs:extension></xs:simpleContent></xs:complexType>
+                 <xs:attributeGroup name="units"><xs:attribute name="unit" type="short" use="required"/></xs:attributeGroup>
                  <xs:element name="sheets"><xs:complexType><xs:sequence>
                   <xs:element name="sheet" maxOccurs="unbounded"><xs:complexType><xs:sequence>
                     <xs:element name="size" type="measure"/>
@@ -116,5 +123,32 @@ class XmlTest {
                         + "<xs:complexContent><xs:extension base='t'/></xs:complexContent></xs:complexType></xs:schema>");
         assertThat(Ferry.run("convert", xml, folder.resolve("no.jsonl")).err())
                 .contains("refers to itself without end");
+    }
+
+    @Test
+    void keysAndReferencesOfASchemaAreReadBack() throws Exception {
+        Path old = folder.resolve("old.mv.db");
+        new Herbarium().specimens(20).readings(10).create(old);
+        Path xml = folder.resolve("herbarium.xml");
+        assertThat(Ferry.run("convert", old, xml, "taxon", "specimen", "determination", "--to-setting", "version=1.1")
+                        .code())
+                .isZero();
+        Files.delete(folder.resolve("herbarium.xml-metadata.json"));
+        try (Place before = Places.open(old.toString());
+                Place after = Places.open(xml.toString())) {
+            for (String name : new String[] {"taxon", "specimen", "determination"}) {
+                TableDefinition was = before.define(TableName.of(name));
+                TableDefinition is = after.define(TableName.of(name));
+                assertThat(is.primaryKey().orElseThrow().columns())
+                        .isEqualTo(was.primaryKey().orElseThrow().columns());
+                Set<TableName> there = Set.of(TableName.of("taxon"), TableName.of("specimen"));
+                assertThat(is.foreignKeys().stream().map(k -> k.columns() + " " + k.target() + k.targetColumns()))
+                        .containsExactlyInAnyOrderElementsOf(was.foreignKeys().stream()
+                                .filter(k -> there.contains(k.target()))
+                                .map(k -> k.columns() + " " + k.target() + k.targetColumns())
+                                .toList())
+                        .isNotEmpty();
+            }
+        }
     }
 }

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -15,7 +16,6 @@ import javax.xml.parsers.DocumentBuilderFactory;
 import javax.xml.parsers.ParserConfigurationException;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
@@ -37,6 +37,7 @@ final class XsdReader {
     private final Element root;
     private final Map<String, Element> types = new HashMap<>();
     private final Map<String, Element> elements = new HashMap<>();
+    private final Map<String, Element> groups = new HashMap<>();
     /** What need not be there, because another thing may stand in its place or what holds it may be missing. */
     private final Set<Element> optional = Collections.newSetFromMap(new IdentityHashMap<>());
 
@@ -47,6 +48,7 @@ final class XsdReader {
             switch (child.getLocalName()) {
                 case "complexType", "simpleType" -> types.put(child.getAttribute("name"), child);
                 case "element" -> elements.put(child.getAttribute("name"), child);
+                case "group", "attributeGroup" -> groups.put(child.getAttribute("name"), child);
                 default -> {
                     // nothing that says what a record is
                 }
@@ -68,20 +70,21 @@ final class XsdReader {
 
     /** The tables of a document that is laid out so. */
     List<TableDefinition> read(XmlLayout layout, FileSource file) {
-        List<TableDefinition> tables = new ArrayList<>();
+        Map<String, TableDefinition> tables = new LinkedHashMap<>();
         if (layout.kind() == XmlLayout.Kind.SEVERAL_TABLES) {
             for (Element table : declared(element(layout.root()))) {
                 if (table.getLocalName().equals("element")) {
-                    tables.add(table(XmlNames.back(table.getAttribute("name")), record(table, layout.record()), table));
+                    String name = table.getAttribute("name");
+                    tables.put(name, table(XmlNames.back(name), record(table, layout.record())));
                 }
             }
-        } else if (layout.kind() == XmlLayout.Kind.TOLD) {
-            tables.add(table(layout.table(file), element(layout.record()), root));
         } else {
-            Element outermost = element(layout.root());
-            tables.add(table(layout.table(file), record(outermost, layout.record()), outermost));
+            Element record = layout.kind() == XmlLayout.Kind.TOLD
+                    ? element(layout.record())
+                    : record(element(layout.root()), layout.record());
+            tables.put("", table(layout.table(file), record));
         }
-        return tables;
+        return new XsdKeys(root).added(tables);
     }
 
     private Element element(String name) {
@@ -119,7 +122,7 @@ final class XsdReader {
         return reference.isEmpty() || !elements.containsKey(reference) ? element : elements.get(reference);
     }
 
-    private TableDefinition table(String name, Element record, Element keysIn) {
+    private TableDefinition table(String name, Element record) {
         TableDefinition.Builder table = TableDefinition.named(name);
         List<ColumnDefinition> columns = new ArrayList<>();
         for (Element declared : declared(record)) {
@@ -142,30 +145,7 @@ final class XsdReader {
         if (columns.isEmpty()) {
             throw new UsageException("the schema " + shown + " declares no values of a record of " + name);
         }
-        table.columns(columns);
-        for (Element child : children(keysIn)) {
-            List<String> key = fields(child);
-            boolean mine = columns.stream().map(ColumnDefinition::name).toList().containsAll(key);
-            if (!key.isEmpty() && mine) {
-                if (child.getLocalName().equals("key")) {
-                    table.primaryKey(new Key("", key));
-                } else if (child.getLocalName().equals("unique")) {
-                    table.unique(new Key("", key));
-                }
-            }
-        }
-        return table.build();
-    }
-
-    private static List<String> fields(Element key) {
-        List<String> fields = new ArrayList<>();
-        for (Element child : children(key)) {
-            if (child.getLocalName().equals("field")) {
-                fields.add(XmlNames.back(
-                        child.getAttribute("xpath").replace("@", "").replace("./", "")));
-            }
-        }
-        return fields;
+        return table.columns(columns).build();
     }
 
     /** Elements and attributes that a record, or a table, is made of, through sequences, choices and named types. */
@@ -181,6 +161,12 @@ final class XsdReader {
             switch (child.getLocalName()) {
                 case "element", "attribute" -> found.add(child);
                 case "complexType", "complexContent", "simpleContent" -> collect(child, found);
+                case "group", "attributeGroup" -> {
+                    Element group = groups.get(bare(child.getAttribute("ref")));
+                    if (group != null) {
+                        collect(group, found);
+                    }
+                }
                 case "sequence", "all", "choice" -> {
                     int before = found.size();
                     collect(child, found);
@@ -325,11 +311,11 @@ final class XsdReader {
         return text == null || text.isEmpty() ? LogicalType.UNBOUNDED : Integer.parseInt(text);
     }
 
-    private static String bare(String name) {
+    static String bare(String name) {
         return name.substring(name.indexOf(':') + 1);
     }
 
-    private static List<Element> children(Element element) {
+    static List<Element> children(Element element) {
         List<Element> children = new ArrayList<>();
         for (Node node = element.getFirstChild(); node != null; node = node.getNextSibling()) {
             if (node instanceof Element child && XS.equals(child.getNamespaceURI())) {
