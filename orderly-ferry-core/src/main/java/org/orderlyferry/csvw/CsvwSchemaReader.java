@@ -26,22 +26,29 @@ import org.orderlyferry.problem.BrokenSetException;
 public final class CsvwSchemaReader {
 
     private final String set;
-    private final Function<String, Optional<JsonNode>> resources;
+    private final Function<JsonNode, Optional<Target>> targets;
+
+    /**
+     * What a reference points at.
+     *
+     * @param name the table's name where its schema doesn't say it
+     */
+    public record Target(String name, JsonNode schema) {}
 
     /** A reader of schemas that refer to other tables by annotations alone. */
     public CsvwSchemaReader(String set) {
-        this(set, resource -> Optional.empty());
+        this(set, reference -> Optional.empty());
     }
 
     /**
      * A reader.
      *
      * @param set what the schemas are of, for messages
-     * @param resources the schemas of the tables that references name by their {@code url}
+     * @param targets what CSVW's own references point at, each by its {@code reference}
      */
-    public CsvwSchemaReader(String set, Function<String, Optional<JsonNode>> resources) {
+    public CsvwSchemaReader(String set, Function<JsonNode, Optional<Target>> targets) {
         this.set = set;
-        this.resources = resources;
+        this.targets = targets;
     }
 
     /**
@@ -79,14 +86,7 @@ public final class CsvwSchemaReader {
         if (schema.has(Annotations.PRIMARY_KEY)) {
             table.primaryKey(key(schema.get(Annotations.PRIMARY_KEY)));
         } else if (schema.has("primaryKey")) {
-            List<String> columns = new ArrayList<>();
-            for (String safe : texts(schema.get("primaryKey"))) {
-                int at = safeNames.indexOf(safe);
-                if (at < 0) {
-                    throw new BrokenSetException(set, "the primary key of " + name + " names no column: " + safe);
-                }
-                columns.add(realNames.get(at));
-            }
+            List<String> columns = named(schema.get("primaryKey"), safeNames, realNames, "the primary key of " + name);
             table.primaryKey(new Key("", columns));
         }
         each(schema, Annotations.UNIQUE_KEYS, CsvwSchemaReader::key).forEach(table::unique);
@@ -129,44 +129,38 @@ public final class CsvwSchemaReader {
     /** A reference in CSVW's own words to a table that is described in the same place. */
     private Optional<ForeignKey> reference(JsonNode key, List<String> safeNames, List<String> realNames) {
         JsonNode reference = key.path("reference");
-        String resource = reference.path("resource").asText("");
-        Optional<JsonNode> other = resources.apply(resource);
-        if (other.isEmpty()) {
-            return Optional.empty();
-        }
+        return targets.apply(reference).map(target -> {
+            List<String> theirSafe = new ArrayList<>();
+            List<String> theirReal = new ArrayList<>();
+            for (JsonNode column : target.schema().path("columns")) {
+                theirSafe.add(column.path("name").asText(""));
+                theirReal.add(columnHeadings(column).get(0));
+            }
+            String what = "a reference to " + target.name();
+            return new ForeignKey(
+                    "",
+                    named(key.path("columnReference"), safeNames, realNames, what),
+                    new TableName(
+                            target.schema().path(Annotations.SCHEMA).asText(""),
+                            target.schema().path(Annotations.TABLE).asText(target.name())),
+                    named(reference.path("columnReference"), theirSafe, theirReal, what),
+                    ReferentialAction.ofSql("NO ACTION"),
+                    ReferentialAction.ofSql("NO ACTION"),
+                    Deferrability.NOT_DEFERRABLE);
+        });
+    }
+
+    /** The columns that CSVW knows by these safe names. */
+    private List<String> named(JsonNode names, List<String> safeNames, List<String> realNames, String what) {
         List<String> columns = new ArrayList<>();
-        for (String safe : texts(key.path("columnReference"))) {
+        for (String safe : texts(names)) {
             int at = safeNames.indexOf(safe);
             if (at < 0) {
-                throw new BrokenSetException(set, "a reference to " + resource + " is of no column: " + safe);
+                throw new BrokenSetException(set, what + " names no column: " + safe);
             }
             columns.add(realNames.get(at));
         }
-        List<String> targets = new ArrayList<>();
-        for (String safe : texts(reference.path("columnReference"))) {
-            String target = CsvwNames.path(safe);
-            for (JsonNode column : other.get().path("columns")) {
-                target = column.path("name").asText().equals(safe)
-                        ? columnHeadings(column).get(0)
-                        : target;
-            }
-            targets.add(target);
-        }
-        String file = resource.substring(resource.lastIndexOf('/') + 1);
-        int point = file.lastIndexOf('.');
-        TableName name = new TableName(
-                other.get().path(Annotations.SCHEMA).asText(""),
-                other.get()
-                        .path(Annotations.TABLE)
-                        .asText(CsvwNames.path(point > 0 ? file.substring(0, point) : file)));
-        return Optional.of(new ForeignKey(
-                "",
-                columns,
-                name,
-                targets,
-                ReferentialAction.ofSql("NO ACTION"),
-                ReferentialAction.ofSql("NO ACTION"),
-                Deferrability.NOT_DEFERRABLE));
+        return columns;
     }
 
     private ColumnDefinition column(JsonNode node) {

@@ -109,7 +109,7 @@ final class Description {
         } else {
             own.add(root);
         }
-        CsvwSchemaReader reader = new CsvwSchemaReader(file.shown(), url -> schema(source, root, url));
+        CsvwSchemaReader reader = new CsvwSchemaReader(file.shown(), reference -> target(source, root, reference));
         for (JsonNode node : own) {
             JsonNode schema = schema(source, node, root);
             TableDefinition table = reader.read(schema, file.baseName());
@@ -135,11 +135,21 @@ final class Description {
         return bare.substring(bare.lastIndexOf('/') + 1);
     }
 
-    /** The schema of the group's table that has this address. */
-    private Optional<JsonNode> schema(FileSource source, JsonNode root, String url) {
+    /** The group's table that a reference names by its address, or by that of its schema. */
+    private Optional<CsvwSchemaReader.Target> target(FileSource source, JsonNode root, JsonNode reference) {
         for (JsonNode node : root.path("tables")) {
-            if (node.path("url").asText().equals(url)) {
-                return Optional.of(schema(source, node, root));
+            JsonNode schema = node.path("tableSchema");
+            String address =
+                    schema.isTextual() ? schema.asText() : schema.path("@id").asText("");
+            boolean meant = reference.has("resource")
+                    ? reference.get("resource").equals(node.get("url"))
+                    : !address.isEmpty()
+                            && address.equals(reference.path("schemaReference").asText());
+            if (meant) {
+                String name = fileName(node);
+                int point = name.lastIndexOf('.');
+                return Optional.of(new CsvwSchemaReader.Target(
+                        point > 0 ? name.substring(0, point) : name, schema(source, node, root)));
             }
         }
         return Optional.empty();

@@ -51,7 +51,7 @@ final class FilePlace implements FileTables {
 
     private final Map<TableName, Known> tables = new LinkedHashMap<>();
     private final Map<TableName, Map<String, CellRule>> rules = new LinkedHashMap<>();
-    private final boolean described;
+    private final Description description;
 
     /** What is known of a table; a proposal is made when it is first asked for. */
     private static final class Known {
@@ -73,14 +73,12 @@ final class FilePlace implements FileTables {
                 : file;
         this.format = format;
         this.rejects = options.rejects();
-        Description description =
-                schema.isPresent() ? Description.none(file) : Description.of(file, options.definitions());
-        this.described = description.isThere();
+        this.description = schema.isPresent() ? Description.none(file) : Description.of(file, options.definitions());
         FileSettings told = options.files().or(description.settings());
         format.check(told);
         this.settings = HeadingMatch.of(this.file, format, told, description);
         this.seen = settings;
-        if (described) {
+        if (description.isThere()) {
             for (TableDefinition table : description.tables()) {
                 put(new Outline(table, Outline.Source.DEFINITIONS), description.styles(table.name()));
                 rules.put(table.name(), description.rules(table.name()));
@@ -104,7 +102,7 @@ final class FilePlace implements FileTables {
             }
             misread = misread.isEmpty() ? Optional.of(e) : misread;
             seen = StandIns.next(seen)
-                    .map(encoding -> settings.with("encoding", encoding))
+                    .map(encoding -> HeadingMatch.of(file, format, settings.with("encoding", encoding), description))
                     .orElseThrow(() -> e);
             return looking(look);
         }

@@ -6,6 +6,7 @@ import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.MalformedFileException;
 
 /**
  * Finds out how a file's headings go with its description. CSVW says that columns stand in the order of the description,
@@ -22,7 +23,13 @@ final class HeadingMatch {
         }
         TableDefinition table = description.tables().get(0);
         List<List<String>> titles = description.headings(table.name());
-        List<List<String>> headings = format.headings(file, settings);
+        List<List<String>> headings;
+        try {
+            headings = format.headings(file, settings);
+        } catch (MalformedFileException e) {
+            // told when the file is looked at, or read
+            return settings;
+        }
         boolean sameNames = new HashSet<>(table.columnNames())
                 .equals(new HashSet<>(headings.stream().map(h -> h.get(0)).toList()));
         if (headings.size() != titles.size() || sameNames && headings.get(0).size() == 1) {

@@ -1,9 +1,7 @@
 package org.orderlyferry.file;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.util.RawValue;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -11,11 +9,11 @@ import java.util.regex.Pattern;
 import org.orderlyferry.csvw.CellRule;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.record.EachRecordReader;
 import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.JsonElement;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -87,28 +85,25 @@ final class RuledReader extends EachRecordReader {
     /** The values of a cell as a JSON array. */
     private static String list(Origin origin, ColumnDefinition column, String text, CellRule rule) {
         LogicalType type = column.type().element();
-        ArrayNode array = JsonNodeFactory.instance.arrayNode();
+        List<String> elements = new ArrayList<>();
         String[] parts = text.isEmpty()
                 ? new String[0]
                 : text.split(Pattern.quote(rule.separator().get()), -1);
         for (String part : parts) {
             try {
-                array.addRawValue(new RawValue(element(type.name().isText() ? part : part.strip(), type, rule)));
+                elements.add(element(type.name().isText() ? part : part.strip(), type, rule));
             } catch (InvalidValueException e) {
                 throw new BadValueException(
                         origin, column.name(), text, "holds '" + part + "', which " + e.getMessage());
             }
         }
-        return array.toString();
+        return "[" + String.join(",", elements) + "]";
     }
 
     private static String element(String part, LogicalType type, CellRule rule) throws InvalidValueException {
         String value = rule.elements().changes(type) ? rule.elements().read(part, type) : part;
         ValueText form = ValueText.of(type);
         byte[] bytes = value.getBytes(StandardCharsets.UTF_8);
-        String proper = form.isProper(bytes, 0, bytes.length) ? value : form.toProper(value);
-        boolean number = type.name().isExactNumber() || type.name().isApproximateNumber();
-        boolean bare = number && !proper.endsWith("N") && !proper.endsWith("F") || type.name() == TypeName.BOOLEAN;
-        return bare ? proper : JsonNodeFactory.instance.textNode(proper).toString();
+        return JsonElement.of(form.isProper(bytes, 0, bytes.length) ? value : form.toProper(value), type);
     }
 }

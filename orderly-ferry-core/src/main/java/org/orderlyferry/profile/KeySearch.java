@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Supplier;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -101,11 +103,12 @@ final class KeySearch {
     }
 
     private void add(RecordBatch batch, Map<List<Integer>, Distinct> tries) {
+        Set<Integer> parts = new TreeSet<>();
+        tries.keySet().forEach(parts::addAll);
         long[] hashes = new long[columns.size()];
         for (int row = 0; row < batch.rows(); row++) {
-            for (int i = 0; i < hashes.length; i++) {
-                hashes[i] = ColumnProfile.hash(
-                        batch.bytes(), batch.start(row, i), Math.max(batch.start(row, i), batch.end(row, i)));
+            for (int i : parts) {
+                hashes[i] = ColumnProfile.hash(batch.bytes(), batch.start(row, i), batch.end(row, i));
             }
             tries.entrySet().removeIf(t -> {
                 long hash = 0;

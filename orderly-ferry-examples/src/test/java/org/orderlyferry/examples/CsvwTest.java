@@ -2,11 +2,14 @@ package org.orderlyferry.examples;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -81,8 +84,15 @@ class CsvwTest {
         assertThat(ferry.out()).contains("1 line that begins with # (line 4) held no record");
     }
 
-    @Test
-    void referencesInCsvwsOwnWordsAreKept() {
+    @ParameterizedTest
+    @ValueSource(strings = {"\"resource\": \"chamber.csv\"", "\"schemaReference\": \"#chamber\""})
+    void referencesInCsvwsOwnWordsAreKept(String reference) throws Exception {
+        Path description = folder.resolve("csv-metadata.json");
+        Files.writeString(
+                description,
+                Files.readString(description)
+                        .replace("\"resource\": \"chamber.csv\"", reference)
+                        .replace("\"primaryKey\": \"chamber\"", "\"@id\": \"#chamber\", \"primaryKey\": \"chamber\""));
         try (Place place = Places.open(folder.toString())) {
             TableDefinition reading = place.define(TableName.of("reading"));
             assertThat(reading.foreignKeys()).singleElement().satisfies(key -> {
@@ -164,5 +174,16 @@ class CsvwTest {
         Path to = elsewhere.resolve("moss.jsonl");
         assertThat(Ferry.run("convert", file, to).code()).isZero();
         assertThat(Files.readString(to)).isEqualTo("{\"id\":1,\"Name\":\"a;b\"}\n");
+    }
+
+    @Test
+    void aDescribedFileInAWrongEncodingIsShownToo() throws Exception {
+        Path file = folder.resolve("chamber.csv");
+        Files.write(file, Files.readString(file).getBytes(StandardCharsets.ISO_8859_1));
+        Ferry look = Ferry.run("look", file, "--encoding", "UTF-8");
+        assertThat(look.out() + look.err()).contains("0xF6 isn't valid UTF-8", "after ';Kammer;H'");
+        assertThat(Ferry.run("convert", file, elsewhere.resolve("out.jsonl"), "--from-setting", "encoding=ISO-8859-1")
+                        .code())
+                .isZero();
     }
 }

@@ -219,14 +219,15 @@ final class XsdReader {
 
     private LogicalType named(String name) {
         Element declared = types.get(bare(name));
-        if (declared == null) {
-            return base(bare(name), Map.of());
-        }
-        if (declared.getLocalName().equals("complexType")) {
-            return simple(declared).orElse(LogicalType.XML);
+        return declared == null ? base(bare(name), Map.of()) : declaredType(declared);
+    }
+
+    private LogicalType declaredType(Element type) {
+        if (type.getLocalName().equals("complexType")) {
+            return simple(type).orElse(LogicalType.XML);
         }
         Map<String, String> facets = new HashMap<>();
-        return base(restricted(declared, facets), facets);
+        return base(restricted(type, facets), facets);
     }
 
     /** The attributes of an element that is a value. */
@@ -239,19 +240,11 @@ final class XsdReader {
     }
 
     private LogicalType type(Element field) {
-        String named = field.getAttribute("type");
-        Element inner = children(field).stream()
+        return children(field).stream()
                 .filter(e -> e.getLocalName().endsWith("Type"))
                 .findFirst()
-                .orElse(types.get(bare(named)));
-        if (inner == null) {
-            return base(bare(named), Map.of());
-        }
-        if (inner.getLocalName().equals("complexType")) {
-            return simple(field).orElse(LogicalType.XML);
-        }
-        Map<String, String> facets = new HashMap<>();
-        return base(restricted(inner, facets), facets);
+                .map(this::declaredType)
+                .orElseGet(() -> named(field.getAttribute("type")));
     }
 
     /** The built-in type under a type, with all facets on the way. */

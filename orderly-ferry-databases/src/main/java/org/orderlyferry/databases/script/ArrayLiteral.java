@@ -2,7 +2,7 @@ package org.orderlyferry.databases.script;
 
 import java.util.function.UnaryOperator;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.TypeName;
+import org.orderlyferry.record.JsonElement;
 
 /** PostgreSQL's text of an array, {@code {1,NULL,"a \\"b\\""}}, as a JSON array. A character stands for each byte. */
 final class ArrayLiteral {
@@ -82,37 +82,14 @@ final class ArrayLiteral {
             value.append(c == '\\' ? take() : c);
         }
         if (quoted) {
-            add(form.apply(value.toString()));
+            json.append(JsonElement.of(form.apply(value.toString()), element));
             return;
         }
         at--;
         if (value.toString().equalsIgnoreCase("NULL")) {
             json.append("null");
         } else {
-            add(form.apply(value.toString().strip()));
+            json.append(JsonElement.of(form.apply(value.toString().strip()), element));
         }
-    }
-
-    private void add(String value) {
-        boolean number = element.name().isExactNumber() || element.name().isApproximateNumber();
-        boolean bare = number && !value.isEmpty() && Character.isDigit(value.charAt(value.length() - 1))
-                || element.name() == TypeName.BOOLEAN
-                || element.name() == TypeName.JSON;
-        if (bare) {
-            json.append(value);
-            return;
-        }
-        json.append('"');
-        for (int i = 0; i < value.length(); i++) {
-            char c = value.charAt(i);
-            if (c == '"' || c == '\\') {
-                json.append('\\').append(c);
-            } else if (c < ' ') {
-                json.append(String.format("\\u%04x", (int) c));
-            } else {
-                json.append(c);
-            }
-        }
-        json.append('"');
     }
 }

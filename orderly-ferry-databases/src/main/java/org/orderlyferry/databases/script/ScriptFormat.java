@@ -169,24 +169,19 @@ public final class ScriptFormat implements FileFormat {
     private static ScriptTables tables(FileSource file, FileSettings settings) {
         Found found = find(file, settings);
         ScriptTables tables = new ScriptTables(found.dialect());
-        PassedOver passedOver = new PassedOver();
         try (ScriptInput input = found.open(file)) {
             for (String sql = input.next(); sql != null; sql = input.next()) {
                 Optional<DataStatement> data = DataStatement.of(sql);
                 if (data.isEmpty()) {
-                    passedOver.take(sql, input.line());
-                    tables.take(sql);
+                    tables.take(sql, input.line());
                     continue;
                 }
-                passedOver.records(data.get().table(), input.line());
+                tables.records(data.get(), input.line());
                 if (data.get().inLines()) {
                     skipBlock(input);
                 }
             }
         }
-        tables.leftBehind()
-                .addAll(passedOver.leftBehind(
-                        tables.tables().stream().map(t -> t.name().name()).collect(Collectors.toSet())));
         return tables;
     }
 

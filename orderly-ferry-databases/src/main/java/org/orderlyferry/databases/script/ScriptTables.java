@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.Scripting;
 import org.orderlyferry.databases.sql.SqlToken;
@@ -56,6 +57,7 @@ final class ScriptTables {
     private final Map<String, Enumeration> enumerations = new LinkedHashMap<>();
     private final Map<TableName, TableDefinition.Builder> tables = new LinkedHashMap<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
+    private final PassedOver passedOver = new PassedOver();
 
     ScriptTables(Dialect dialect) {
         this.dialect = dialect;
@@ -68,11 +70,23 @@ final class ScriptTables {
     }
 
     List<LeftBehind> leftBehind() {
-        return leftBehind;
+        List<LeftBehind> all = new ArrayList<>(leftBehind);
+        all.addAll(passedOver.leftBehind(
+                tables.keySet().stream().map(TableName::name).collect(Collectors.toSet())));
+        return all;
     }
 
-    /** Takes a statement that brings no records; one that says nothing about tables is passed over. */
-    void take(String bytes) {
+    /** Takes notice of a statement that brings records. */
+    void records(DataStatement data, long line) {
+        passedOver.records(data.table(), line);
+    }
+
+    /**
+     * Takes a statement that brings no records; one that says nothing about tables is passed over, and told if it is about
+     * records.
+     */
+    void take(String bytes, long line) {
+        passedOver.take(bytes, line);
         String sql = DataStatement.text(bytes);
         String head = sql.substring(0, Math.min(sql.length(), 200)).toUpperCase(Locale.ROOT);
         if (!head.startsWith("CREATE") && !head.startsWith("ALTER TABLE") && !head.startsWith("COMMENT ON")) {

@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.NoSuchElementException;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
-import java.util.stream.Stream;
 import org.dhatim.fastexcel.reader.Row;
 import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.progress.SideThread;
@@ -24,7 +23,7 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
     /** Pieces that may wait. */
     private static final int WAITING = 4;
 
-    private final Stream<Row> rows;
+    private final SheetRows rows;
     private final BlockingQueue<Piece> pieces = new ArrayBlockingQueue<>(WAITING);
     private final SideThread thread;
     private volatile boolean stopped;
@@ -38,7 +37,7 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
      */
     private record Piece(List<Row> rows, Throwable failure, boolean last) {}
 
-    RowsAhead(Stream<Row> rows) {
+    RowsAhead(SheetRows rows) {
         this.rows = rows;
         this.thread = SideThread.start("ferry-rows-ahead", this::run);
     }
@@ -48,10 +47,9 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
         try {
             Throwable failure = null;
             try {
-                Iterator<Row> all = rows.iterator();
                 long size = 0;
-                while (!stopped && all.hasNext()) {
-                    Row row = all.next();
+                while (!stopped && rows.hasNext()) {
+                    Row row = rows.next();
                     some.add(row);
                     size += size(row);
                     if (some.size() == TOGETHER || size > LARGE) {

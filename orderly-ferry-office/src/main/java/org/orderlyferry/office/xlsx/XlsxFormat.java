@@ -8,9 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Stream;
 import org.dhatim.fastexcel.reader.Cell;
-import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.Row;
 import org.dhatim.fastexcel.reader.Sheet;
 import org.orderlyferry.format.ColumnMatch;
@@ -110,8 +108,8 @@ public final class XlsxFormat implements FileFormat {
         List<Finding> findings = new ArrayList<>();
         List<String> names = null;
         List<Set<Cells.Kind>> kinds = new ArrayList<>();
-        try (Stream<Row> rows = input.rows(sheet)) {
-            for (Row row : (Iterable<Row>) rows::iterator) {
+        try (SheetRows rows = input.rows(sheet)) {
+            for (Row row : rows) {
                 if (row.getRowNum() == headingRow) {
                     names = names(row, name, findings);
                 } else if (row.getRowNum() > headingRow) {
@@ -127,8 +125,6 @@ public final class XlsxFormat implements FileFormat {
                     }
                 }
             }
-        } catch (ExcelReaderException | IllegalStateException e) {
-            throw input.failed(e);
         }
         int width = Math.max(kinds.size(), names == null ? 0 : names.size());
         if (width == 0) {
@@ -172,8 +168,8 @@ public final class XlsxFormat implements FileFormat {
         }
         int first = 1;
         boolean any = false;
-        try (Stream<Row> rows = input.rows(sheet)) {
-            for (Row row : (Iterable<Row>) rows::iterator) {
+        try (SheetRows rows = input.rows(sheet)) {
+            for (Row row : rows) {
                 List<Cells.Kind> kinds = row.stream()
                         .map(Cells::kind)
                         .filter(k -> k != Cells.Kind.NOTHING)
@@ -189,8 +185,6 @@ public final class XlsxFormat implements FileFormat {
                     break;
                 }
             }
-        } catch (ExcelReaderException | IllegalStateException e) {
-            throw input.failed(e);
         }
         return first;
     }
@@ -259,12 +253,13 @@ public final class XlsxFormat implements FileFormat {
 
     private static List<String> names(XlsxInput input, Sheet sheet, int headingRow, TableDefinition table) {
         List<String> names = new ArrayList<>();
-        try (Stream<Row> rows = input.rows(sheet)) {
-            rows.filter(r -> r.getRowNum() == headingRow)
-                    .findFirst()
-                    .ifPresent(r -> names.addAll(names(r, table.name(), new ArrayList<>())));
-        } catch (ExcelReaderException | IllegalStateException e) {
-            throw input.failed(e);
+        try (SheetRows rows = input.rows(sheet)) {
+            for (Row row : rows) {
+                if (row.getRowNum() == headingRow) {
+                    names.addAll(names(row, table.name(), new ArrayList<>()));
+                    break;
+                }
+            }
         }
         // a column with values and no heading
         for (int i = names.size(); i < table.columns().size(); i++) {

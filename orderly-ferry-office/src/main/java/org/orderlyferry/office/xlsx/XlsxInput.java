@@ -12,13 +12,11 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
 import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
 import org.dhatim.fastexcel.reader.ReadingOptions;
-import org.dhatim.fastexcel.reader.Row;
 import org.dhatim.fastexcel.reader.Sheet;
 import org.orderlyferry.format.BoundedExpansion;
 import org.orderlyferry.format.FileSource;
@@ -102,12 +100,12 @@ final class XlsxInput implements AutoCloseable {
     Map<TableDefinition, List<String>> definitions() {
         for (String name : sheetNames()) {
             if (name.startsWith(DefinitionsSheet.NAME)) {
-                try (Stream<Row> rows = rows(workbook.findSheet(name).orElseThrow())) {
+                try (SheetRows rows = rows(workbook.findSheet(name).orElseThrow())) {
                     Optional<Map<TableDefinition, List<String>>> read = DefinitionsSheet.read(rows.toList());
                     if (read.isPresent()) {
                         return read.get();
                     }
-                } catch (ExcelReaderException | IllegalArgumentException | IllegalStateException e) {
+                } catch (IllegalArgumentException e) {
                     throw failed(e);
                 }
             }
@@ -115,9 +113,9 @@ final class XlsxInput implements AutoCloseable {
         return new LinkedHashMap<>();
     }
 
-    Stream<Row> rows(Sheet sheet) {
+    SheetRows rows(Sheet sheet) {
         try {
-            return sheet.openStream();
+            return new SheetRows(sheet.openStream(), this::failed);
         } catch (IOException | ExcelReaderException e) {
             throw failed(e);
         }

@@ -5,7 +5,6 @@ import java.util.Base64;
 import java.util.Iterator;
 import java.util.List;
 import org.dhatim.fastexcel.reader.Cell;
-import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.Row;
 import org.dhatim.fastexcel.reader.Sheet;
 import org.orderlyferry.model.ColumnDefinition;
@@ -66,15 +65,11 @@ final class XlsxReader implements RecordReader {
     @Override
     public boolean read(RecordBatch batch) {
         batch.start(table.columns().size(), table.name().toString(), shown, true);
-        try {
-            while (!batch.isFull() && hasRow()) {
-                Row row = rows.next();
-                if (row.getRowNum() > part.headingRow() && (everyRow || !isBlank(row))) {
-                    record(row, batch);
-                }
+        while (!batch.isFull() && hasRow()) {
+            Row row = rows.next();
+            if (row.getRowNum() > part.headingRow() && (everyRow || !isBlank(row))) {
+                record(row, batch);
             }
-        } catch (ExcelReaderException | IllegalStateException | java.io.UncheckedIOException e) {
-            throw input.failed(e);
         }
         return batch.rows() > 0;
     }
