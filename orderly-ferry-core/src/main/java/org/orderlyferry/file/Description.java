@@ -82,12 +82,21 @@ final class Description {
             String shown = Path.of(file.shown()).getFileName().toString();
             source = file.beside(shown + ENDING).or(() -> file.beside(file.name() + ENDING));
         }
-        source.ifPresent(s -> description.read(s, true));
+        source.ifPresent(s -> description.take(s, true));
         if (source.isEmpty()) {
             // where CSVW looks next; it may be of other files alone
-            file.beside(FOLDER).ifPresent(s -> description.read(s, false));
+            file.beside(FOLDER).ifPresent(s -> description.take(s, false));
         }
         return description;
+    }
+
+    private void take(FileSource source, boolean ofThisFile) {
+        try {
+            read(source, ofThisFile);
+        } catch (BrokenSetException e) {
+            // it is no set that is broken here
+            throw new UsageException("the definitions " + source.shown() + " can't be used: " + e.what(), e);
+        }
     }
 
     private void read(FileSource source, boolean ofThisFile) {

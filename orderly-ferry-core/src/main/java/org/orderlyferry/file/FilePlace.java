@@ -270,7 +270,8 @@ final class FilePlace implements FileTables {
 
     @Override
     public OptionalLong bytes(TableName name) {
-        return file.bytes() < 0 ? OptionalLong.empty() : OptionalLong.of(file.bytes());
+        // what each of several tables takes of a file, nobody knows
+        return file.bytes() < 0 || tables.size() > 1 ? OptionalLong.empty() : OptionalLong.of(file.bytes());
     }
 
     @Override

@@ -17,6 +17,7 @@ import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.UsageException;
 
 /** A table as it is, and as it is to be. */
 final class ReshapedTable {
@@ -39,6 +40,10 @@ final class ReshapedTable {
             kept.put(
                     name,
                     first(reshaping.names(), name).orElseGet(() -> reshaping.isReadable() ? readable(name) : name));
+        }
+        if (kept.isEmpty()) {
+            throw new UsageException(
+                    "no column of table " + before.name() + " would be left; to leave out the table, name the others");
         }
         List<ColumnDefinition> columns = new ArrayList<>();
         kept.forEach((old, now) -> {

@@ -339,4 +339,21 @@ class ConvertTest {
                 "--setting",
                 "dateFormat=dd/MM/yyyy");
     }
+
+    @Test
+    void aTableWithoutAnyColumnIsRefused() throws Exception {
+        Path csv = Files.writeString(folder.resolve("bare.csv"), "id,name\n1,moss\n");
+        Path to = folder.resolve("bare.jsonl");
+        Ferry ferry = Ferry.run("convert", csv, to, "--skip", "bare.*");
+        assertThat(ferry.code()).isEqualTo(2);
+        assertThat(ferry.err()).contains("no column of table bare would be left");
+        assertThat(to).doesNotExist();
+        Files.writeString(folder.resolve("bare.csv-metadata.json"), "{\"tableSchema\": {\"columns\": []}}");
+        Ferry described = Ferry.run("convert", csv, to);
+        assertThat(described.code()).isEqualTo(2);
+        assertThat(described.err())
+                .contains(
+                        "the definitions " + folder.resolve("bare.csv-metadata.json") + " can't be used:",
+                        "no columns");
+    }
 }

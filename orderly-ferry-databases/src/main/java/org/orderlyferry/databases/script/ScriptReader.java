@@ -106,13 +106,12 @@ final class ScriptReader implements RecordReader {
                 return;
             }
         }
-        throw cutShort();
+        throw cutShort("");
     }
 
-    private MalformedFileException cutShort() {
+    private MalformedFileException cutShort(String ofTable) {
         return new MalformedFileException(
-                input.origin(table.name().toString(), input.line()),
-                "the file ends in the middle of a block of records");
+                input.origin(ofTable, input.line()), "the file ends in the middle of a block of records");
     }
 
     /** Where in the table each value of a statement belongs. */
@@ -151,7 +150,7 @@ final class ScriptReader implements RecordReader {
     private void block(RecordBatch batch) {
         String text = input.dataLine();
         if (text == null) {
-            throw cutShort();
+            throw cutShort(table.name().toString());
         }
         if (text.equals(END_OF_BLOCK)) {
             inBlock = false;
