@@ -68,7 +68,11 @@ record PlaceView(
 
     void show(Console console) {
         long rows = lines.stream().mapToLong(Line::rows).sum();
-        long bytes = lines.stream().mapToLong(l -> l.bytes().orElse(0)).sum();
+        boolean sized = lines.stream().anyMatch(l -> l.bytes().isPresent());
+        String bytes = sized
+                ? Amounts.bytes(
+                        lines.stream().mapToLong(l -> l.bytes().orElse(0)).sum())
+                : "–";
         console.line(console.style().strong(address) + "  " + system);
         console.line("");
         if (!databases.isEmpty()) {
@@ -91,7 +95,7 @@ record PlaceView(
                     line.primaryKey(),
                     line.refersTo());
         }
-        table.sums().row(Amounts.count(lines.size(), "table"), Amounts.count(rows), Amounts.bytes(bytes), "", "", "");
+        table.sums().row(Amounts.count(lines.size(), "table"), Amounts.count(rows), bytes, "", "", "");
         table.lines(console.style()).forEach(console::line);
         new Report(console).notes("Can't be read", denied);
         new Report(console).notes("Can't be carried", leftBehind);
