@@ -38,7 +38,8 @@ record FileView(
         boolean proposed = files.isProposed(name);
         TableProfile profile = files.profile(name);
         Proposal proposal = files.propose(name);
-        List<Finding> odd = proposed ? proposal.findings() : profile.findings();
+        List<Finding> odd = new ArrayList<>(place.notices());
+        odd.addAll(proposed ? proposal.findings() : profile.findings());
         return new FileView(
                 place.address(),
                 place.system() + (files.form().isEmpty() ? "" : " " + files.form()),

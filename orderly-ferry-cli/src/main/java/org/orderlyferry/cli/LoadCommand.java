@@ -12,6 +12,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.transfer.Load;
 import org.orderlyferry.transfer.RejectFile;
@@ -72,6 +73,12 @@ final class LoadCommand implements Callable<Integer> {
             description = "Take a set although its files were changed after it was made; ferry look shows how.")
     private boolean acceptChanges;
 
+    @Option(
+            names = "--trust-definitions",
+            description = "Send checks, defaults and types as they are where they go beyond what Ferry reads itself:"
+                    + " whoever wrote them can then run SQL in the database.")
+    private boolean trustDefinitions;
+
     @Mixin
     private ReshapeOptions reshape;
 
@@ -105,15 +112,28 @@ final class LoadCommand implements Callable<Integer> {
             Rejects hearing = kept == null ? Rejects.STOP : kept;
             OpenOptions options = PlaceOptions.of(files, definitions).withRejects(hearing);
             try (Place opened = Places.open(PlaceAddress.of(set), options)) {
+                refuseToTrust(opened);
                 return load(opened, reshape.reshaping().over(opened, hearing), rejected);
             }
+        }
+    }
+
+    /** Whoever trusts definitions has named them. */
+    private void refuseToTrust(Place opened) {
+        if (trustDefinitions
+                && opened instanceof FileTables files
+                && files.besideDescription().isPresent()) {
+            throw new UsageException("--trust-definitions isn't for "
+                    + files.besideDescription().get()
+                    + ", which merely lies beside the file; name it with --definitions to trust it");
         }
     }
 
     private int load(Place opened, Place source, Optional<RejectFile> rejected) {
         LoadMode mode = onto == null ? LoadMode.CREATE : LoadMode.valueOf(onto.name());
         try (TargetPlace target = Places.openTarget(
-                        PlaceAddress.of(place), PlaceOptions.of().withMakeMissing(makeMissing));
+                        PlaceAddress.of(place),
+                        PlaceOptions.of().withMakeMissing(makeMissing).withTrustDefinitions(trustDefinitions));
                 ProgressLine progress = new ProgressLine(console)) {
             TransferResult result = Load.from(source)
                     .tables(tables.toArray(String[]::new))

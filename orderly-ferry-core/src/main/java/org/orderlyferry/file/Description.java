@@ -40,6 +40,7 @@ final class Description {
     private final Map<TableName, Map<String, CellRule>> rules = new LinkedHashMap<>();
     private final Map<TableName, List<List<String>>> headings = new LinkedHashMap<>();
     private FileSettings settings = FileSettings.NONE;
+    private Optional<String> beside = Optional.empty();
 
     private Description(FileSource file) {
         this.file = file;
@@ -83,9 +84,13 @@ final class Description {
             source = file.beside(shown + ENDING).or(() -> file.beside(file.name() + ENDING));
         }
         source.ifPresent(s -> description.take(s, true));
+        if (given.isEmpty() && description.isThere()) {
+            description.beside = source.map(FileSource::name);
+        }
         if (source.isEmpty()) {
             // where CSVW looks next; it may be of other files alone
             file.beside(FOLDER).ifPresent(s -> description.take(s, false));
+            description.beside = Optional.of(FOLDER).filter(f -> description.isThere());
         }
         return description;
     }
@@ -190,6 +195,11 @@ final class Description {
 
     boolean isThere() {
         return !tables.isEmpty();
+    }
+
+    /** The description's name, if nobody named it: it merely lay beside the file. */
+    Optional<String> beside() {
+        return beside;
     }
 
     List<TableDefinition> tables() {

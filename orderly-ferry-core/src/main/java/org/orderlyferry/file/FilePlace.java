@@ -275,6 +275,22 @@ final class FilePlace implements FileTables {
     }
 
     @Override
+    public Optional<String> besideDescription() {
+        return description.beside();
+    }
+
+    @Override
+    public List<Finding> notices() {
+        return description
+                .beside()
+                .map(name -> description.tables().stream()
+                        .map(t ->
+                                Finding.of(t.name(), "its definitions are those of " + name + ", which lies beside it"))
+                        .toList())
+                .orElse(List.of());
+    }
+
+    @Override
     public List<LeftBehind> leftBehind() {
         return tables.values().stream()
                 .flatMap(k -> k.outline.leftBehind().stream())

@@ -1,6 +1,7 @@
 package org.orderlyferry.file;
 
 import java.nio.file.Path;
+import java.util.Optional;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.profile.Proposal;
@@ -11,6 +12,9 @@ public interface FileTables extends Place {
 
     /** What was found out about the form of a file beside its format; empty for nothing worth telling. */
     String form();
+
+    /** The name of a description that is used although nobody named it: it merely lies beside a file. */
+    Optional<String> besideDescription();
 
     /** Whether a table's definitions are only proposed from its values. */
     boolean isProposed(TableName table);

@@ -5,7 +5,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -116,6 +118,19 @@ final class FolderPlace implements FileTables {
     @Override
     public OptionalLong bytes(TableName table) {
         return file(table).bytes(table);
+    }
+
+    @Override
+    public Optional<String> besideDescription() {
+        return files.stream()
+                .map(FilePlace::besideDescription)
+                .flatMap(Optional::stream)
+                .findFirst();
+    }
+
+    @Override
+    public List<Finding> notices() {
+        return files.stream().flatMap(f -> f.notices().stream()).toList();
     }
 
     @Override

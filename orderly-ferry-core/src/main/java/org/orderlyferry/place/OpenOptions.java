@@ -16,6 +16,8 @@ import org.orderlyferry.record.Rejects;
  * @param rejects hears of records of files that can't be taken
  * @param outOfRange what is done with values that no other system could hold
  * @param makeMissing whether a target's database, or its schemas, are made where they aren't there
+ * @param trustDefinitions whether texts of definitions that can't be read, such as a check in the target's own SQL, are
+ *     sent to a target as they are; only where a person says that whoever wrote them may run anything there
  */
 public record OpenOptions(
         Secrets secrets,
@@ -24,7 +26,8 @@ public record OpenOptions(
         Optional<Path> definitions,
         Rejects rejects,
         OutOfRange outOfRange,
-        boolean makeMissing) {
+        boolean makeMissing,
+        boolean trustDefinitions) {
 
     public static final OpenOptions DEFAULT = new OpenOptions(
             Secrets.unattended(),
@@ -33,18 +36,20 @@ public record OpenOptions(
             Optional.empty(),
             Rejects.STOP,
             OutOfRange.REFUSE,
+            false,
             false);
 
     public OpenOptions withSecrets(Secrets other) {
-        return new OpenOptions(other, format, files, definitions, rejects, outOfRange, makeMissing);
+        return new OpenOptions(other, format, files, definitions, rejects, outOfRange, makeMissing, trustDefinitions);
     }
 
     public OpenOptions withFormat(String other) {
-        return new OpenOptions(secrets, Optional.of(other), files, definitions, rejects, outOfRange, makeMissing);
+        return new OpenOptions(
+                secrets, Optional.of(other), files, definitions, rejects, outOfRange, makeMissing, trustDefinitions);
     }
 
     public OpenOptions withFiles(FileSettings other) {
-        return new OpenOptions(secrets, format, other, definitions, rejects, outOfRange, makeMissing);
+        return new OpenOptions(secrets, format, other, definitions, rejects, outOfRange, makeMissing, trustDefinitions);
     }
 
     /** A delimited file in this dialect. */
@@ -53,18 +58,23 @@ public record OpenOptions(
     }
 
     public OpenOptions withDefinitions(Path other) {
-        return new OpenOptions(secrets, format, files, Optional.of(other), rejects, outOfRange, makeMissing);
+        return new OpenOptions(
+                secrets, format, files, Optional.of(other), rejects, outOfRange, makeMissing, trustDefinitions);
     }
 
     public OpenOptions withRejects(Rejects other) {
-        return new OpenOptions(secrets, format, files, definitions, other, outOfRange, makeMissing);
+        return new OpenOptions(secrets, format, files, definitions, other, outOfRange, makeMissing, trustDefinitions);
     }
 
     public OpenOptions withOutOfRange(OutOfRange other) {
-        return new OpenOptions(secrets, format, files, definitions, rejects, other, makeMissing);
+        return new OpenOptions(secrets, format, files, definitions, rejects, other, makeMissing, trustDefinitions);
     }
 
     public OpenOptions withMakeMissing(boolean other) {
-        return new OpenOptions(secrets, format, files, definitions, rejects, outOfRange, other);
+        return new OpenOptions(secrets, format, files, definitions, rejects, outOfRange, other, trustDefinitions);
+    }
+
+    public OpenOptions withTrustDefinitions(boolean other) {
+        return new OpenOptions(secrets, format, files, definitions, rejects, outOfRange, makeMissing, other);
     }
 }

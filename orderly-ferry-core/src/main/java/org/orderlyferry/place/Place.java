@@ -3,6 +3,7 @@ package org.orderlyferry.place;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -76,6 +77,11 @@ public interface Place extends AutoCloseable {
     /** Opens more ways into this place, for other threads; to be asked before anything is read. */
     default Companions companions(int count) {
         return Companions.NONE;
+    }
+
+    /** What a person should know of how the place is read: that a description lay beside a file, and was used. */
+    default List<Finding> notices() {
+        return List.of();
     }
 
     /** What is here but can't be carried. */

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -130,6 +131,11 @@ final class ReshapedPlace implements Place {
         return place.cut(table.before(), rows, cut).stream()
                 .map(s -> new Slice(definition.name(), definition.columnNames(), s.range(), s.part()))
                 .toList();
+    }
+
+    @Override
+    public List<Finding> notices() {
+        return place.notices();
     }
 
     @Override

@@ -269,6 +269,7 @@ public final class Export {
         }
 
         TransferResult run(List<FailedTable> denied) {
+            findings.addAll(source.notices());
             findings.addAll(hands.findings());
             List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
             List<FailedTable> allFailed = new ArrayList<>(denied);

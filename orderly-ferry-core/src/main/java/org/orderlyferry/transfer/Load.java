@@ -167,6 +167,7 @@ public final class Load {
         }
 
         TransferResult run() {
+            findings.addAll(source.notices());
             findings.addAll(hands.findings());
             told.stage(ProgressListener.Stage.MOVING);
             crew.work(hands.all(), works, this::move);

@@ -1,13 +1,19 @@
 package org.orderlyferry.databases;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import org.orderlyferry.databases.sql.PortableExpression;
+import org.orderlyferry.databases.sql.Expression;
+import org.orderlyferry.databases.sql.ExpressionParser;
+import org.orderlyferry.databases.sql.ExpressionWriter;
+import org.orderlyferry.databases.sql.IndexTail;
+import org.orderlyferry.databases.sql.Portable;
+import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -19,23 +25,36 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.ValueText;
 
 /**
- * Brings a definition to what a system can hold. What is common to all systems is here: what comes from the same system
- * is taken as it is; expressions of another one are carried where they mean the same, and left behind by name where they
- * may not. One instance serves one load.
+ * Brings a definition to what a system can hold. What is common to all systems is here. A definition is data, whoever
+ * wrote it: expressions are read into a closed language and written anew, types and collations come from the dialect's
+ * tables, constants are values of their type. What is of the same system is kept so far as that goes; expressions of
+ * another one are carried where they mean the same. All else is left behind by name. One instance serves one load.
  */
-public abstract class Adapting implements PortableExpression.Target {
+public abstract class Adapting implements ExpressionWriter.Target {
 
     /** Systems in which LIKE, LOWER and UPPER mean the same. */
     private static final Set<String> SAME_LETTERS = Set.of("H2", "PostgreSQL", SqlText.ISO);
 
     private final Dialect dialect;
     private final LoadNotes notes;
+    private boolean trusting;
 
     protected Adapting(Dialect dialect, LoadNotes notes) {
         this.dialect = dialect;
         this.notes = notes;
+    }
+
+    /**
+     * Takes texts of the same system as they are where they go beyond the closed language: a person has said that the
+     * definitions are to be trusted. A text of several statements is refused all the same.
+     */
+    public final Adapting trusting(boolean value) {
+        trusting = value;
+        return this;
     }
 
     protected final LoadNotes notes() {
@@ -54,7 +73,21 @@ public abstract class Adapting implements PortableExpression.Target {
 
     /** The type as it stands in CREATE TABLE, for a column of the same system. */
     protected String ownType(TableDefinition table, ColumnDefinition column) {
-        return column.sourceType().isEmpty() ? dialect.types().own(column.type()) : column.sourceType();
+        String own = dialect.types().own(column.type());
+        if (column.sourceType().isEmpty()) {
+            return own;
+        }
+        return dialect.types()
+                .held(column.sourceType())
+                .or(() -> trusted(new SqlText(column.sourceType(), dialect.system()), table, column.name()))
+                .orElseGet(() -> {
+                    notes.finding(
+                            table.name(),
+                            column.name(),
+                            "its type " + column.sourceType() + " isn't one of " + dialect.system()
+                                    + "'s own; the column becomes " + own);
+                    return own;
+                });
     }
 
     /** An expression that every system takes, as this one does it; nothing where it has another meaning here. */
@@ -110,7 +143,7 @@ public abstract class Adapting implements PortableExpression.Target {
             columns.add(held.toBuilder()
                     .defaultValue(defaultValue(table, held))
                     .generation(generation(table, held, columnNames))
-                    .collation(isOwn(table) ? held.collation() : "")
+                    .collation(isOwn(table) ? ownCollation(table, held) : "")
                     .sourceType(own)
                     .build());
         }
@@ -168,22 +201,65 @@ public abstract class Adapting implements PortableExpression.Target {
                         + "; here texts are compared as the system does by default"));
     }
 
+    private String ownCollation(TableDefinition table, ColumnDefinition column) {
+        if (column.collation().isEmpty()) {
+            return "";
+        }
+        return dialect.collation(column.collation())
+                .or(() -> trusted(new SqlText(column.collation(), dialect.system()), table, column.name()))
+                .orElseGet(() -> {
+                    notes.leftBehind(
+                            "collation",
+                            table.name() + "." + column.name(),
+                            "it isn't one of " + dialect.system() + "'s own: " + column.collation());
+                    return "";
+                });
+    }
+
+    /** A text that goes beyond what can be read, if a person has said that definitions are to be trusted. */
+    private Optional<String> trusted(SqlText text, TableDefinition table, String what) {
+        boolean taken = trusting
+                && text.isOf(dialect.system())
+                && Statements.isOne(text.sql(), dialect.system())
+                && !Statements.namesJava(text.sql(), dialect.system());
+        if (taken) {
+            notes.finding(table.name(), what, "sent as it is, since definitions are trusted: " + text.sql());
+        }
+        return Optional.of(text.sql()).filter(sql -> taken);
+    }
+
     /** An expression in this system's SQL, or nothing where it may mean something else here. */
     private Optional<String> carried(TableDefinition table, SqlText expression, Map<String, String> columnNames) {
-        boolean renamed =
-                columnNames.entrySet().stream().anyMatch(e -> !e.getKey().equals(e.getValue()));
-        if (expression.isOf(dialect.system()) && !renamed) {
-            return Optional.of(expression.sql());
+        return written(table, expression, columnNames).or(() -> trusted(expression, table, "(expression)"));
+    }
+
+    private Optional<String> written(TableDefinition table, SqlText expression, Map<String, String> columnNames) {
+        ExpressionWriter writer = new ExpressionWriter(this, column -> found(column, columnNames));
+        Optional<Expression> read = ExpressionParser.parse(expression);
+        if (expression.isOf(dialect.system())) {
+            return read.flatMap(writer::write);
         }
         boolean letters = SAME_LETTERS.contains(expression.system()) && SAME_LETTERS.contains(dialect.system());
-        boolean foldsUp = expression.isOf("H2");
-        return PortableExpression.carry(
-                expression.sql(),
-                name -> Optional.ofNullable(columnNames.get(name))
-                        .filter(n -> table.column(n).filter(this::canCompute).isPresent()),
-                name -> foldsUp ? name.toUpperCase(Locale.ROOT) : name,
+        Portable portable = new Portable(
+                column -> found(column, columnNames)
+                        .flatMap(table::column)
+                        .filter(this::canCompute)
+                        .map(ColumnDefinition::type),
                 letters,
-                this);
+                !expression.isOf("MariaDB"));
+        return read.flatMap(portable::of).flatMap(writer::write);
+    }
+
+    /** The target's name of a column: as it is written, or, where it has no quotes, but for the case of its letters. */
+    private static Optional<String> found(Expression.Column column, Map<String, String> columnNames) {
+        String exact = columnNames.get(column.name());
+        if (exact != null || column.quoted()) {
+            return Optional.ofNullable(exact);
+        }
+        List<String> alike = columnNames.keySet().stream()
+                .filter(n -> n.equalsIgnoreCase(column.name()))
+                .toList();
+        return alike.size() == 1 ? Optional.of(columnNames.get(alike.get(0))) : Optional.empty();
     }
 
     private Optional<CheckConstraint> check(
@@ -199,14 +275,25 @@ public abstract class Adapting implements PortableExpression.Target {
     }
 
     private Optional<ColumnDefault> defaultValue(TableDefinition table, ColumnDefinition column) {
-        if (column.defaultValue().isEmpty()
-                || !(column.defaultValue().get() instanceof ColumnDefault.Expression value)) {
-            return column.defaultValue();
+        if (column.defaultValue().isEmpty()) {
+            return Optional.empty();
         }
-        SqlText text = value.text();
-        Optional<ColumnDefault> held = text.isOf(dialect.system())
-                ? column.defaultValue()
-                : text.isOf(SqlText.ISO) ? expression(text) : Optional.empty();
+        if (column.defaultValue().get() instanceof ColumnDefault.Literal literal) {
+            Optional<ColumnDefault> value = value(literal.text(), column.type());
+            if (value.isEmpty()) {
+                notes.leftBehind(
+                        "default",
+                        table.name() + "." + column.name(),
+                        "it is no " + column.type() + ": " + literal.text());
+            }
+            return value;
+        }
+        SqlText text = ((ColumnDefault.Expression) column.defaultValue().get()).text();
+        Optional<ColumnDefault> held = text.isOf(SqlText.ISO)
+                ? now(text)
+                : text.isOf(dialect.system())
+                        ? carried(table, text, Map.of()).map(sql -> new ColumnDefault.Expression(sql, dialect.system()))
+                        : Optional.empty();
         if (held.isEmpty()) {
             notes.leftBehind(
                     "default",
@@ -214,6 +301,30 @@ public abstract class Adapting implements PortableExpression.Target {
                     "the expression means something else here, or nothing: " + text.sql());
         }
         return held;
+    }
+
+    /** The time of asking, which is all that every system takes as a default. */
+    private Optional<ColumnDefault> now(SqlText text) {
+        return ExpressionParser.parse(text)
+                .flatMap(read -> read instanceof Expression.Now now
+                        ? expression(new SqlText(now.function(), SqlText.ISO))
+                        : Optional.empty());
+    }
+
+    /** A constant as a value of the column's type; what is none would be SQL when it stands in CREATE TABLE. */
+    private static Optional<ColumnDefault> value(String text, LogicalType type) {
+        try {
+            if (type.name().isBinary()) {
+                Base64.getDecoder().decode(text);
+                return Optional.of(new ColumnDefault.Literal(text));
+            }
+            byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+            ValueText form = ValueText.of(type);
+            return Optional.of(
+                    new ColumnDefault.Literal(form.isProper(bytes, 0, bytes.length) ? text : form.toProper(text)));
+        } catch (IllegalArgumentException | InvalidValueException e) {
+            return Optional.empty();
+        }
     }
 
     private Optional<GenerationRule> generation(
@@ -248,19 +359,33 @@ public abstract class Adapting implements PortableExpression.Target {
 
     private Optional<IndexDefinition> index(
             TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
-        boolean own = isOwn(table)
-                && columnNames.entrySet().stream().allMatch(e -> e.getKey().equals(e.getValue()));
-        if (index.isPlain() || own) {
+        if (index.isPlain()) {
             return Optional.of(index);
         }
-        Optional<IndexDefinition> carried = canIndex(index) ? carried(table, index, columnNames) : Optional.empty();
+        Optional<IndexDefinition> carried = isOwn(table) && index.own().isPresent()
+                ? own(table, index, columnNames)
+                : isOwn(table) || canIndex(index) ? carried(table, index, columnNames) : Optional.empty();
         if (carried.isEmpty()) {
             notes.leftBehind(
                     "index",
                     table.name() + "." + index.name(),
-                    dialect.system() + " has no such index: " + said(index));
+                    (isOwn(table) ? "it goes beyond what is read of one: " : dialect.system() + " has no such index: ")
+                            + said(index));
         }
         return carried;
+    }
+
+    /** An index of the same system whose parts don't say all of it. */
+    private Optional<IndexDefinition> own(
+            TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
+        return IndexTail.rewrite(index.own().get(), this, column -> found(column, columnNames))
+                .or(() -> trusted(index.own().get(), table, index.name()))
+                .map(tail -> new IndexDefinition(
+                        index.name(),
+                        index.unique(),
+                        index.parts(),
+                        index.predicate(),
+                        Optional.of(new SqlText(tail, dialect.system()))));
     }
 
     private Optional<IndexDefinition> carried(
@@ -268,7 +393,7 @@ public abstract class Adapting implements PortableExpression.Target {
         List<IndexDefinition.Part> parts = new ArrayList<>();
         for (IndexDefinition.Part part : index.parts()) {
             Optional<String> sql = part.expression().flatMap(e -> carried(table, e, columnNames));
-            if (part.expression().isPresent() && sql.isEmpty() || part.prefix() > 0) {
+            if (part.expression().isPresent() && sql.isEmpty() || part.prefix() > 0 && !isOwn(table)) {
                 return Optional.empty();
             }
             parts.add(sql.map(text -> IndexDefinition.Part.of(new SqlText(text, dialect.system()), part.descending()))
@@ -297,6 +422,11 @@ public abstract class Adapting implements PortableExpression.Target {
     @Override
     public final String quote(String name) {
         return dialect.quote(name);
+    }
+
+    @Override
+    public String literal(String text) {
+        return DefinitionSql.string(text);
     }
 
     @Override

@@ -74,6 +74,11 @@ public interface Dialect {
         return table.schema().isEmpty() ? quote(table.name()) : quote(table.schema()) + "." + quote(table.name());
     }
 
+    /** A collation of the system's own, as it stands behind COLLATE; nothing where it is none. */
+    default Optional<String> collation(String written) {
+        return Optional.empty();
+    }
+
     /** Which names it takes. */
     NamingRules naming();
 

@@ -6,6 +6,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
+import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
 import org.slf4j.LoggerFactory;
@@ -89,8 +90,26 @@ public final class Session implements AutoCloseable {
         return strikeOut.apply(dialect.explain(e).orElseGet(e::getMessage));
     }
 
+    /** Refuses what isn't one statement: nothing that a file or a catalogue says may bring a second one along. */
+    private String single(String sql) throws SQLException {
+        if (!Statements.isOne(sql, dialect.system())) {
+            throw new SQLException("this isn't one statement, and is not sent: " + sql);
+        }
+        return sql;
+    }
+
     /** Runs a statement; its text stands in the error if it fails. */
     public void execute(String sql) throws SQLException {
+        single(sql);
+        send(sql);
+    }
+
+    /** Runs a block of statements of our own making, in which no text from outside stands. */
+    public void block(String sql) throws SQLException {
+        send(sql);
+    }
+
+    private void send(String sql) throws SQLException {
         try (Statement statement = connection.createStatement()) {
             statement.execute(sql);
         } catch (SQLException e) {
@@ -101,14 +120,14 @@ public final class Session implements AutoCloseable {
     /** Runs a statement that changes rows, and tells how many. */
     public long update(String sql) throws SQLException {
         try (Statement statement = connection.createStatement()) {
-            return statement.executeLargeUpdate(sql);
+            return statement.executeLargeUpdate(single(sql));
         }
     }
 
     /** The first value of a query's first row; empty where there is none, or a null. */
     public Optional<String> value(String sql) throws SQLException {
         try (Statement statement = connection.createStatement();
-                ResultSet result = statement.executeQuery(sql)) {
+                ResultSet result = statement.executeQuery(single(sql))) {
             return result.next() ? Optional.ofNullable(result.getString(1)) : Optional.empty();
         }
     }

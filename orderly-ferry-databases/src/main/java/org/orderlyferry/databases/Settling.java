@@ -2,9 +2,11 @@ package org.orderlyferry.databases;
 
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
 
 /**
  * How tables that were loaded beside others take their place, and how records are added to tables that stay. Immutable,
@@ -13,15 +15,63 @@ import org.orderlyferry.model.TableDefinition;
 public interface Settling {
 
     /**
-     * A statement, and the one that undoes it.
+     * A statement, and what it does.
      *
-     * @param undo empty where a rollback, or another step's undoing, does it; it does no harm where there is nothing to
-     *     undo
+     * @param deed empty where a rollback, or another step's undoing, undoes it
      */
-    record Step(String sql, String undo) {
-        public static Step of(String sql) {
-            return new Step(sql, "");
+    record Step(String sql, Optional<Deed> deed) {
+        public Step(String sql, Deed deed) {
+            this(sql, Optional.of(deed));
         }
+
+        public static Step of(String sql) {
+            return new Step(sql, Optional.empty());
+        }
+    }
+
+    /**
+     * What is to be done about a deed of a load that doesn't go on: what undoes it, or, for what is only left over, what
+     * ends it. Asked of the database as it is now.
+     *
+     * @return nothing where the database shows that the deed was never done, or was undone
+     * @throws SQLException if that can't be found out, or the deed isn't one that a load of this system does
+     */
+    default List<String> remedy(Session session, Deed deed) throws SQLException {
+        Dialect dialect = session.dialect();
+        if (deed instanceof Deed.TableMade made) {
+            if (!Deed.Names.isReserved(made.table().name())) {
+                throw unknown(deed);
+            }
+            return session.catalogue().tables().contains(made.table())
+                    ? List.of("DROP TABLE " + dialect.quote(made.table()))
+                    : List.of();
+        }
+        if (deed instanceof Deed.SchemaMade made) {
+            // without CASCADE: what somebody else has put there keeps it
+            return dialect.writing().schemas(session).contains(made.schema())
+                    ? List.of("DROP SCHEMA " + dialect.quote(made.schema()))
+                    : List.of();
+        }
+        throw unknown(deed);
+    }
+
+    /** Whether one of two names, of the same schema, is ours, so that a load may have exchanged them. */
+    static boolean isOnTheWay(TableName one, TableName other) {
+        return one.schema().equals(other.schema())
+                && Deed.Names.reserved(one, other).isPresent();
+    }
+
+    /** The tables under names of ours that a load that has ended leaves behind. */
+    static List<Deed> tablesLeft(List<Arrival> arrivals) {
+        return arrivals.stream()
+                .filter(a -> !a.isNewTable() || a.there().isPresent())
+                .map(a -> (Deed) new Deed.TableMade(a.isNewTable() ? a.aside() : a.loaded()))
+                .toList();
+    }
+
+    /** A deed that no load of this system has done; so somebody else has written it. */
+    static SQLException unknown(Deed deed) {
+        return new SQLException("the ledger of an earlier load says what no load does: " + deed);
     }
 
     /**
@@ -65,13 +115,13 @@ public interface Settling {
         return List.of();
     }
 
-    /** Statements after records were added to tables that stay, in the same transaction where the system has that. */
+    /** Statements after records were added to tables that stay, in the same transaction. */
     default List<String> tighten(Session session, List<Arrival> arrivals) throws SQLException {
         return List.of();
     }
 
-    /** Statements to run when nothing needs to be undone any more; each does no harm if it is run again. */
-    default List<String> leftovers(List<Arrival> arrivals) {
+    /** What a load leaves behind when nothing needs to be undone any more. */
+    default List<Deed> leftovers(List<Arrival> arrivals) {
         return List.of();
     }
 

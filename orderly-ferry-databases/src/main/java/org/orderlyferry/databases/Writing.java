@@ -91,6 +91,15 @@ public interface Writing {
         return true;
     }
 
+    /**
+     * Who owns a table, if that is somebody who may not do what the connection's user may.
+     *
+     * @return empty where the owner has the user's rights, and where tables have no owners
+     */
+    default Optional<String> strangeOwner(Session session, TableName table) throws SQLException {
+        return Optional.empty();
+    }
+
     /** The schemas that are there; empty where there are none at all. */
     default List<String> schemas(Session session) throws SQLException {
         return List.of();

@@ -118,6 +118,7 @@ class LostCommitTest {
                     List.of(BED, PLANT),
                     mode,
                     false,
+                    false,
                     () -> told.add("lasting"))) {
                 for (TableName table : List.of(BED.name(), PLANT.name())) {
                     try (RecordWriter writer = loading.writer(table)) {

@@ -223,7 +223,7 @@ class RoundTripTest {
             TransferResult result = load("zero.csv", target);
             assertThat(result.findings())
                     .extracting(Finding::text)
-                    .containsExactly("1 value of -0.0 arrived as 0.0: " + (target.endsWith("sqlite") ? "SQLite" : "H2")
+                    .contains("1 value of -0.0 arrived as 0.0: " + (target.endsWith("sqlite") ? "SQLite" : "H2")
                             + " keeps no sign of zero");
             try (Place a = Places.open(file.toString());
                     Place b = Places.open(place(target))) {

@@ -10,6 +10,8 @@ import java.sql.SQLException;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.NamingRules;
@@ -28,6 +30,9 @@ public final class H2Dialect implements Dialect {
     private static final String PREFIX = "jdbc:h2:";
     private static final String FILE_ENDING = ".mv.db";
     private static final byte[] FILE_HEAD = "H:2,".getBytes(StandardCharsets.US_ASCII);
+
+    /** What is to be run on connecting; a backslash keeps a semicolon from ending it. */
+    private static final Pattern INIT = Pattern.compile("(?i);INIT=((?:[^;\\\\]|\\\\.)*)");
 
     private static final int NOT_ENOUGH_RIGHTS = 90096;
 
@@ -64,13 +69,14 @@ public final class H2Dialect implements Dialect {
         return Optional.of(new org.h2.Driver().connect(url.get(), properties));
     }
 
-    private static Optional<String> url(PlaceAddress address, OpenOptions options, boolean write) {
+    private static Optional<String> url(PlaceAddress address, OpenOptions options, boolean write) throws SQLException {
         String url;
         if (address.isJdbc()) {
             url = address.opened(options.secrets());
             if (!url.startsWith(PREFIX)) {
                 return Optional.empty();
             }
+            url = write ? url : readOnly(url);
         } else {
             Path file = address.path();
             String name = file.toAbsolutePath().toString();
@@ -87,6 +93,16 @@ public final class H2Dialect implements Dialect {
                 + (write ? "" : extra(url, "IFEXISTS=TRUE"))
                 // a file that is only read is opened so that nothing in it can be changed
                 + (write || !isFile(url) ? "" : extra(url, "ACCESS_MODE_DATA=r")));
+    }
+
+    /** What a URL asks for can't make a database that is read one that is written to. */
+    private static String readOnly(String url) throws SQLException {
+        Matcher init = INIT.matcher(url);
+        if (init.find() && !init.group(1).strip().matches("(?i)SET SCHEMA (\\w+|\"[^\"]+\")")) {
+            throw new SQLException(
+                    "INIT in the URL of a database that is only read may be SET SCHEMA, and nothing else");
+        }
+        return url.replaceAll("(?i);ACCESS_MODE_DATA=[^;]*", "");
     }
 
     private static boolean isFile(String url) {

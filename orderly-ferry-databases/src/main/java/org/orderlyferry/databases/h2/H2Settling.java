@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.Deed;
 import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
@@ -79,9 +80,11 @@ final class H2Settling implements Settling {
                 arrivals.stream().filter(a -> a.there().isPresent()).toList();
         List<Step> steps = new ArrayList<>();
         List<Step> after = new ArrayList<>();
-        List<String> views = views(session, replacing);
+        List<String> views = replacing.isEmpty() ? List.of() : views(session);
         // first of all steps, so that its undoing comes when all tables have their names again
-        views.forEach(v -> steps.add(new Step("SET @ORDERLY_FERRY = 1", v)));
+        if (!views.isEmpty()) {
+            steps.add(new Step("SET @ORDERLY_FERRY = 1", new Deed.ViewsTouched()));
+        }
         othersReferences(session, replacing, steps, after);
         for (Arrival arrival : replacing) {
             // names of constraints are the schema's: the old table's go, so that the new one can have them
@@ -97,7 +100,8 @@ final class H2Settling implements Settling {
             for (ForeignKey key : arrival.table().foreignKeys()) {
                 String name = key.name().isEmpty() ? arrival.loaded().name() + "_f" + after.size() : key.name();
                 after.add(new Step(
-                        add(arrival.name(), key.withName(name)) + " NOCHECK", dropConstraint(arrival.name(), name)));
+                        add(arrival.name(), key.withName(name)) + " NOCHECK",
+                        new Deed.ReferenceAdded(arrival.name(), name)));
             }
         }
         steps.addAll(after);
@@ -108,22 +112,25 @@ final class H2Settling implements Settling {
     private Step rename(TableName from, TableName to) {
         return new Step(
                 "ALTER TABLE " + dialect.quote(from) + " RENAME TO " + dialect.quote(to.name()),
-                "ALTER TABLE IF EXISTS " + dialect.quote(to) + " RENAME TO " + dialect.quote(from.name()));
+                new Deed.Renamed(List.of(from), List.of(to)));
     }
 
     private Step renameConstraint(TableName table, String from, String to) {
-        String head = "ALTER TABLE " + dialect.quote(table) + " RENAME CONSTRAINT ";
-        return new Step(
-                head + dialect.quote(from) + " TO " + dialect.quote(to),
-                head + dialect.quote(to) + " TO " + dialect.quote(from));
+        return new Step(constraintName(table, from, to), new Deed.ConstraintRenamed(table, from, to));
+    }
+
+    private String constraintName(TableName table, String from, String to) {
+        return "ALTER TABLE " + dialect.quote(table) + " RENAME CONSTRAINT " + dialect.quote(from) + " TO "
+                + dialect.quote(to);
     }
 
     private Step renameIndex(TableName table, String from, String to) {
-        String before = dialect.quote(new TableName(table.schema(), from));
-        String then = dialect.quote(new TableName(table.schema(), to));
-        return new Step(
-                "ALTER INDEX " + before + " RENAME TO " + then,
-                "ALTER INDEX IF EXISTS " + then + " RENAME TO " + before);
+        return new Step(indexName(table, from, to), new Deed.IndexRenamed(table, from, to));
+    }
+
+    private String indexName(TableName table, String from, String to) {
+        return "ALTER INDEX IF EXISTS " + dialect.quote(new TableName(table.schema(), from)) + " RENAME TO "
+                + dialect.quote(new TableName(table.schema(), to));
     }
 
     /** Takes the names of a table's keys and indexes away from it; its references go. */
@@ -133,8 +140,8 @@ final class H2Settling implements Settling {
         List<Step> steps = new ArrayList<>();
         old.foreignKeys().stream()
                 .filter(k -> !k.name().isEmpty())
-                .forEach(k ->
-                        steps.add(new Step(dropConstraint(old.name(), k.name()), add(old.name(), k) + " NOCHECK")));
+                .forEach(k -> steps.add(
+                        new Step(dropConstraint(old.name(), k.name()), new Deed.ReferenceDropped(old.name(), k))));
         old.primaryKey()
                 .filter(k -> !k.name().isEmpty())
                 .ifPresent(k -> steps.add(renameConstraint(old.name(), k.name(), head + "p")));
@@ -210,9 +217,9 @@ final class H2Settling implements Settling {
                 if (replaced.contains(key.target())) {
                     String name = key.name().isEmpty() ? constraintName(session, other, key) : key.name();
                     ForeignKey named = key.withName(name);
-                    steps.add(new Step(dropConstraint(other, name), add(other, named) + " NOCHECK"));
+                    steps.add(new Step(dropConstraint(other, name), new Deed.ReferenceDropped(other, named)));
                     // checked as it is added: records of the new table may be missing
-                    after.add(new Step(add(other, named), dropConstraint(other, name)));
+                    after.add(new Step(add(other, named), new Deed.ReferenceAdded(other, name)));
                 }
             }
         }
@@ -234,11 +241,8 @@ final class H2Settling implements Settling {
     }
 
     /** Views that are made of tables that are replaced, and views that are made of these. */
-    private List<String> views(Session session, List<Arrival> replacing) throws SQLException {
+    private List<String> views(Session session) throws SQLException {
         List<String> statements = new ArrayList<>();
-        if (replacing.isEmpty()) {
-            return statements;
-        }
         session.query()
                 .each(
                         "SELECT TABLE_SCHEMA, TABLE_NAME, VIEW_DEFINITION FROM INFORMATION_SCHEMA.VIEWS"
@@ -253,30 +257,74 @@ final class H2Settling implements Settling {
     @Override
     public List<Step> loosen(Session session, List<Arrival> arrivals) {
         return arrivals.stream()
-                .map(a -> new Step(integrity(a, false), integrity(a, true)))
+                .map(a -> new Step(integrity(a.name(), false), new Deed.ChecksOff(a.name())))
                 .toList();
     }
 
-    @Override
-    public List<String> tighten(Session session, List<Arrival> arrivals) {
-        return arrivals.stream().map(a -> integrity(a, true)).toList();
-    }
-
-    private String integrity(Arrival arrival, boolean on) {
-        return "ALTER TABLE " + dialect.quote(arrival.name()) + " SET REFERENTIAL_INTEGRITY " + (on ? "TRUE" : "FALSE");
+    private String integrity(TableName table, boolean on) {
+        return "ALTER TABLE " + dialect.quote(table) + " SET REFERENTIAL_INTEGRITY " + (on ? "TRUE" : "FALSE");
     }
 
     @Override
-    public List<String> leftovers(List<Arrival> arrivals) {
-        List<String> statements = new ArrayList<>();
-        for (Arrival arrival : arrivals) {
-            if (!arrival.isNewTable()) {
-                statements.add("DROP TABLE IF EXISTS " + dialect.quote(arrival.loaded()));
-            } else if (arrival.there().isPresent()) {
-                statements.add("DROP TABLE IF EXISTS " + dialect.quote(arrival.aside()));
-            }
+    public List<Deed> leftovers(List<Arrival> arrivals) {
+        List<Deed> deeds = new ArrayList<>();
+        arrivals.stream().filter(a -> !a.isNewTable()).forEach(a -> deeds.add(new Deed.ChecksOff(a.name())));
+        deeds.addAll(Settling.tablesLeft(arrivals));
+        return deeds;
+    }
+
+    @Override
+    public List<String> remedy(Session session, Deed deed) throws SQLException {
+        if (deed instanceof Deed.Renamed renamed) {
+            return renamedBack(session, renamed);
+        } else if (deed instanceof Deed.ConstraintRenamed renamed) {
+            return hasConstraint(session, renamed.table(), renamed.to())
+                    ? List.of(constraintName(renamed.table(), renamed.to(), renamed.from()))
+                    : List.of();
+        } else if (deed instanceof Deed.IndexRenamed renamed) {
+            return List.of(indexName(renamed.table(), renamed.to(), renamed.from()));
+        } else if (deed instanceof Deed.ReferenceAdded added) {
+            return hasConstraint(session, added.table(), added.name())
+                    ? List.of(dropConstraint(added.table(), added.name()))
+                    : List.of();
+        } else if (deed instanceof Deed.ReferenceDropped dropped) {
+            return hasConstraint(session, dropped.table(), dropped.key().name())
+                    ? List.of()
+                    : List.of(add(dropped.table(), dropped.key()) + " NOCHECK");
+        } else if (deed instanceof Deed.ViewsTouched) {
+            return views(session);
+        } else if (deed instanceof Deed.ChecksOff off) {
+            return session.catalogue().tables().contains(off.table())
+                    ? List.of(integrity(off.table(), true))
+                    : List.of();
         }
-        return statements;
+        return Settling.super.remedy(session, deed);
+    }
+
+    private List<String> renamedBack(Session session, Deed.Renamed renamed) throws SQLException {
+        TableName from = renamed.from().get(0);
+        TableName to = renamed.to().get(0);
+        if (renamed.from().size() != 1 || !Settling.isOnTheWay(from, to)) {
+            throw Settling.unknown(renamed);
+        }
+        List<TableName> there = session.catalogue().tables();
+        return there.contains(to) && !there.contains(from)
+                ? List.of("ALTER TABLE " + dialect.quote(to) + " RENAME TO " + dialect.quote(from.name()))
+                : List.of();
+    }
+
+    private static boolean hasConstraint(Session session, TableName table, String name) throws SQLException {
+        boolean[] found = {false};
+        session.query()
+                .each(
+                        "SELECT 1 FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS WHERE TABLE_NAME = ? AND CONSTRAINT_NAME = ?"
+                                + " AND TABLE_SCHEMA = CASE WHEN ? = '' THEN SCHEMA() ELSE ? END",
+                        row -> found[0] = true,
+                        table.name(),
+                        name,
+                        table.schema(),
+                        table.schema());
+        return found[0];
     }
 
     @Override

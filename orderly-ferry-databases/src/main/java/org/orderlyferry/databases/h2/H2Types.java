@@ -67,6 +67,28 @@ final class H2Types {
                     "INTEGER ARRAY",
                     "JAVA_OBJECT");
         }
+
+        @Override
+        public List<String> others() {
+            return List.of(
+                    "TIME WITH TIME ZONE",
+                    "INTERVAL YEAR",
+                    "INTERVAL MONTH",
+                    "INTERVAL DAY",
+                    "INTERVAL HOUR",
+                    "INTERVAL MINUTE",
+                    "INTERVAL SECOND",
+                    "INTERVAL YEAR TO MONTH",
+                    "INTERVAL DAY TO HOUR",
+                    "INTERVAL DAY TO MINUTE",
+                    "INTERVAL HOUR TO MINUTE",
+                    "INTERVAL HOUR TO SECOND",
+                    "INTERVAL MINUTE TO SECOND",
+                    "CHARACTER VARYING ARRAY",
+                    "BIGINT ARRAY",
+                    "DECIMAL",
+                    "FLOAT");
+        }
     };
 
     private static final Pattern OWN =

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.Deed;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Session;
@@ -65,6 +66,7 @@ public final class DatabaseLoading implements Loading {
      *
      * @param reconnect another connection to the database, for when the first one is lost
      * @param makeMissing whether schemas that aren't there are made
+     * @param trusting whether definitions are taken as they are where they go beyond what can be read
      * @param whenLasting told when what was loaded is there to stay
      */
     public static DatabaseLoading begin(
@@ -73,18 +75,20 @@ public final class DatabaseLoading implements Loading {
             List<TableDefinition> wanted,
             LoadMode mode,
             boolean makeMissing,
+            boolean trusting,
             Runnable whenLasting)
             throws SQLException {
         LoadNotes notes = new LoadNotes();
         if (!session.dialect().writing().lock(session)) {
             throw new UsageException("another load into " + session.address() + " is under way; nothing was changed");
         }
+        Ledger.refuseStranger(session);
         undoKilledLoad(session, notes);
         session.dialect()
                 .writing()
                 .laneNotice(session)
                 .ifPresent(text -> notes.finding(TableName.of("(all)"), "", text));
-        LoadPlan plan = LoadPlan.of(session, wanted, mode, notes);
+        LoadPlan plan = LoadPlan.of(session, wanted, mode, trusting, notes);
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty() && !makeMissing) {
             throw new UsageException(session.address() + " has no schema " + String.join(", ", missing)
@@ -120,7 +124,7 @@ public final class DatabaseLoading implements Loading {
             ledger.open();
         }
         for (String schema : missingSchemas) {
-            ledger.step("CREATE SCHEMA " + dialect.quote(schema), "DROP SCHEMA " + dialect.quote(schema));
+            ledger.step(new Settling.Step("CREATE SCHEMA " + dialect.quote(schema), new Deed.SchemaMade(schema)));
         }
         for (Route route : plan.routes()) {
             Arrival arrival = route.arrival();
@@ -128,13 +132,13 @@ public final class DatabaseLoading implements Loading {
             loaded.put(arrival.source(), made);
             if (!arrival.loaded().equals(arrival.name()) || arrival.isNewTable()) {
                 for (Settling.Step type : writing.typeSteps(session, made)) {
-                    ledger.step(type.sql(), type.undo());
+                    ledger.step(type);
                 }
                 List<String> statements =
                         writing.createStatements(arrival.isNewTable() ? made : withoutGeneration(made));
-                ledger.step(statements.get(0), "DROP TABLE IF EXISTS " + dialect.quote(arrival.loaded()));
+                ledger.step(new Settling.Step(statements.get(0), new Deed.TableMade(arrival.loaded())));
                 for (String sql : statements.subList(1, statements.size())) {
-                    ledger.step(sql, "");
+                    ledger.step(Settling.Step.of(sql));
                 }
             }
         }

@@ -3,39 +3,98 @@ package org.orderlyferry.databases.loading;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.Deed;
 import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
-import org.slf4j.LoggerFactory;
+import org.orderlyferry.problem.UsageException;
 
 /**
- * A small table in the target that says how to undo a load that is under way: a line for each step, written before the
- * step is done. If the load is killed, whoever comes next runs the lines backwards. It goes when the load ends.
+ * A small table in the target that says what a load under way has done: a line for each step, written before the step is
+ * done. If the load is killed, whoever comes next goes backwards through the lines, and for each asks the dialect what
+ * is to be done, which it derives from what is there. The lines hold facts and no SQL: a database's users may write into
+ * it what they like. It goes when the load ends.
  */
 public final class Ledger {
 
-    public static final TableName NAME = TableName.of("orderly_ferry_ledger");
+    public static final TableName NAME = Deed.Names.LEDGER;
 
     /** The number of a load's first step. */
     private static final int FIRST = 1;
 
+    private static final List<String> COLUMNS = List.of("step_number", "kind", "facts");
+
     private final Session session;
+    private final Settling settling;
     private int next = FIRST;
     private boolean open;
 
     Ledger(Session session) {
         this.session = session;
+        this.settling = session.dialect().writing().settling();
     }
 
-    /** Whether a table is a ledger or one that a load makes on its way, and so none of the user's. */
-    public static boolean isOwn(TableName table) {
-        return table.name().matches("(?i)orderly_ferry_(ledger|\\d+o?)");
+    /**
+     * The tables that are a load's and none of the users': the ledger, and those that it tells of. A table that merely
+     * has such a name is its user's.
+     */
+    public static Set<TableName> own(Session session) throws SQLException {
+        if (!isThere(session)) {
+            return Set.of();
+        }
+        Set<TableName> own = new HashSet<>(Set.of(NAME));
+        for (DeedText line : new Ledger(session).lines().texts()) {
+            if (line.deed() instanceof Deed.TableMade made) {
+                own.add(made.table());
+                own.add(new TableName(made.table().schema(), made.table().name() + "o"));
+            }
+        }
+        own.removeIf(t -> !Deed.Names.isReserved(t.name()));
+        return own;
     }
 
     /** Whether a load is under way, or was killed. */
     public static boolean isThere(Session session) throws SQLException {
-        return session.catalogue().tables().stream().anyMatch(t -> t.name().equalsIgnoreCase(NAME.name()));
+        return named(session) && whyNotTrusted(session).isEmpty();
+    }
+
+    private static boolean named(Session session) throws SQLException {
+        return session.catalogue().tables().contains(NAME);
+    }
+
+    /** Why a table of the ledger's name isn't one that a load of this user has made. */
+    private static Optional<String> whyNotTrusted(Session session) throws SQLException {
+        List<String> columns = session.catalogue().define(NAME).columnNames().stream()
+                .map(n -> n.toLowerCase(java.util.Locale.ROOT))
+                .toList();
+        if (!columns.equals(COLUMNS)) {
+            return Optional.of("it has the columns " + columns);
+        }
+        return session.dialect()
+                .writing()
+                .strangeOwner(session, NAME)
+                .map(owner -> "it belongs to " + owner + ", who may not do what the user may who loads");
+    }
+
+    /**
+     * Refuses a database in which somebody else has put a table of the ledger's name.
+     *
+     * @throws UsageException if so
+     */
+    static void refuseStranger(Session session) throws SQLException {
+        Optional<String> why = named(session) ? whyNotTrusted(session) : Optional.empty();
+        if (why.isPresent()) {
+            throw new UsageException(
+                    session.address() + " has a table " + NAME + ", which is the name of Ferry's own ledger,"
+                            + " and no load of this user has made it: " + why.get()
+                            + ". See what it is, and remove it or give it"
+                            + " another name; nothing was changed");
+        }
     }
 
     private String name() {
@@ -43,68 +102,99 @@ public final class Ledger {
     }
 
     void open() throws SQLException {
-        session.execute("CREATE TABLE " + name() + " (step_number INTEGER NOT NULL PRIMARY KEY, way_back "
-                + session.dialect().types().own(LogicalType.CLOB) + " NOT NULL)");
+        String text = session.dialect().types().own(LogicalType.CLOB);
+        session.execute(
+                "CREATE TABLE " + name() + " (step_number INTEGER NOT NULL PRIMARY KEY, kind VARCHAR(40) NOT NULL,"
+                        + " facts " + text + " NOT NULL)");
         session.connection().commit();
         open = true;
     }
 
-    /** Does a step, whose undoing is written down first; a load that is one transaction needs no ledger for that. */
-    void step(String sql, String undo) throws SQLException {
-        if (open && !undo.isEmpty()) {
+    /** Does a step, which is written down first; a load that is one transaction needs no ledger for that. */
+    void step(Settling.Step step) throws SQLException {
+        if (open && step.deed().isPresent()) {
             // stays even if the step's own transaction doesn't
-            add(undo);
+            add(step.deed().get());
             session.connection().commit();
         }
-        session.execute(sql);
+        session.execute(step.sql());
         if (open) {
             session.connection().commit();
         }
     }
 
-    /** Replaces all lines by others with higher numbers, as part of the session's transaction: from its commit on, there is no way back. */
-    void replace(List<String> statements) throws SQLException {
+    /**
+     * Replaces all lines by others with higher numbers, as part of the session's transaction: from its commit on, there
+     * is no way back.
+     */
+    void replace(List<Deed> left) throws SQLException {
         session.update("DELETE FROM " + name());
-        for (int i = statements.size() - 1; i >= 0; i--) {
-            add(statements.get(i));
+        for (int i = left.size() - 1; i >= 0; i--) {
+            add(left.get(i));
         }
     }
 
-    private void add(String undo) throws SQLException {
+    private void add(Deed deed) throws SQLException {
+        DeedText text = DeedText.of(deed);
         try (PreparedStatement insert =
-                session.connection().prepareStatement("INSERT INTO " + name() + " VALUES (?, ?)")) {
+                session.connection().prepareStatement("INSERT INTO " + name() + " VALUES (?, ?, ?)")) {
             insert.setInt(1, next++);
-            insert.setString(2, undo);
+            insert.setString(2, text.kind());
+            insert.setString(3, text.facts());
             insert.executeUpdate();
         }
     }
 
     /**
-     * Runs all lines backwards; the last may be of a step that was never done, and so may fail.
+     * The ledger's lines.
+     *
+     * @param texts last ones first
+     * @param first the number of the first one; 0 where there is none
+     */
+    private record Lines(List<DeedText> texts, int first) {}
+
+    private Lines lines() throws SQLException {
+        List<DeedText> texts = new ArrayList<>();
+        int[] first = {0};
+        session.query().each("SELECT kind, facts, step_number FROM " + name() + " ORDER BY step_number DESC", row -> {
+            texts.add(new DeedText(row.getString(1), row.getString(2)));
+            first[0] = row.getInt(3);
+        });
+        return new Lines(texts, first[0]);
+    }
+
+    /**
+     * Goes through all lines backwards and does what is to be done about each. A step that the database shows as never
+     * done needs nothing; whatever fails is an error, and the ledger stays for another try.
      *
      * @return whether that was a way back; where lines were {@linkplain #replace replaced}, it leads to the load's end
      */
     boolean undo() throws SQLException {
-        List<String> undo = new ArrayList<>();
-        List<Integer> numbers = new ArrayList<>();
-        session.query().each("SELECT way_back, step_number FROM " + name() + " ORDER BY step_number DESC", row -> {
-            undo.add(row.getString(1));
-            numbers.add(row.getInt(2));
-        });
-        for (int i = 0; i < undo.size(); i++) {
-            try {
-                session.execute(undo.get(i));
-                session.connection().commit();
-            } catch (SQLException e) {
-                session.rollback();
-                if (i > 0) {
-                    throw e;
-                }
-                LoggerFactory.getLogger(Ledger.class).debug("the last step was never done: {}", undo.get(i), e);
-            }
+        Lines lines = lines();
+        for (DeedText line : lines.texts()) {
+            remedy(line.deed());
         }
         close();
-        return !numbers.isEmpty() && numbers.get(numbers.size() - 1) == FIRST;
+        return lines.first() == FIRST;
+    }
+
+    /** Does what is to be done about a deed. */
+    void remedy(Deed deed) throws SQLException {
+        for (String sql : statements(deed)) {
+            session.execute(sql);
+            session.connection().commit();
+        }
+    }
+
+    private List<String> statements(Deed deed) throws SQLException {
+        if (deed instanceof Deed.CounterBehind counter) {
+            return session.catalogue().tables().contains(counter.table())
+                    ? session.dialect()
+                            .writing()
+                            .counterStatements(session, session.catalogue().define(counter.table()))
+                    : List.of();
+        }
+        return settling.remedy(session, deed);
     }
 
     void close() throws SQLException {

@@ -6,9 +6,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeSet;
 import org.orderlyferry.databases.Adapting;
 import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.Deed;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.NamingRules;
 import org.orderlyferry.databases.Session;
@@ -34,42 +36,49 @@ final class LoadPlan {
     private final List<TableName> there;
     private final Map<TableName, Route> routes = new LinkedHashMap<>();
     private final List<String> refusals = new ArrayList<>();
+    private int lastNumber;
 
     private LoadPlan(Session session, LoadMode mode, LoadNotes notes) throws SQLException {
         this.session = session;
-        this.writing = session.dialect().writing();
+        this.writing = writing(session);
         this.mode = mode;
         this.notes = notes;
+        Set<TableName> own = Ledger.own(session);
         this.there = session.catalogue().tables().stream()
-                .filter(t -> !Ledger.isOwn(t))
+                .filter(t -> !own.contains(t))
                 .toList();
     }
 
     /**
      * Plans a load.
      *
+     * @param trusting whether definitions are taken as they are where they go beyond what can be read
      * @throws UsageException if what is there doesn't allow it
      */
-    static LoadPlan of(Session session, List<TableDefinition> wanted, LoadMode mode, LoadNotes notes)
+    static LoadPlan of(Session session, List<TableDefinition> wanted, LoadMode mode, boolean trusting, LoadNotes notes)
             throws SQLException {
         LoadPlan plan = new LoadPlan(session, mode, notes);
-        plan.make(wanted);
+        plan.make(wanted, writing(session).adapting(notes).trusting(trusting));
         return plan;
     }
 
-    private void make(List<TableDefinition> wanted) throws SQLException {
+    private static Writing writing(Session session) {
+        return session.dialect().writing();
+    }
+
+    private void make(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
         NameMapping names = new NameMapping(session.dialect().naming(), wanted, takenNames(wanted));
-        Adapting adapting = writing.adapting(notes);
         List<TableDefinition> mapped = wanted.stream()
                 .map(t -> names.map(stays(names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
                 .toList();
+        refuseReserved(mapped);
         refuseExisting(mapped);
         for (int i = 0; i < wanted.size(); i++) {
             TableDefinition source = wanted.get(i);
             TableName name = mapped.get(i).name();
             Route route = stays(name)
-                    ? toStay(i, mapped.get(i), source)
-                    : toCome(i, adapting.adapt(mapped.get(i), names.columns(source.name())), mapped.get(i), source);
+                    ? toStay(mapped.get(i), source)
+                    : toCome(adapting.adapt(mapped.get(i), names.columns(source.name())), mapped.get(i), source);
             routes.put(source.name(), route);
         }
         names.findings().forEach(f -> notes.finding(f.table(), f.column(), f.text()));
@@ -135,13 +144,29 @@ final class LoadPlan {
         }
     }
 
-    private static TableName staging(TableName table, int number) {
-        return new TableName(table.schema(), "orderly_ferry_" + (number + 1));
+    /** A name for a table on its way that no table has, whoever's it may be. */
+    private TableName staging(TableName table) {
+        while (true) {
+            String name = Deed.Names.onTheWay(++lastNumber);
+            boolean taken = there.stream()
+                    .anyMatch(t -> t.name().equalsIgnoreCase(name) || t.name().equalsIgnoreCase(name + "o"));
+            if (!taken) {
+                return new TableName(table.schema(), name);
+            }
+        }
+    }
+
+    /** Tables of users under names of ours could be taken for ours, and go. */
+    private void refuseReserved(List<TableDefinition> mapped) {
+        mapped.stream()
+                .map(TableDefinition::name)
+                .filter(n -> Deed.Names.isReserved(n.name()))
+                .forEach(n -> refusals.add("the name " + n + " is one that a load gives to its own tables on their way;"
+                        + " load it under another"));
     }
 
     /** A table that comes new, or in the place of another. */
-    private Route toCome(int number, TableDefinition adapted, TableDefinition mapped, TableDefinition source)
-            throws SQLException {
+    private Route toCome(TableDefinition adapted, TableDefinition mapped, TableDefinition source) throws SQLException {
         Optional<TableDefinition> old = there.contains(mapped.name())
                 ? Optional.of(session.catalogue().define(mapped.name()))
                 : Optional.empty();
@@ -150,7 +175,7 @@ final class LoadPlan {
             refusals.addAll(writing.settling().obstacles(session, old.get(), adapted));
         }
         boolean direct = writing.isOneTransaction() && mode == LoadMode.CREATE;
-        TableName loaded = direct ? adapted.name() : staging(adapted.name(), number);
+        TableName loaded = direct ? adapted.name() : staging(adapted.name());
         return new Route(
                 new Arrival(source.name(), mode, adapted, loaded, old),
                 source.columns(),
@@ -158,7 +183,7 @@ final class LoadPlan {
     }
 
     /** Records that come to a table that stays. */
-    private Route toStay(int number, TableDefinition mapped, TableDefinition source) throws SQLException {
+    private Route toStay(TableDefinition mapped, TableDefinition source) throws SQLException {
         TableDefinition stays = session.catalogue().define(mapped.name());
         List<ColumnDefinition> into = new ArrayList<>();
         for (int i = 0; i < source.columns().size(); i++) {
@@ -178,7 +203,7 @@ final class LoadPlan {
             checkKey(stays, into);
         }
         boolean direct = writing.isOneTransaction() && mode == LoadMode.APPEND;
-        TableName loaded = direct ? stays.name() : staging(stays.name(), number);
+        TableName loaded = direct ? stays.name() : staging(stays.name());
         TableDefinition plain = TableDefinition.named(loaded)
                 .columns(into.stream().map(LoadPlan::plain).toList())
                 .primaryKey(stays.primaryKey().orElse(null))

@@ -25,9 +25,10 @@ public final class Rehearsal implements Loading {
     private final LoadPlan plan;
 
     /** Plans a load and makes ready for its records to be looked at. */
-    public Rehearsal(Session session, List<TableDefinition> wanted, LoadMode mode) throws SQLException {
+    public Rehearsal(Session session, List<TableDefinition> wanted, LoadMode mode, boolean trusting)
+            throws SQLException {
         this.session = session;
-        this.plan = LoadPlan.of(session, wanted, mode, notes);
+        this.plan = LoadPlan.of(session, wanted, mode, trusting, notes);
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty()) {
             notes.finding(

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.Deed;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
 import org.orderlyferry.databases.Writing;
@@ -79,7 +80,7 @@ final class Settlement {
             all(writing.keyStatements(arrival.table()));
         }
         merge();
-        all(settling.leftovers(plan.arrivals()));
+        clear();
         checkReferences();
         for (Arrival arrival : plan.arrivals()) {
             all(writing.counterStatements(session, arrival.table()));
@@ -101,7 +102,7 @@ final class Settlement {
         for (Arrival arrival : plan.arrivals()) {
             all(writing.counterStatements(session, arrival.table()));
         }
-        all(settling.leftovers(plan.arrivals()));
+        clear();
         ledger.drop();
         session.connection().commit();
     }
@@ -119,25 +120,21 @@ final class Settlement {
         }
         session.connection().commit();
         for (Settling.Step step : settling.takePlaces(session, newTables())) {
-            ledger.step(step.sql(), step.undo());
+            ledger.step(step);
         }
         for (Settling.Step step : settling.loosen(session, stayingTables())) {
-            ledger.step(step.sql(), step.undo());
+            ledger.step(step);
         }
         session.connection().commit();
         merge();
         checkReferences();
-        List<String> left = new ArrayList<>(settling.tighten(session, stayingTables()));
-        left.addAll(settling.leftovers(plan.arrivals()));
-        for (Arrival arrival : stayingTables()) {
-            left.addAll(writing.counterStatements(session, arrival.table()));
-        }
+        List<Deed> left = new ArrayList<>(settling.leftovers(plan.arrivals()));
+        stayingTables().forEach(a -> left.add(new Deed.CounterBehind(a.name())));
         ledger.replace(left);
         session.connection().commit();
         whenLasting.run();
-        for (String sql : left) {
-            session.execute(sql);
-            session.connection().commit();
+        for (Deed deed : left) {
+            ledger.remedy(deed);
         }
         ledger.close();
     }
@@ -145,6 +142,12 @@ final class Settlement {
     private void all(List<String> statements) throws SQLException {
         for (String sql : statements) {
             session.execute(sql);
+        }
+    }
+
+    private void clear() throws SQLException {
+        for (Deed deed : settling.leftovers(plan.arrivals())) {
+            all(settling.remedy(session, deed));
         }
     }
 

@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.orderlyferry.databases.Arrival;
 import org.orderlyferry.databases.BrokenRule;
 import org.orderlyferry.databases.Session;
@@ -70,8 +71,9 @@ final class WhatBroke {
 
     /** A record of another table that refers to one that the new table doesn't have. */
     private Optional<String> lost(BrokenRule broken, Arrival arrival, List<TableName> there) throws SQLException {
+        Set<TableName> own = Ledger.own(session);
         for (TableName other : there) {
-            boolean comes = Ledger.isOwn(other)
+            boolean comes = own.contains(other)
                     || plan.arrivals().stream().anyMatch(a -> a.name().equals(other));
             for (ForeignKey key : comes
                     ? List.<ForeignKey>of()

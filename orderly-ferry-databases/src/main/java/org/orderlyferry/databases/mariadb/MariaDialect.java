@@ -71,7 +71,9 @@ public final class MariaDialect implements Dialect {
     }
 
     private static Connection open(String address) throws SQLException {
-        String url = address.startsWith(OTHER_PREFIX) ? PREFIX + address.substring(OTHER_PREFIX.length()) : address;
+        String named = address.startsWith(OTHER_PREFIX) ? PREFIX + address.substring(OTHER_PREFIX.length()) : address;
+        // a statement that is sent is one statement, whatever the URL asks for
+        String url = named.replaceAll("(?i)([?&]allowMultiQueries=)[^&]*", "$1false");
         Properties properties = new Properties();
         // values go to the server beside the statement and not inside it, and single precision keeps all its digits
         properties.setProperty("useServerPrepStmts", "true");
@@ -166,6 +168,11 @@ public final class MariaDialect implements Dialect {
     @Override
     public Scripting scripting() {
         return new MariaScripting(this);
+    }
+
+    @Override
+    public Optional<String> collation(String written) {
+        return Optional.of(written).filter(w -> w.matches("[a-z0-9]+(_[a-z0-9]+)*"));
     }
 
     @Override

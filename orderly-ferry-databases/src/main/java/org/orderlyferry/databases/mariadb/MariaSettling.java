@@ -1,14 +1,14 @@
 package org.orderlyferry.databases.mariadb;
 
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.Deed;
 import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
@@ -80,7 +80,7 @@ final class MariaSettling implements Settling {
             values.add("r.c" + i);
         }
         session.execute("SET @orderly_ferry = 0");
-        session.execute("BEGIN NOT ATOMIC FOR r IN (SELECT " + String.join(", ", selected) + " FROM "
+        session.block("BEGIN NOT ATOMIC FOR r IN (SELECT " + String.join(", ", selected) + " FROM "
                 + dialect.quote(arrival.loaded()) + " s" + where + ") DO INSERT INTO " + dialect.quote(arrival.name())
                 + " (" + sql.names(columns) + ") VALUES (" + String.join(", ", values)
                 + "); SET @orderly_ferry = @orderly_ferry + 1; END FOR; END");
@@ -107,34 +107,40 @@ final class MariaSettling implements Settling {
         for (Arrival arrival : replacing) {
             // names of references are the database's: the old table's go, so that the new one can have them
             for (ForeignKey key : arrival.there().orElseThrow().foreignKeys()) {
-                steps.add(new Step(drop(arrival.name(), key), add(arrival.name(), key)));
+                steps.add(new Step(drop(arrival.name(), key), new Deed.ReferenceDropped(arrival.name(), key)));
             }
-            triggers(session, arrival, steps, after);
+            after.addAll(new MovedTriggers(dialect, session).steps(arrival));
         }
-        List<String> there = new ArrayList<>();
-        List<String> back = new ArrayList<>();
+        List<TableName> from = new ArrayList<>();
+        List<TableName> to = new ArrayList<>();
         for (Arrival arrival : arrivals) {
-            String name = dialect.quote(arrival.name());
             if (arrival.there().isPresent()) {
-                there.add(name + " TO " + dialect.quote(arrival.aside()));
+                from.add(arrival.name());
+                to.add(arrival.aside());
             }
-            there.add(dialect.quote(arrival.loaded()) + " TO " + name);
-            back.add(name + " TO " + dialect.quote(arrival.loaded()));
-            if (arrival.there().isPresent()) {
-                back.add(dialect.quote(arrival.aside()) + " TO " + name);
-            }
+            from.add(arrival.loaded());
+            to.add(arrival.name());
         }
-        steps.add(new Step("RENAME TABLE " + String.join(", ", there), "RENAME TABLE " + String.join(", ", back)));
+        steps.add(new Step(rename(from, to), new Deed.Renamed(from, to)));
         Set<String> taken = referenceNames(session);
         arrivals.forEach(a -> a.table().foreignKeys().forEach(k -> taken.add(k.name())));
         for (Arrival arrival : arrivals) {
             for (ForeignKey key : arrival.table().foreignKeys()) {
                 ForeignKey named = key.name().isEmpty() ? key.withName(free(arrival.name(), taken)) : key;
-                steps.add(new Step(add(arrival.name(), named), dropIfThere(arrival.name(), named)));
+                steps.add(new Step(add(arrival.name(), named), new Deed.ReferenceAdded(arrival.name(), named.name())));
             }
         }
         steps.addAll(after);
         return steps;
+    }
+
+    /** One statement, in which each table gets its name after the one before it. */
+    private String rename(List<TableName> from, List<TableName> to) {
+        List<String> parts = new ArrayList<>();
+        for (int i = 0; i < from.size(); i++) {
+            parts.add(dialect.quote(from.get(i)) + " TO " + dialect.quote(to.get(i)));
+        }
+        return "RENAME TABLE " + String.join(", ", parts);
     }
 
     private String add(TableName table, ForeignKey key) {
@@ -143,10 +149,6 @@ final class MariaSettling implements Settling {
 
     private String drop(TableName table, ForeignKey key) {
         return "ALTER TABLE " + dialect.quote(table) + " DROP FOREIGN KEY " + dialect.quote(key.name());
-    }
-
-    private String dropIfThere(TableName table, ForeignKey key) {
-        return "ALTER TABLE " + dialect.quote(table) + " DROP FOREIGN KEY IF EXISTS " + dialect.quote(key.name());
     }
 
     private static Set<String> referenceNames(Session session) throws SQLException {
@@ -179,51 +181,70 @@ final class MariaSettling implements Settling {
             }
             for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
                 if (replaced.contains(key.target())) {
-                    steps.add(new Step(drop(other, key), add(other, key)));
+                    steps.add(new Step(drop(other, key), new Deed.ReferenceDropped(other, key)));
                     // checked as it is added: records of the new table may be missing
                     after.add(Step.of("SET SESSION foreign_key_checks = 1"));
-                    after.add(new Step(add(other, key), dropIfThere(other, key)));
+                    after.add(new Step(add(other, key), new Deed.ReferenceAdded(other, key.name())));
                     after.add(Step.of("SET SESSION foreign_key_checks = 0"));
                 }
             }
         }
     }
 
-    private void triggers(Session session, Arrival arrival, List<Step> steps, List<Step> after) throws SQLException {
-        List<String> names = new ArrayList<>();
-        session.query()
-                .each(
-                        "SELECT TRIGGER_NAME FROM information_schema.TRIGGERS WHERE EVENT_OBJECT_SCHEMA = DATABASE()"
-                                + " AND EVENT_OBJECT_TABLE = ? ORDER BY ACTION_ORDER",
-                        row -> names.add(row.getString(1)),
-                        arrival.name().name());
-        for (String name : names) {
-            try (Statement statement = session.connection().createStatement();
-                    ResultSet row = statement.executeQuery("SHOW CREATE TRIGGER " + dialect.quote(name))) {
-                row.next();
-                // a server without users has an empty one here, which it wouldn't take back
-                String plain = row.getString(3).replaceFirst("DEFINER=(``|\"\") ", "");
-                // its text means what it meant only under the mode that it was made in
-                String create = "SET STATEMENT sql_mode = " + DefinitionSql.string(row.getString(2))
-                        + " FOR EXECUTE IMMEDIATE " + DefinitionSql.string(plain);
-                String drop = "DROP TRIGGER IF EXISTS " + dialect.quote(name);
-                steps.add(new Step(drop, create));
-                after.add(new Step(create, drop));
-            }
-        }
+    @Override
+    public List<Deed> leftovers(List<Arrival> arrivals) {
+        return Settling.tablesLeft(arrivals);
     }
 
     @Override
-    public List<String> leftovers(List<Arrival> arrivals) {
-        List<String> statements = new ArrayList<>();
-        for (Arrival arrival : arrivals) {
-            if (!arrival.isNewTable()) {
-                statements.add("DROP TABLE IF EXISTS " + dialect.quote(arrival.loaded()));
-            } else if (arrival.there().isPresent()) {
-                statements.add("DROP TABLE IF EXISTS " + dialect.quote(arrival.aside()));
-            }
+    public List<String> remedy(Session session, Deed deed) throws SQLException {
+        if (deed instanceof Deed.Renamed renamed) {
+            return renamedBack(session, renamed);
+        } else if (deed instanceof Deed.ReferenceAdded added) {
+            return hasReference(session, added.table(), added.name())
+                    ? List.of("ALTER TABLE " + dialect.quote(added.table()) + " DROP FOREIGN KEY "
+                            + dialect.quote(added.name()))
+                    : List.of();
+        } else if (deed instanceof Deed.ReferenceDropped dropped) {
+            return hasReference(session, dropped.table(), dropped.key().name())
+                    ? List.of()
+                    : List.of(add(dropped.table(), dropped.key()));
+        } else if (deed instanceof Deed.TriggerMoved moved) {
+            return new MovedTriggers(dialect, session).back(moved);
         }
-        return statements;
+        return Settling.super.remedy(session, deed);
+    }
+
+    private List<String> renamedBack(Session session, Deed.Renamed renamed) throws SQLException {
+        boolean ours = !renamed.from().isEmpty()
+                && renamed.from().size() == renamed.to().size();
+        for (int i = 0; ours && i < renamed.from().size(); i++) {
+            ours = Settling.isOnTheWay(renamed.from().get(i), renamed.to().get(i));
+        }
+        if (!ours) {
+            throw Settling.unknown(renamed);
+        }
+        TableName last = renamed.from().get(renamed.from().size() - 1);
+        if (session.catalogue().tables().contains(last)) {
+            return List.of();
+        }
+        List<TableName> from = new ArrayList<>(renamed.to());
+        List<TableName> to = new ArrayList<>(renamed.from());
+        Collections.reverse(from);
+        Collections.reverse(to);
+        return List.of(rename(from, to));
+    }
+
+    private static boolean hasReference(Session session, TableName table, String name) throws SQLException {
+        boolean[] found = {false};
+        session.query()
+                .each(
+                        "SELECT 1 FROM information_schema.REFERENTIAL_CONSTRAINTS WHERE CONSTRAINT_SCHEMA = DATABASE()"
+                                + " AND TABLE_NAME = ? AND CONSTRAINT_NAME = ?",
+                        row -> found[0] = true,
+                        table.name(),
+                        name);
+        return found[0];
     }
 
     /** Texts by their bytes, since a collation may take two spellings for the same. */

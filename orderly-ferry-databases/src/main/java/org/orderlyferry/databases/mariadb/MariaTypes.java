@@ -85,6 +85,25 @@ final class MariaTypes {
                     "point",
                     "geometry");
         }
+
+        @Override
+        public List<String> others() {
+            List<String> others = new java.util.ArrayList<>(List.of(
+                    "linestring",
+                    "polygon",
+                    "multipoint",
+                    "multilinestring",
+                    "multipolygon",
+                    "geometrycollection",
+                    "vector",
+                    "xmltype"));
+            for (String number :
+                    List.of("tinyint", "smallint", "mediumint", "int", "bigint", "decimal", "float", "double")) {
+                others.add(number + " unsigned");
+                others.add(number + " unsigned zerofill");
+            }
+            return others;
+        }
     };
 
     private MariaTypes() {}

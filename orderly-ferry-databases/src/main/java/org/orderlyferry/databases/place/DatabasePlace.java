@@ -24,6 +24,7 @@ import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.databases.loading.Ledger;
 import org.orderlyferry.databases.loading.Rehearsal;
 import org.orderlyferry.databases.naming.NameMapping;
+import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -94,13 +95,13 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public List<TableName> tables() {
         if (tables == null) {
-            tables = session
-                    .work("its tables can't be listed", () -> session.catalogue()
-                            .tables())
-                    .stream()
-                    .filter(t -> !Ledger.isOwn(t))
-                    .sorted()
-                    .toList();
+            tables = session.work("its tables can't be listed", () -> {
+                Set<TableName> own = Ledger.own(session);
+                return session.catalogue().tables().stream()
+                        .filter(t -> !own.contains(t))
+                        .sorted()
+                        .toList();
+            });
         }
         return tables;
     }
@@ -221,8 +222,16 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                 () -> new ResultReader(session, sql, table, connector.options().outOfRange()));
     }
 
+    /** A query that changes something isn't one; that nothing can be changed is seen to by the session as well. */
+    private void mustOnlyRead(Query query) {
+        if (!Statements.isQuery(query.sql(), dialect.system())) {
+            throw new UsageException("the query " + query.name() + " isn't one SELECT that only reads: " + query.sql());
+        }
+    }
+
     @Override
     public TableDefinition define(Query query) {
+        mustOnlyRead(query);
         return session.work("the query " + query.name() + " can't be used", () -> {
             try (Statement statement = session.connection().createStatement()) {
                 statement.setMaxRows(1);
@@ -249,6 +258,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public RecordReader read(Query query) {
+        mustOnlyRead(query);
         return reader(query.sql(), define(query));
     }
 
@@ -263,6 +273,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                         wanted,
                         mode,
                         connector.options().makeMissing(),
+                        connector.options().trustDefinitions(),
                         () -> {
                             forget();
                             loaded = true;
@@ -276,7 +287,9 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public Loading rehearse(List<TableDefinition> wanted, LoadMode mode) {
-        return session.work("the load can't be tried", () -> new Rehearsal(session, wanted, mode));
+        return session.work(
+                "the load can't be tried",
+                () -> new Rehearsal(session, wanted, mode, connector.options().trustDefinitions()));
     }
 
     @Override

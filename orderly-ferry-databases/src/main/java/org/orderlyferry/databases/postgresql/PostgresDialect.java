@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.CatalogueQuery;
 import org.orderlyferry.databases.Dialect;
@@ -17,6 +18,7 @@ import org.orderlyferry.databases.Reading;
 import org.orderlyferry.databases.Scripting;
 import org.orderlyferry.databases.TypeMapping;
 import org.orderlyferry.databases.Writing;
+import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 
@@ -60,6 +62,8 @@ public final class PostgresDialect implements Dialect {
             statement.execute("SET DateStyle = 'ISO, YMD'");
             statement.execute("SET IntervalStyle = 'iso_8601'");
             statement.execute("SET extra_float_digits = 1");
+            // a role's own setting may give backslashes in literals another meaning
+            statement.execute("SET standard_conforming_strings = on");
         }
         return Optional.of(connection);
     }
@@ -174,6 +178,21 @@ public final class PostgresDialect implements Dialect {
     @Override
     public Scripting scripting() {
         return new PostgresScripting(this);
+    }
+
+    /** A name with or without a schema, in quotes or without. */
+    @Override
+    public Optional<String> collation(String written) {
+        List<SqlToken> tokens = SqlToken.of(written);
+        boolean whole = tokens.size() == 1 && tokens.get(0).isName()
+                || tokens.size() == 3
+                        && tokens.get(0).isName()
+                        && tokens.get(1).isSymbol(".")
+                        && tokens.get(2).isName();
+        return Optional.of(tokens).filter(t -> whole).map(t -> t.stream()
+                .filter(SqlToken::isName)
+                .map(name -> quote(name.text()))
+                .collect(Collectors.joining(".")));
     }
 
     @Override

@@ -5,6 +5,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -42,6 +43,11 @@ final class PostgresReading implements Reading {
         connection.setReadOnly(true);
         // every statement sees the database as of the first one
         connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
+        // a parameter of the URL can make the driver forget it
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY");
+        }
+        connection.commit();
     }
 
     @Override

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.Deed;
 import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
@@ -296,11 +297,19 @@ final class PostgresSettling implements Settling {
     }
 
     @Override
-    public List<String> leftovers(List<Arrival> arrivals) {
+    public List<Deed> leftovers(List<Arrival> arrivals) {
         return arrivals.stream()
                 .filter(a -> !a.isNewTable())
-                .map(a -> "DROP TABLE " + dialect.quote(a.loaded()))
+                .map(a -> (Deed) new Deed.TableMade(a.loaded()))
                 .toList();
+    }
+
+    /** A type that a table has come to use stays: PostgreSQL refuses to drop it. */
+    @Override
+    public List<String> remedy(Session session, Deed deed) throws SQLException {
+        return deed instanceof Deed.TypeMade made
+                ? List.of("DROP TYPE IF EXISTS " + dialect.quote(made.type()))
+                : Settling.super.remedy(session, deed);
     }
 
     /** JSON and XML have no equality here, so their texts are compared. */

@@ -101,6 +101,57 @@ final class PostgresTypes {
                     "int4range",
                     "pg_lsn");
         }
+
+        @Override
+        public List<String> others() {
+            return List.of(
+                    "\"char\"",
+                    "bpchar",
+                    "bit",
+                    "line",
+                    "lseg",
+                    "path",
+                    "polygon",
+                    "circle",
+                    "macaddr8",
+                    "tsquery",
+                    "jsonpath",
+                    "xid",
+                    "xid8",
+                    "cid",
+                    "tid",
+                    "regclass",
+                    "regtype",
+                    "regproc",
+                    "regconfig",
+                    "refcursor",
+                    "int8range",
+                    "numrange",
+                    "tsrange",
+                    "tstzrange",
+                    "daterange",
+                    "int4multirange",
+                    "int8multirange",
+                    "nummultirange",
+                    "tsmultirange",
+                    "tstzmultirange",
+                    "datemultirange",
+                    "pg_snapshot",
+                    "txid_snapshot",
+                    "interval day to second",
+                    "interval year to month",
+                    "interval year",
+                    "interval month",
+                    "interval day",
+                    "interval hour",
+                    "interval minute",
+                    "interval second",
+                    "interval hour to minute",
+                    "interval hour to second",
+                    "interval minute to second",
+                    "interval day to hour",
+                    "interval day to minute");
+        }
     };
 
     private PostgresTypes() {}

@@ -5,8 +5,10 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Adapting;
+import org.orderlyferry.databases.Deed;
 import org.orderlyferry.databases.DefinitionSql;
 import org.orderlyferry.databases.IdentityRestart;
 import org.orderlyferry.databases.LoadNotes;
@@ -87,7 +89,7 @@ final class PostgresWriting implements Writing {
                             name,
                             new Settling.Step(
                                     "CREATE TYPE " + name + " AS ENUM (" + values + ")",
-                                    "DROP TYPE IF EXISTS " + name));
+                                    new Deed.TypeMade(enumeration.name())));
                 }
             }
         }
@@ -150,7 +152,14 @@ final class PostgresWriting implements Writing {
 
     @Override
     public boolean lock(Session session) throws SQLException {
-        return session.value("SELECT pg_try_advisory_lock(" + LOCK + ")").equals(java.util.Optional.of("t"));
+        return session.value("SELECT pg_try_advisory_lock(" + LOCK + ")").equals(Optional.of("t"));
+    }
+
+    @Override
+    public Optional<String> strangeOwner(Session session, TableName table) throws SQLException {
+        return session.value("SELECT o.rolname FROM pg_class c JOIN pg_roles o ON o.oid = c.relowner WHERE c.oid = "
+                + DefinitionSql.string(dialect.quote(table))
+                + "::regclass AND NOT pg_has_role(o.oid, current_user, 'MEMBER')");
     }
 
     @Override

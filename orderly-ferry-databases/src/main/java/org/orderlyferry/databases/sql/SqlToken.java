@@ -25,7 +25,10 @@ public record SqlToken(Kind kind, String text, int start, int end) {
         SYMBOL
     }
 
-    private static final List<String> LONG_SYMBOLS = List.of("<=", ">=", "<>", "!=", "||", "==", "::");
+    /** Longer ones first, since a token is the longest that fits. */
+    private static final List<String> LONG_SYMBOLS = List.of(
+            "!~~*", "!~~", "!~*", "~~*", "<=>", "->>", "<=", ">=", "<>", "!=", "||", "==", "::", "!~", "~~", "~*", "->",
+            "@>", "<@", "&&", "<<", ">>");
 
     /** Whether this is a keyword, in any case. */
     public boolean is(String keyword) {
@@ -47,6 +50,16 @@ public record SqlToken(Kind kind, String text, int start, int end) {
 
     /** Takes text apart; comments and blanks go. Text that ends inside quotes gives what there is. */
     public static List<SqlToken> of(String sql) {
+        return of(sql, true);
+    }
+
+    /** As {@link #of(String)}, where square brackets are symbols, as behind the name of a type. */
+    public static List<SqlToken> bare(String sql) {
+        return of(sql, false);
+    }
+
+    /** As {@link #of(String)}, where square brackets hold names, or are symbols. */
+    static List<SqlToken> of(String sql, boolean bracketNames) {
         List<SqlToken> tokens = new ArrayList<>();
         int i = 0;
         while (i < sql.length()) {
@@ -60,7 +73,8 @@ public record SqlToken(Kind kind, String text, int start, int end) {
                 int end = sql.indexOf("*/", i + 2);
                 i = end < 0 ? sql.length() : end + 2;
             } else {
-                SqlToken token = token(sql, i, c);
+                SqlToken token =
+                        c == '[' && !bracketNames ? new SqlToken(Kind.SYMBOL, "[", i, i + 1) : token(sql, i, c);
                 tokens.add(token);
                 i = token.end;
             }
@@ -98,7 +112,7 @@ public record SqlToken(Kind kind, String text, int start, int end) {
         }
         for (String symbol : LONG_SYMBOLS) {
             if (sql.startsWith(symbol, i)) {
-                return new SqlToken(Kind.SYMBOL, symbol, i, i + 2);
+                return new SqlToken(Kind.SYMBOL, symbol, i, i + symbol.length());
             }
         }
         return new SqlToken(Kind.SYMBOL, String.valueOf(c), i, i + 1);

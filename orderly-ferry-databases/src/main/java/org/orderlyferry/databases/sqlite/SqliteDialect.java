@@ -7,7 +7,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.Dialect;
@@ -73,7 +75,13 @@ public final class SqliteDialect implements Dialect {
         config.enforceForeignKeys(false);
         config.setTransactionMode(
                 write ? SQLiteConfig.TransactionMode.IMMEDIATE : SQLiteConfig.TransactionMode.DEFERRED);
-        return Optional.of(config.createConnection(url));
+        Connection connection =
+                config.createConnection(url.replaceAll("(?i)([?&]enable_load_extension=)[^&]*", "$1false"));
+        try (Statement statement = connection.createStatement()) {
+            // a file of strangers may have views and computed columns that call what isn't harmless
+            statement.execute("PRAGMA trusted_schema = OFF");
+        }
+        return Optional.of(connection);
     }
 
     private static boolean isMine(Path file, boolean write) {
@@ -137,6 +145,11 @@ public final class SqliteDialect implements Dialect {
     @Override
     public Scripting scripting() {
         return new SqliteScripting();
+    }
+
+    @Override
+    public Optional<String> collation(String written) {
+        return Optional.of(written.toUpperCase(Locale.ROOT)).filter(List.of("BINARY", "NOCASE", "RTRIM")::contains);
     }
 
     @Override

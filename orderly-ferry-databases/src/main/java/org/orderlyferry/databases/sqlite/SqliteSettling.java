@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.Deed;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
 import org.orderlyferry.model.ColumnDefinition;
@@ -52,10 +53,10 @@ final class SqliteSettling implements Settling {
     }
 
     @Override
-    public List<String> leftovers(List<Arrival> arrivals) {
+    public List<Deed> leftovers(List<Arrival> arrivals) {
         return arrivals.stream()
                 .filter(a -> !a.isNewTable() && !a.loaded().equals(a.name()))
-                .map(a -> "DROP TABLE " + dialect.quote(a.loaded()))
+                .map(a -> (Deed) new Deed.TableMade(a.loaded()))
                 .toList();
     }
 

@@ -2,6 +2,7 @@ package org.orderlyferry.databases.sqlite;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.TypeMapping;
@@ -68,9 +69,19 @@ final class SqliteTypes {
                     "INTEGER ARRAY",
                     "");
         }
+
+        /** SQLite takes any words; those that aren't its own stand in quotes, where they can't be anything else. */
+        @Override
+        public Optional<String> held(String own) {
+            return TypeMapping.super.held(own).or(() -> Optional.of(quoted(own)));
+        }
     };
 
     private SqliteTypes() {}
+
+    private static String quoted(String words) {
+        return '"' + words.replace("\"", "\"\"").replace("\0", "") + '"';
+    }
 
     static String sql(LogicalType type) {
         return switch (type.name()) {

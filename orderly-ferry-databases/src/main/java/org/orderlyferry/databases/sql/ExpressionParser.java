@@ -1,0 +1,494 @@
+package org.orderlyferry.databases.sql;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.model.SqlText;
+
+/**
+ * Reads an expression of a system's SQL into the closed language of {@link Expression}, by its own precedence of
+ * operators. Whatever it doesn't know, it refuses: a function that isn't known to be pure, a query, a placeholder, a
+ * second statement. Bounded in length and depth. One instance reads one text.
+ */
+public final class ExpressionParser {
+
+    /** Operators between two things, with how tightly they bind. */
+    static final Map<String, Integer> OPERATORS = Map.ofEntries(
+            Map.entry("OR", 1),
+            Map.entry("XOR", 2),
+            Map.entry("AND", 3),
+            Map.entry("=", 5),
+            Map.entry("<>", 5),
+            Map.entry("<", 5),
+            Map.entry("<=", 5),
+            Map.entry(">", 5),
+            Map.entry(">=", 5),
+            Map.entry("<=>", 5),
+            Map.entry("IS DISTINCT FROM", 5),
+            Map.entry("IS NOT DISTINCT FROM", 5),
+            Map.entry("||", 6),
+            Map.entry("->", 6),
+            Map.entry("->>", 6),
+            Map.entry("~", 6),
+            Map.entry("~*", 6),
+            Map.entry("!~", 6),
+            Map.entry("!~*", 6),
+            Map.entry("@>", 6),
+            Map.entry("<@", 6),
+            Map.entry("&&", 6),
+            Map.entry("&", 6),
+            Map.entry("|", 6),
+            Map.entry("<<", 6),
+            Map.entry(">>", 6),
+            Map.entry("+", 7),
+            Map.entry("-", 7),
+            Map.entry("*", 8),
+            Map.entry("/", 8),
+            Map.entry("%", 8));
+
+    private static final Map<String, String> SAME = Map.of("!=", "<>", "==", "=");
+    private static final Map<String, String> LIKES =
+            Map.of("~~", "LIKE", "~~*", "ILIKE", "!~~", "LIKE", "!~~*", "ILIKE");
+    private static final Set<String> LIKE_WORDS = Set.of("LIKE", "ILIKE", "GLOB", "REGEXP", "RLIKE");
+    private static final Set<String> NOWS =
+            Set.of("CURRENT_DATE", "CURRENT_TIME", "CURRENT_TIMESTAMP", "LOCALTIME", "LOCALTIMESTAMP");
+    /** Words that are part of the language, and so no columns unless they stand in quotes. */
+    private static final Set<String> RESERVED = Set.of(
+            "SELECT", "FROM", "WHERE", "AND", "OR", "NOT", "IN", "IS", "BETWEEN", "LIKE", "CASE", "WHEN", "THEN",
+            "ELSE", "END", "CAST", "AS", "UNION", "EXISTS", "ANY", "ALL", "SOME", "ROW", "WITH", "INTO", "COLLATE",
+            "ESCAPE");
+
+    private static final int COMPARING = 5;
+    private static final int OTHERS = 6;
+    private static final int NOT = 4;
+    private static final int PREFIX = 9;
+    private static final int LONGEST = 64 * 1024;
+    private static final int DEEPEST = 200;
+    private static final int LONGEST_CHAIN = 1_000;
+
+    private final List<SqlToken> tokens;
+    private final Spelling spelling;
+    private int at;
+    private int depth;
+
+    private ExpressionParser(String sql, Spelling spelling) {
+        this.tokens = SqlToken.of(sql, spelling.bracketNames());
+        this.spelling = spelling;
+    }
+
+    /** The expression that a text is; nothing where it is none of the closed language. */
+    public static Optional<Expression> parse(SqlText text) {
+        Spelling spelling = Spelling.of(text.system());
+        // what a backslash stands for in MariaDB's strings depends on a setting of the session that wrote them
+        boolean unclear = text.isOf("MariaDB") && text.sql().indexOf('\\') >= 0;
+        if (unclear || text.sql().length() > LONGEST || text.sql().indexOf('\0') >= 0) {
+            return Optional.empty();
+        }
+        ExpressionParser parser = new ExpressionParser(text.sql(), spelling);
+        try {
+            Expression expression = parser.expression(0);
+            return parser.at == parser.tokens.size() ? Optional.of(expression) : Optional.empty();
+        } catch (NotParsedException e) {
+            return Optional.empty();
+        }
+    }
+
+    private SqlToken peek(int ahead) {
+        int index = at + ahead;
+        return index < tokens.size() ? tokens.get(index) : new SqlToken(SqlToken.Kind.SYMBOL, "", 0, 0);
+    }
+
+    private SqlToken peek() {
+        return peek(0);
+    }
+
+    private SqlToken next() {
+        SqlToken token = peek();
+        at++;
+        return token;
+    }
+
+    private boolean skip(String wanted) {
+        boolean here = peek().is(wanted) || peek().isSymbol(wanted);
+        at += here ? 1 : 0;
+        return here;
+    }
+
+    private void need(String wanted) throws NotParsedException {
+        if (!skip(wanted)) {
+            throw new NotParsedException(wanted + " is missing before " + peek().text());
+        }
+    }
+
+    private Expression expression(int least) throws NotParsedException {
+        if (++depth > DEEPEST) {
+            throw new NotParsedException("too deep");
+        }
+        Expression left = first();
+        int compared = 0;
+        String other = "";
+        for (int links = 0; ; links++) {
+            if (links > LONGEST_CHAIN) {
+                throw new NotParsedException("too long");
+            }
+            if (peek().isSymbol("::")) {
+                next();
+                left = new Expression.Cast(left, type());
+                continue;
+            }
+            if (peek().is("COLLATE")) {
+                next();
+                left = new Expression.Collated(left, name());
+                continue;
+            }
+            Optional<String> operator = operator();
+            if (operator.isPresent()) {
+                int strength = OPERATORS.get(operator.get());
+                if (strength < least) {
+                    break;
+                }
+                // a < b < c is read in other ways by other systems, and so is a | b & c
+                boolean unclear = strength == COMPARING && compared++ > 0
+                        || strength == OTHERS && !other.isEmpty() && !other.equals(operator.get());
+                if (unclear) {
+                    throw new NotParsedException("unclear without parentheses");
+                }
+                other = strength == OTHERS ? operator.get() : "";
+                at += operator.get().startsWith("IS") ? operator.get().split(" ").length : 1;
+                left = joined(left, operator.get(), strength);
+            } else if (least <= COMPARING && isQuestion()) {
+                if (compared++ > 0) {
+                    throw new NotParsedException("unclear without parentheses");
+                }
+                left = question(left);
+            } else {
+                break;
+            }
+        }
+        depth--;
+        return left;
+    }
+
+    private Expression joined(Expression left, String operator, int strength) throws NotParsedException {
+        if (strength == COMPARING && (peek().is("ANY") || peek().is("SOME") || peek().is("ALL"))) {
+            boolean all = next().is("ALL");
+            need("(");
+            Expression array = expression(0);
+            need(")");
+            return new Expression.Each(left, operator, array, all);
+        }
+        return new Expression.Joined(operator, left, expression(strength + 1));
+    }
+
+    /** The operator between two things that stands here. */
+    private Optional<String> operator() {
+        SqlToken token = peek();
+        String text = token.kind() == SqlToken.Kind.WORD ? token.upper() : token.text();
+        if (token.is("IS")) {
+            boolean not = peek(1).is("NOT");
+            boolean distinct =
+                    peek(not ? 2 : 1).is("DISTINCT") && peek(not ? 3 : 2).is("FROM");
+            return distinct ? Optional.of(not ? "IS NOT DISTINCT FROM" : "IS DISTINCT FROM") : Optional.empty();
+        }
+        if (token.kind() != SqlToken.Kind.SYMBOL && token.kind() != SqlToken.Kind.WORD
+                || text.equals("||") && !spelling.barsJoin()
+                || text.equals("XOR") && spelling.barsJoin()) {
+            return Optional.empty();
+        }
+        String same = SAME.getOrDefault(text, text);
+        return OPERATORS.containsKey(same) ? Optional.of(same) : Optional.empty();
+    }
+
+    private boolean isQuestion() {
+        SqlToken token = peek(peek().is("NOT") ? 1 : 0);
+        return token.is("IS")
+                || token.is("ISNULL")
+                || token.is("NOTNULL")
+                || token.is("IN")
+                || token.is("BETWEEN")
+                || token.is("SIMILAR")
+                || token.kind() == SqlToken.Kind.WORD && LIKE_WORDS.contains(token.upper())
+                || token.kind() == SqlToken.Kind.SYMBOL && LIKES.containsKey(token.text());
+    }
+
+    private Expression question(Expression of) throws NotParsedException {
+        boolean not = skip("NOT");
+        SqlToken token = next();
+        if (token.is("ISNULL") || token.is("NOTNULL")) {
+            return new Expression.Is(of, "NULL", token.is("NOTNULL"));
+        }
+        if (token.is("IS")) {
+            boolean isNot = skip("NOT");
+            String what = next().upper();
+            if (not || !Set.of("NULL", "TRUE", "FALSE", "UNKNOWN").contains(what)) {
+                throw new NotParsedException("IS " + what);
+            }
+            return new Expression.Is(of, what, isNot);
+        }
+        if (token.is("IN")) {
+            return new Expression.In(of, list(), not);
+        }
+        if (token.is("BETWEEN")) {
+            Expression low = expression(OTHERS);
+            need("AND");
+            return new Expression.Between(of, low, expression(OTHERS), not);
+        }
+        String operator = token.kind() == SqlToken.Kind.SYMBOL ? LIKES.get(token.text()) : token.upper();
+        if (operator.equals("SIMILAR")) {
+            need("TO");
+            operator = "SIMILAR TO";
+        }
+        Expression pattern = expression(OTHERS);
+        Optional<Expression> escape = skip("ESCAPE") ? Optional.of(expression(OTHERS)) : Optional.empty();
+        return new Expression.Like(
+                of,
+                operator.equals("RLIKE") ? "REGEXP" : operator,
+                pattern,
+                escape,
+                not || token.text().startsWith("!"));
+    }
+
+    private List<Expression> list() throws NotParsedException {
+        need("(");
+        List<Expression> items = new ArrayList<>();
+        if (skip(")")) {
+            return items;
+        }
+        do {
+            items.add(expression(0));
+        } while (skip(","));
+        need(")");
+        return items;
+    }
+
+    private Expression first() throws NotParsedException {
+        SqlToken token = next();
+        return switch (token.kind()) {
+            case STRING -> new Expression.Text(token.text());
+            case NUMBER -> number(token.text());
+            case NAME -> peek().isSymbol("(") ? call(token) : column(token);
+            case WORD -> word(token);
+            case SYMBOL -> symbol(token.text());
+        };
+    }
+
+    private static Expression number(String text) throws NotParsedException {
+        if (!text.matches("([0-9]+(\\.[0-9]*)?|\\.[0-9]+)([eE][+-]?[0-9]{1,3})?")) {
+            throw new NotParsedException(text);
+        }
+        return new Expression.Number(text);
+    }
+
+    private Expression symbol(String symbol) throws NotParsedException {
+        switch (symbol) {
+            case "(" -> {
+                Expression inner = expression(0);
+                need(")");
+                return inner;
+            }
+            case "-", "+" -> {
+                return new Expression.Prefixed(symbol, expression(PREFIX));
+            }
+            case "!" -> {
+                return new Expression.Prefixed("NOT", expression(PREFIX));
+            }
+            default -> throw new NotParsedException(symbol);
+        }
+    }
+
+    /** A column's name; one in front of it says which table's it is, and there is only one table. */
+    private Expression column(SqlToken token) throws NotParsedException {
+        SqlToken name = token;
+        while (skip(".")) {
+            name = next();
+            if (!name.isName()) {
+                throw new NotParsedException(name.text());
+            }
+        }
+        return new Expression.Column(name.text(), name.kind() == SqlToken.Kind.NAME);
+    }
+
+    private Expression word(SqlToken token) throws NotParsedException {
+        String upper = token.upper();
+        if (peek().kind() == SqlToken.Kind.STRING) {
+            return prefixed(upper);
+        }
+        switch (upper) {
+            case "NULL" -> {
+                return new Expression.Null();
+            }
+            case "TRUE", "FALSE" -> {
+                return new Expression.Truth(upper.equals("TRUE"));
+            }
+            case "NOT" -> {
+                return new Expression.Prefixed("NOT", expression(NOT));
+            }
+            case "CASE" -> {
+                return cases();
+            }
+            case "CAST" -> {
+                need("(");
+                Expression of = expression(0);
+                need("AS");
+                String type = type();
+                need(")");
+                return new Expression.Cast(of, type);
+            }
+            case "EXTRACT" -> {
+                need("(");
+                String field = next().upper();
+                need("FROM");
+                Expression of = expression(0);
+                need(")");
+                if (!field.matches("[A-Z_]{1,20}")) {
+                    throw new NotParsedException(field);
+                }
+                return new Expression.Extract(field, of);
+            }
+            case "ARRAY" -> {
+                if (skip("[")) {
+                    return elements();
+                }
+            }
+            default -> {
+                // a name or a function
+            }
+        }
+        if (NOWS.contains(upper)) {
+            return now(upper);
+        }
+        if (peek().isSymbol("(")) {
+            return call(token);
+        }
+        if (RESERVED.contains(upper) || upper.startsWith("$")) {
+            throw new NotParsedException(upper);
+        }
+        return column(token);
+    }
+
+    /** A word with a string behind it. */
+    private Expression prefixed(String word) throws NotParsedException {
+        String text = next().text();
+        switch (word) {
+            case "DATE", "TIME", "TIMESTAMP" -> {
+                return new Expression.Dated(word, text);
+            }
+            case "X" -> {
+                if (text.matches("([0-9a-fA-F]{2})*")) {
+                    return new Expression.Bytes(text);
+                }
+            }
+            case "N", "_UTF8MB4", "_UTF8MB3", "_UTF8", "_LATIN1" -> {
+                if (word.equals("N") || text.chars().allMatch(c -> c < 128)) {
+                    return new Expression.Text(text);
+                }
+            }
+            default -> {
+                // E'…', B'…', U&'…': what stands in them is written otherwise
+            }
+        }
+        throw new NotParsedException(word);
+    }
+
+    private Expression now(String function) throws NotParsedException {
+        int fraction = -1;
+        if (skip("(") && !skip(")")) {
+            String digits = next().text();
+            if (!digits.matches("[0-9]")) {
+                throw new NotParsedException(digits);
+            }
+            fraction = Integer.parseInt(digits);
+            need(")");
+        }
+        return new Expression.Now(function, fraction);
+    }
+
+    private Expression call(SqlToken token) throws NotParsedException {
+        String name = token.upper();
+        if (!spelling.isPure(name)) {
+            throw new NotParsedException("the function " + token.text());
+        }
+        if (name.equals("TRIM") && peek(1).kind() == SqlToken.Kind.WORD && peek(1).is("BOTH")) {
+            throw new NotParsedException("TRIM with words");
+        }
+        return new Expression.Call(name, list());
+    }
+
+    private Expression elements() throws NotParsedException {
+        List<Expression> items = new ArrayList<>();
+        if (!skip("]")) {
+            do {
+                items.add(expression(0));
+            } while (skip(","));
+            need("]");
+        }
+        return new Expression.Elements(items);
+    }
+
+    private Expression cases() throws NotParsedException {
+        Optional<Expression> of = peek().is("WHEN") ? Optional.empty() : Optional.of(expression(0));
+        List<Expression.When> whens = new ArrayList<>();
+        while (skip("WHEN")) {
+            Expression condition = expression(0);
+            need("THEN");
+            whens.add(new Expression.When(condition, expression(0)));
+        }
+        Optional<Expression> otherwise = skip("ELSE") ? Optional.of(expression(0)) : Optional.empty();
+        need("END");
+        if (whens.isEmpty()) {
+            throw new NotParsedException("CASE without WHEN");
+        }
+        return new Expression.Case(of, whens, otherwise);
+    }
+
+    private String name() throws NotParsedException {
+        SqlToken token = next();
+        while (token.isName() && skip(".")) {
+            token = next();
+        }
+        if (!token.isName()) {
+            throw new NotParsedException(token.text());
+        }
+        return token.text();
+    }
+
+    /** A type's words, its length, and what comes behind it. */
+    private String type() throws NotParsedException {
+        StringBuilder type = new StringBuilder(typeWord());
+        while (peek().kind() == SqlToken.Kind.WORD
+                && CastTypes.isBeginning(type + " " + peek().text().toLowerCase(Locale.ROOT))) {
+            type.append(' ').append(next().text().toLowerCase(Locale.ROOT));
+        }
+        if (skip("(")) {
+            type.append('(').append(next().text());
+            if (skip(",")) {
+                type.append(',').append(skip("-") ? "-" : "").append(next().text());
+            }
+            need(")");
+            type.append(')');
+        }
+        if ((peek().is("WITH") || peek().is("WITHOUT")) && peek(1).is("TIME") && peek(2).is("ZONE")) {
+            type.append(next().is("WITH") ? " with time zone" : " without time zone");
+            at += 2;
+        }
+        while (peek().isSymbol("[") && peek(1).isSymbol("]")) {
+            type.append("[]");
+            at += 2;
+        }
+        if (!CastTypes.isKnown(type.toString())) {
+            throw new NotParsedException("the type " + type);
+        }
+        return type.toString();
+    }
+
+    private String typeWord() throws NotParsedException {
+        SqlToken word = next();
+        if (word.kind() != SqlToken.Kind.WORD) {
+            throw new NotParsedException(word.text());
+        }
+        return word.text().toLowerCase(Locale.ROOT);
+    }
+}

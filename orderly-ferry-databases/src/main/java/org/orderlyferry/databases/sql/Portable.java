@@ -1,0 +1,194 @@
+package org.orderlyferry.databases.sql;
+
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
+
+/**
+ * Brings an expression of one system to what means the same in every system: columns, values, comparisons, logic,
+ * arithmetic without division, and a few functions. Anything else is not guessed at: 7 / 2 is 3 in one system and 3.5 in
+ * another, and a function of the same name may count bytes here and characters there.
+ */
+public final class Portable {
+
+    /** The function that counts a text's characters, under whatever name the target has it. */
+    static final String CHARACTERS = "CHAR_LENGTH";
+
+    private static final Set<String> FUNCTIONS = Set.of("ABS", "COALESCE", "NULLIF");
+    private static final Set<String> CASES = Set.of("LOWER", "UPPER");
+    private static final Set<String> OPERATORS = Set.of("AND", "OR", "=", "<>", "<", "<=", ">", ">=", "+", "-", "*");
+
+    private final Function<Expression.Column, Optional<LogicalType>> types;
+    private final boolean letters;
+    private final boolean lengthIsCharacters;
+
+    /**
+     * For one table.
+     *
+     * @param types a column's type; nothing where it can't be computed with
+     * @param letters whether both systems agree on LIKE, LOWER and UPPER
+     * @param lengthIsCharacters whether the source's LENGTH counts characters
+     */
+    public Portable(
+            Function<Expression.Column, Optional<LogicalType>> types, boolean letters, boolean lengthIsCharacters) {
+        this.types = types;
+        this.letters = letters;
+        this.lengthIsCharacters = lengthIsCharacters;
+    }
+
+    /** The expression as every system takes it, or nothing where there is none. */
+    public Optional<Expression> of(Expression expression) {
+        try {
+            return Optional.of(plain(expression));
+        } catch (NotParsedException e) {
+            return Optional.empty();
+        }
+    }
+
+    private Expression plain(Expression expression) throws NotParsedException {
+        if (expression instanceof Expression.Column column) {
+            type(column);
+            return column;
+        } else if (expression instanceof Expression.Prefixed prefixed) {
+            return new Expression.Prefixed(prefixed.operator(), plain(prefixed.of()));
+        } else if (expression instanceof Expression.Joined joined && OPERATORS.contains(joined.operator())) {
+            return new Expression.Joined(joined.operator(), plain(joined.left()), plain(joined.right()));
+        } else if (expression instanceof Expression.Is is) {
+            return new Expression.Is(plain(is.of()), is.what(), is.not());
+        } else if (expression instanceof Expression.In in) {
+            return new Expression.In(plain(in.of()), all(in.list()), in.not());
+        } else if (expression instanceof Expression.Each each) {
+            return in(each);
+        } else if (expression instanceof Expression.Between between) {
+            return new Expression.Between(
+                    plain(between.of()), plain(between.low()), plain(between.high()), between.not());
+        } else if (expression instanceof Expression.Like like
+                && letters
+                && like.operator().equals("LIKE")) {
+            Optional<Expression> escape =
+                    like.escape().isPresent() ? Optional.of(plain(like.escape().get())) : Optional.empty();
+            return new Expression.Like(plain(like.of()), "LIKE", plain(like.pattern()), escape, like.not());
+        } else if (expression instanceof Expression.Case cases) {
+            return cases(cases);
+        } else if (expression instanceof Expression.Call call) {
+            return new Expression.Call(function(call), all(call.arguments()));
+        } else if (expression instanceof Expression.Cast cast) {
+            return cast(cast);
+        } else if (expression instanceof Expression.Text
+                || expression instanceof Expression.Number
+                || expression instanceof Expression.Truth
+                || expression instanceof Expression.Null
+                || expression instanceof Expression.Dated) {
+            return expression;
+        }
+        throw new NotParsedException("not the same everywhere");
+    }
+
+    private List<Expression> all(List<Expression> expressions) throws NotParsedException {
+        List<Expression> plain = new ArrayList<>();
+        for (Expression expression : expressions) {
+            plain.add(plain(expression));
+        }
+        return plain;
+    }
+
+    private LogicalType type(Expression.Column column) throws NotParsedException {
+        return types.apply(column).orElseThrow(() -> new NotParsedException("the column " + column.name()));
+    }
+
+    private String function(Expression.Call call) throws NotParsedException {
+        String name = call.function();
+        boolean counts = name.equals("CHAR_LENGTH")
+                || name.equals("CHARACTER_LENGTH")
+                || name.equals("LENGTH") && lengthIsCharacters;
+        if (counts) {
+            return CHARACTERS;
+        }
+        if (FUNCTIONS.contains(name) || CASES.contains(name) && letters) {
+            return name;
+        }
+        throw new NotParsedException(name);
+    }
+
+    /** {@code = ANY (ARRAY[…])} is IN, and {@code <> ALL} is NOT IN. */
+    private Expression in(Expression.Each each) throws NotParsedException {
+        Expression array =
+                each.array() instanceof Expression.Cast cast && cast.type().endsWith("[]") ? cast.of() : each.array();
+        boolean in = each.operator().equals("=") && !each.all();
+        boolean notIn = each.operator().equals("<>") && each.all();
+        if ((in || notIn)
+                && array instanceof Expression.Elements elements
+                && !elements.items().isEmpty()) {
+            return new Expression.In(plain(each.of()), all(elements.items()), notIn);
+        }
+        throw new NotParsedException("ANY");
+    }
+
+    private Expression cases(Expression.Case cases) throws NotParsedException {
+        List<Expression.When> whens = new ArrayList<>();
+        for (Expression.When when : cases.whens()) {
+            whens.add(new Expression.When(plain(when.condition()), plain(when.result())));
+        }
+        return new Expression.Case(
+                cases.of().isPresent() ? Optional.of(plain(cases.of().get())) : Optional.empty(),
+                whens,
+                cases.otherwise().isPresent()
+                        ? Optional.of(plain(cases.otherwise().get()))
+                        : Optional.empty());
+    }
+
+    /** A cast that changes no value goes: systems write types behind literals, and around columns, that were there. */
+    private Expression cast(Expression.Cast cast) throws NotParsedException {
+        String type = cast.type();
+        int length = CastTypes.length(type);
+        Expression of = cast.of() instanceof Expression.Cast inner ? cast(inner) : cast.of();
+        if (of instanceof Expression.Text text) {
+            if (CastTypes.isText(type) && (length < 0 || text.value().length() <= length)) {
+                return text;
+            }
+            if (CastTypes.isNumber(type) && text.value().matches("-?[0-9]{1,40}(\\.[0-9]{1,40})?")) {
+                return number(text.value(), type);
+            }
+            if (type.matches("date|time.*|timestamp.*")) {
+                return new Expression.Dated(
+                        type.startsWith("timestamp") ? "TIMESTAMP" : type.startsWith("time") ? "TIME" : "DATE",
+                        text.value());
+            }
+        } else if (of instanceof Expression.Number number && CastTypes.isNumber(type)) {
+            return number(number.digits(), type);
+        } else if (of instanceof Expression.Prefixed prefixed
+                && prefixed.operator().equals("-")
+                && prefixed.of() instanceof Expression.Number number
+                && CastTypes.isNumber(type)) {
+            return number("-" + number.digits(), type);
+        } else if (of instanceof Expression.Column column && length < 0) {
+            TypeName name = type(column).name();
+            boolean text = CastTypes.isText(type)
+                    && (name == TypeName.VARCHAR || name == TypeName.CLOB || name == TypeName.CHARACTER);
+            boolean whole = name == TypeName.SMALLINT || name == TypeName.INTEGER || name == TypeName.BIGINT;
+            boolean number = type.equals("numeric") && (whole || name == TypeName.DECIMAL)
+                    || type.equals("bigint") && whole
+                    || type.equals("integer") && (name == TypeName.SMALLINT || name == TypeName.INTEGER);
+            if (text || number) {
+                return column;
+            }
+        }
+        throw new NotParsedException("CAST");
+    }
+
+    private static Expression number(String text, String type) throws NotParsedException {
+        BigDecimal value = new BigDecimal(text);
+        if (CastTypes.isWholeNumber(type) && value.stripTrailingZeros().scale() > 0
+                || type.contains(",") && value.scale() > Integer.parseInt(type.replaceAll(".*,\\s*|\\)", ""))) {
+            throw new NotParsedException("the cast rounds");
+        }
+        return value.signum() < 0
+                ? new Expression.Prefixed("-", new Expression.Number(text.substring(1)))
+                : new Expression.Number(text);
+    }
+}

@@ -1,0 +1,189 @@
+package org.orderlyferry.databases.sql;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.StringLength;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
+
+class ExpressionsTest {
+
+    private static final ExpressionWriter.Target TARGET = new ExpressionWriter.Target() {
+        @Override
+        public String quote(String name) {
+            return "`" + name.replace("`", "``") + "`";
+        }
+
+        @Override
+        public String literal(String text) {
+            return "'" + text.replace("'", "''") + "'";
+        }
+
+        @Override
+        public String lengthFunction() {
+            return "LENGTH";
+        }
+
+        @Override
+        public String typedLiteral(String type, String quoted) {
+            return quoted;
+        }
+    };
+
+    private static final Map<String, LogicalType> COLUMNS =
+            Map.of("width", LogicalType.INTEGER, "kind", LogicalType.varchar(40), "made", LogicalType.DATE);
+
+    private static Optional<String> same(String sql, String system) {
+        return ExpressionParser.parse(new SqlText(sql, system))
+                .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            "width" > 0 AND width <= 1e3              | (`width` > 0) AND (`width` <= 1e3)
+            "kind" IN('it''s', 'b') OR NOT "kind" IS NULL | (`kind` IN ('it''s', 'b')) OR (NOT (`kind` IS NULL))
+            CHAR_LENGTH(kind) BETWEEN 1 AND 9         | LENGTH(`kind`) BETWEEN 1 AND 9
+            "made" >= DATE '2000-01-01'               | `made` >= '2000-01-01'
+            (UPPER("kind") = 'X') /* why */ -- so     | UPPER(`kind`) = 'X'
+            width > '-90'::integer                    | `width` > (-90)
+            (kind)::text = ANY ((ARRAY['a'::character varying, 'b'::character varying])::text[]) | `kind` IN ('a', 'b')
+            width + 1 * 2 > 3                         | (`width` + (1 * 2)) > 3
+            "kind" ~~ 'x%'::text                      | `kind` LIKE 'x%'
+            (width > (9)::numeric)                    | `width` > 9
+            width / 2 > 1                             |
+            regexp_like("kind", '^a')                 |
+            "nowhere" > 1                             |
+            kind = $1                                 |
+            "width" > (SELECT 1)                      |
+            CAST("width" AS SMALLINT) > 1             |
+            CAST("kind" AS VARCHAR(2)) = 'ab'         |
+            1.5::integer = width                      |
+            """)
+    void onlyWhatMeansTheSameEverywhereIsCarried(String sql, String carried) {
+        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), true, true);
+        assertThat(ExpressionParser.parse(new SqlText(sql, "PostgreSQL"))
+                        .flatMap(portable::of)
+                        .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
+                .isEqualTo(Optional.ofNullable(carried));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "1=1); DROP TABLE kept; --",
+                "1; SELECT 1",
+                "(SELECT pg_read_file('x')) IS NULL",
+                "pg_sleep(10) IS NULL",
+                "lo_import('/etc/passwd') > 0",
+                "x = E'\\' OR 1=1'",
+                "$$a$$ = x",
+                "x IN (SELECT 1)",
+                "EXISTS (SELECT 1)",
+                "x::regclass IS NULL",
+                "x > 1 UNION SELECT 2",
+                "current_setting('x') = 'y'",
+                "\"a\".\"pg_sleep\"(1)",
+                "a < b < c",
+                "CASE WHEN x THEN 1",
+                "x = 'open",
+                "0x1p3 > 1",
+                "1 = 1 )",
+                "",
+                "set_config('a', 'b', false) IS NULL",
+                "CURRENT_TIMESTAMP(1); 1",
+                "x ? 'a'",
+            })
+    void whatCouldDoMoreThanComputeIsNotTaken(String sql) {
+        Optional<String> written = same(sql, "PostgreSQL");
+        // an unclosed string is closed when it is written anew
+        assertThat(written.filter(w -> !w.equals("`x` = 'open'"))).isEmpty();
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            MariaDB    | `a` regexp '^x' and octet_length(`b`) > 2 | (`a` REGEXP '^x') AND (OCTET_LENGTH(`b`) > 2)
+            MariaDB    | `a` = 'it\\'s'                            |
+            MariaDB    | load_file('/etc/passwd') is null         |
+            SQLite     | typeof("a") = 'integer' AND a GLOB 'x*'  | (TYPEOF(`a`) = 'integer') AND (`a` GLOB 'x*')
+            SQLite     | [odd name] > 1                           | `odd name` > 1
+            SQLite     | load_extension('x') = 1                  |
+            H2         | FILE_READ('x') IS NULL                   |
+            H2         | CAST("a" AS CHARACTER VARYING(3)) = 'x'  | CAST(`a` AS character varying(3)) = 'x'
+            PostgreSQL | ((doc ->> 'name'::text) IS NOT NULL)     | (`doc` ->> CAST('name' AS text)) IS NOT NULL
+            PostgreSQL | to_tsvector('simple'::regconfig, title)  | TO_TSVECTOR(CAST('simple' AS regconfig), `title`)
+            PostgreSQL | EXTRACT(year FROM made) >= (1800)::numeric | EXTRACT(YEAR FROM `made`) >= CAST(1800 AS numeric)
+            """)
+    void whatASystemHasItselfIsWrittenAnewForIt(String system, String sql, String written) {
+        assertThat(same(sql, system)).isEqualTo(Optional.ofNullable(written));
+    }
+
+    @Test
+    void whatSystemsReadInDifferentWaysIsNotTaken() {
+        assertThat(same("a || b", "MariaDB")).isEmpty();
+        assertThat(same("a || b", "SQLite")).contains("`a` || `b`");
+        assertThat(same("a | b & c", "SQLite")).isEmpty();
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            USING btree (width) INCLUDE (kind) WHERE (width > 9) | USING BTREE (`width`) INCLUDE (`kind`) WHERE `width` > 9
+            USING gin (kind gin_trgm_ops)                   | USING GIN (`kind` gin_trgm_ops)
+            (lower(kind) DESC NULLS LAST, width)            | (LOWER(`kind`) DESC NULLS LAST, `width`)
+            USING btree (kind COLLATE "C" text_pattern_ops) WITH (fillfactor='70') | USING BTREE ((`kind` COLLATE `C`) text_pattern_ops) WITH (fillfactor = '70')
+            (width); DROP TABLE x                           |
+            (width) WHERE pg_sleep(1) IS NULL               |
+            USING evil (width)                              |
+            (width) TABLESPACE x                            |
+            ((SELECT 1))                                    |
+            """)
+    void anIndexIsReadAndWrittenAnew(String sql, String written) {
+        assertThat(IndexTail.rewrite(new SqlText(sql, "PostgreSQL"), TARGET, c -> Optional.of(c.name())))
+                .isEqualTo(Optional.ofNullable(written));
+    }
+
+    /** Whatever is taken is taken again when it is written, and means the same: the second writing changes nothing. */
+    @Property(tries = 2_000)
+    void whatIsWrittenIsOneExpression(@ForAll @StringLength(max = 60) String noise) {
+        for (String sql : List.of("a = " + noise, noise, "('" + noise + "')", "a IN (" + noise + ")")) {
+            same(sql, "SQLite").ifPresent(written -> {
+                assertThat(Statements.isOne(written, "MariaDB")).isTrue();
+                assertThat(same(written, "SQLite")).contains(written);
+            });
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {"SELECT 1; SELECT 2", "SELECT 1) (", "DO $$ BEGIN END $$", "SELECT 'a", "SELECT 1 /*! , 2 */ + 1"
+            })
+    void severalStatementsAreSeen(String sql) {
+        assertThat(Statements.isOne(sql, "PostgreSQL")).isFalse();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"SELECT 1;", "SELECT ';' || '/*!'", "SELECT \"a;b\" -- so; what\n"})
+    void oneStatementIsOne(String sql) {
+        assertThat(Statements.isOne(sql, "PostgreSQL")).isTrue();
+    }
+}
