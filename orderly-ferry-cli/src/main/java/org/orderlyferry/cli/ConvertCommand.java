@@ -109,11 +109,10 @@ final class ConvertCommand implements Callable<Integer> {
             try (Place opened = Places.open(PlaceAddress.of(from), options);
                     ProgressLine progress = new ProgressLine(console)) {
                 Place source = reshape.reshaping().over(opened, hearing);
-                TransferResult result = isFile() ? toFile(source, progress) : toSet(source, progress);
+                TransferResult result = isFile() ? toFile(source, hearing, progress) : toSet(source, hearing, progress);
                 progress.end();
-                TransferResult whole = kept == null ? result : result.withRejects(kept.counts());
-                show(source, whole, progress, rejected);
-                return result.failed().isEmpty() ? rejects.code(whole.rejected()) : ExitCode.DIFFERENCES;
+                show(source, result, progress, rejected);
+                return result.failed().isEmpty() ? rejects.code(result.rejected()) : ExitCode.DIFFERENCES;
             }
         }
     }
@@ -133,13 +132,14 @@ final class ConvertCommand implements Callable<Integer> {
                                 .isPresent());
     }
 
-    private TransferResult toFile(Place source, ProgressLine progress) {
+    private TransferResult toFile(Place source, Rejects hearing, ProgressLine progress) {
         OpenOptions options = PlaceOptions.of().withFiles(new FileSettings(toSettings));
         options = toFormat == null ? options : options.withFormat(toFormat);
         try (TargetPlace target = Places.openTarget(PlaceAddress.of(to), options)) {
             return Load.from(source)
                     .tables(tables.toArray(String[]::new))
                     .mode(overwrite ? LoadMode.REPLACE : LoadMode.CREATE)
+                    .rejects(hearing)
                     .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                     .listener(progress)
                     .stopSignal(console.stop())
@@ -147,11 +147,12 @@ final class ConvertCommand implements Callable<Integer> {
         }
     }
 
-    private TransferResult toSet(Place source, ProgressLine progress) {
+    private TransferResult toSet(Place source, Rejects hearing, ProgressLine progress) {
         return Export.from(source)
                 .tables(tables.toArray(String[]::new))
                 .format(FileFormats.named(toFormat == null ? "csv" : toFormat), new FileSettings(toSettings))
                 .lanes(lanes.lanes())
+                .rejects(hearing)
                 .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                 .overwrite(overwrite)
                 .listener(progress)
@@ -168,7 +169,7 @@ final class ConvertCommand implements Callable<Integer> {
         console.line("");
         new Report(console).transfer(result, progress.elapsed());
         console.line("");
-        console.line(Report.sum(console, result, rejected));
+        console.line(Report.sum(console, result, rejected, ""));
         List<String> beside = beside();
         if (!beside.isEmpty()) {
             console.line("Its definitions stand beside it: " + String.join(", ", beside));

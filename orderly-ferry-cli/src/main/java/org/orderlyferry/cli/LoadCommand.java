@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.orderlyferry.file.FileTables;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
@@ -113,7 +114,7 @@ final class LoadCommand implements Callable<Integer> {
             OpenOptions options = PlaceOptions.of(files, definitions).withRejects(hearing);
             try (Place opened = Places.open(PlaceAddress.of(set), options)) {
                 refuseToTrust(opened);
-                return load(opened, reshape.reshaping().over(opened, hearing), rejected);
+                return load(opened, reshape.reshaping().over(opened, hearing), hearing, rejected);
             }
         }
     }
@@ -129,7 +130,7 @@ final class LoadCommand implements Callable<Integer> {
         }
     }
 
-    private int load(Place opened, Place source, Optional<RejectFile> rejected) {
+    private int load(Place opened, Place source, Rejects hearing, Optional<RejectFile> rejected) {
         LoadMode mode = onto == null ? LoadMode.CREATE : LoadMode.valueOf(onto.name());
         try (TargetPlace target = Places.openTarget(
                         PlaceAddress.of(place),
@@ -140,6 +141,7 @@ final class LoadCommand implements Callable<Integer> {
                     .mode(mode)
                     .rehearsal(tryOnly)
                     .acceptChanges(acceptChanges)
+                    .rejects(hearing)
                     .lanes(lanes.lanes())
                     .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                     .listener(progress)
@@ -147,7 +149,6 @@ final class LoadCommand implements Callable<Integer> {
                     .into(target);
             progress.end();
             result = result.withFindings(proposed(opened, result));
-            result = rejected.isPresent() ? result.withRejects(rejected.get().counts()) : result;
             if (json.isOn()) {
                 console.json(Report.json(result, progress.elapsed())
                         .put("target", target.address())
@@ -186,17 +187,29 @@ final class LoadCommand implements Callable<Integer> {
         console.line("");
         new Report(console).transfer(result, progress.elapsed(), !tryOnly);
         console.line("");
-        if (!tryOnly && result.rejected() > 0) {
-            console.line(Report.sum(console, result, rejected));
-        } else if (!tryOnly) {
-            console.line(console.style().good("All records are in")
-                    + ", with their keys and references. To prove it: ferry reconcile SOURCE "
-                    + target.address());
+        if (!tryOnly) {
+            console.line(Report.sum(console, result, rejected, with(source, result)));
+            console.line("To prove it: ferry reconcile SOURCE " + target.address());
         } else if (result.refused()) {
             console.line(console.style().bad("Some values would be refused") + ", and so would the load. Nothing was"
                     + " changed.");
         } else {
             console.line(console.style().good("Every value would be taken") + ". Nothing was changed.");
         }
+    }
+
+    /** What came along with the records, of what there was. */
+    private static String with(Place source, TransferResult result) {
+        List<TableDefinition> loaded = source.tables().stream()
+                .filter(t -> result.tables().stream().anyMatch(m -> m.table().equals(t)))
+                .map(source::define)
+                .toList();
+        boolean keys = loaded.stream()
+                .anyMatch(t -> t.primaryKey().isPresent() || !t.uniqueKeys().isEmpty());
+        boolean references = loaded.stream().anyMatch(t -> !t.foreignKeys().isEmpty());
+        String with = keys && references
+                ? ", with their keys and references"
+                : keys ? ", with their keys" : references ? ", with their references" : "";
+        return with.isEmpty() || result.leftBehind().isEmpty() ? with : with + " but for what is left behind";
     }
 }

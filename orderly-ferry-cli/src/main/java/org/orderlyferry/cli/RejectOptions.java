@@ -17,7 +17,7 @@ final class RejectOptions {
     private Path file;
 
     @Option(
-            names = "--reject-limit",
+            names = "--rejects-allowed",
             paramLabel = "N",
             description = "With more rejects than this, the exit code is 1. Default: ${DEFAULT-VALUE}.")
     private long limit;

@@ -7,9 +7,12 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
+import java.util.function.ToLongFunction;
 import java.util.stream.Stream;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.place.Merged;
 import org.orderlyferry.transfer.MovedTable;
 import org.orderlyferry.transfer.RejectFile;
 import org.orderlyferry.transfer.TransferResult;
@@ -33,26 +36,43 @@ final class Report {
      * @param written whether anything was written, rather than only looked at
      */
     void transfer(TransferResult result, Duration time, boolean written) {
-        boolean merged = result.tables().stream().anyMatch(m -> m.merged().isPresent());
-        TextTable table = new TextTable().left("table").right("read");
+        List<Figure> figures = new ArrayList<>();
+        figures.add(new Figure("read", m -> Amounts.count(m.read())));
         if (written) {
-            table.right("written");
+            figures.add(new Figure("written", m -> Amounts.count(m.written())));
         }
-        if (merged) {
-            table.right("new").right("changed").right("unchanged");
+        if (result.rejected() > 0) {
+            figures.add(new Figure("rejected", m -> Amounts.count(m.rejected())));
         }
+        if (result.leftOut() > 0) {
+            figures.add(new Figure("left out", m -> Amounts.count(m.leftOut())));
+        }
+        if (result.tables().stream().anyMatch(m -> m.merged().isPresent())) {
+            figures.add(Figure.merged("new", Merged::inserted));
+            figures.add(Figure.merged("changed", Merged::updated));
+            figures.add(Figure.merged("unchanged", Merged::unchanged));
+        }
+        TextTable table = new TextTable().left("table");
+        figures.forEach(f -> table.right(f.heading()));
         table.right("size").right("time");
         for (MovedTable moved : result.tables()) {
-            table.row(cells(moved, merged, written));
+            List<String> cells = new ArrayList<>(List.of(moved.table().toString()));
+            figures.forEach(f -> cells.add(f.of().apply(moved)));
+            cells.add(Amounts.bytes(moved.bytes()));
+            cells.add(Amounts.time(moved.time()));
+            table.row(cells.toArray(String[]::new));
         }
-        long read = result.tables().stream().mapToLong(MovedTable::read).sum();
         List<String> sums =
-                new ArrayList<>(List.of(Amounts.count(result.tables().size(), "table"), Amounts.count(read)));
-        if (written) {
-            sums.add(Amounts.count(result.rows()));
-        }
-        if (merged) {
-            sums.addAll(List.of("", "", ""));
+                new ArrayList<>(List.of(Amounts.count(result.tables().size(), "table")));
+        for (Figure figure : figures) {
+            sums.add(
+                    switch (figure.heading()) {
+                        case "read" -> Amounts.count(result.rows() + result.rejected() + result.leftOut());
+                        case "written" -> Amounts.count(result.rows());
+                        case "rejected" -> Amounts.count(result.rejected());
+                        case "left out" -> Amounts.count(result.leftOut());
+                        default -> "";
+                    });
         }
         sums.addAll(List.of(Amounts.bytes(result.bytes()), Amounts.time(time)));
         table.sums().row(sums.toArray(String[]::new));
@@ -62,19 +82,13 @@ final class Report {
         notes("Left behind", result.leftBehind());
     }
 
-    private static String[] cells(MovedTable moved, boolean merged, boolean written) {
-        List<String> cells = new ArrayList<>(List.of(moved.table().toString(), Amounts.count(moved.read())));
-        if (written) {
-            cells.add(Amounts.count(moved.written()));
+    /** A column of figures. */
+    private record Figure(String heading, Function<MovedTable, String> of) {
+        static Figure merged(String heading, ToLongFunction<Merged> figure) {
+            return new Figure(heading, m -> m.merged()
+                    .map(done -> Amounts.count(figure.applyAsLong(done)))
+                    .orElse("–"));
         }
-        if (merged) {
-            cells.add(moved.merged().map(m -> Amounts.count(m.inserted())).orElse("–"));
-            cells.add(moved.merged().map(m -> Amounts.count(m.updated())).orElse("–"));
-            cells.add(moved.merged().map(m -> Amounts.count(m.unchanged())).orElse("–"));
-        }
-        cells.add(Amounts.bytes(moved.bytes()));
-        cells.add(Amounts.time(moved.time()));
-        return cells.toArray(String[]::new);
     }
 
     /** A list of things under a heading; nothing where there are none. */
@@ -86,19 +100,27 @@ final class Report {
         }
     }
 
-    /** What became of all records, in one line. */
-    static String sum(Console console, TransferResult result, Optional<RejectFile> rejects) {
-        if (result.rejected() == 0) {
-            String all = result.rows() == 1
-                    ? "The one record is in"
-                    : "All " + Amounts.count(result.rows(), "record") + " are in";
-            return console.style().good(all) + "; none was rejected.";
-        }
-        return console.style().bad(Amounts.count(result.rejected(), "record") + " rejected")
-                + (result.rejected() == 1 ? ", with its reason in " : ", each with its reason in ")
-                + rejects.orElseThrow().file() + ": "
-                + Amounts.count(result.rows() + result.rejected()) + " read = " + Amounts.count(result.rows())
-                + " written + " + Amounts.count(result.rejected()) + " rejected.";
+    /**
+     * What became of all records, in one line that adds up.
+     *
+     * @param with what came with them; empty for nothing
+     */
+    static String sum(Console console, TransferResult result, Optional<RejectFile> rejects, String with) {
+        long read = result.rows() + result.rejected() + result.leftOut();
+        String all = result.rows() == 1 && read == 1
+                ? "The one record is in"
+                : read == result.rows()
+                        ? "All " + Amounts.count(result.rows(), "record") + " are in"
+                        : Amounts.count(result.rows(), "record") + (result.rows() == 1 ? " is in" : " are in");
+        String head = result.rejected() == 0
+                ? console.style().good(all) + with + "; none was rejected"
+                : all + with + ", "
+                        + console.style().bad(Amounts.count(result.rejected(), "record") + " rejected")
+                        + (result.rejected() == 1 ? ", with its reason in " : ", each with its reason in ")
+                        + rejects.orElseThrow().file();
+        return head + ": " + Amounts.count(read) + " read = " + Amounts.count(result.rows()) + " written + "
+                + Amounts.count(result.rejected()) + " rejected + " + Amounts.count(result.leftOut())
+                + " left out by a condition.";
     }
 
     static ObjectNode json(TransferResult result, Duration time) {
@@ -110,6 +132,7 @@ final class Report {
             node.put("read", moved.read());
             node.put("written", moved.written());
             node.put("rejected", moved.rejected());
+            node.put("leftOut", moved.leftOut());
             node.put("bytes", moved.bytes());
             node.put("digest", moved.tally().digest().toString());
             node.put("seconds", moved.time().toMillis() / 1000.0);

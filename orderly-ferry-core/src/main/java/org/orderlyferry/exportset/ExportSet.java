@@ -159,7 +159,7 @@ public final class ExportSet implements Place {
     public long count(TableName table) {
         long rows = 0;
         RecordBatch batch = new RecordBatch();
-        try (RecordReader reader = unchecked(Slice.whole(define(table)))) {
+        try (RecordReader reader = unchecked(Slice.whole(define(table)), Rejects.STOP)) {
             while (reader.read(batch)) {
                 rows += batch.rows();
             }
@@ -261,27 +261,32 @@ public final class ExportSet implements Place {
 
     @Override
     public void check(TableDefinition table) {
-        unchecked(Slice.whole(table)).close();
+        unchecked(Slice.whole(table), Rejects.STOP).close();
     }
 
     @Override
     public RecordReader read(Slice slice) {
-        return new CheckedReader(unchecked(slice));
+        return read(slice, Rejects.STOP);
     }
 
-    private RecordReader unchecked(Slice slice) {
+    @Override
+    public RecordReader read(Slice slice, Rejects rejects) {
+        return new CheckedReader(unchecked(slice, rejects), rejects);
+    }
+
+    private RecordReader unchecked(Slice slice, Rejects rejects) {
         TableDefinition table = define(slice.table());
         List<String> wanted = files.get(slice.table());
         if (slice.part() > 0) {
             wanted = List.of(wanted.get(slice.part() - 1));
         }
         List<Supplier<RecordReader>> readers = new ArrayList<>();
-        wanted.forEach(file -> readers.add(() -> reader(file, table, slice.columns())));
+        wanted.forEach(file -> readers.add(() -> reader(file, table, slice.columns(), rejects)));
         return readers.size() == 1 ? readers.get(0).get() : new ChainedReader(readers);
     }
 
-    private RecordReader reader(String file, TableDefinition table, List<String> columns) {
-        return format.format().read(new BagSource(bag, file), table, columns, format.settings(), Rejects.STOP);
+    private RecordReader reader(String file, TableDefinition table, List<String> columns, Rejects rejects) {
+        return format.format().read(new BagSource(bag, file), table, columns, format.settings(), rejects);
     }
 
     @Override

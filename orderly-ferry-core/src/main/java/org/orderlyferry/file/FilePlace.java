@@ -244,7 +244,7 @@ final class FilePlace implements FileTables {
     private RecordReader counted(TableName name) {
         TableDefinition table = known(name).outline.table();
         mustBeReadable();
-        return open(table, table.columnNames(), settings, why -> {});
+        return open(table, table.columnNames(), settings, Rejects.UNHEARD);
     }
 
     /** From the first records' size and the file's: reading all of it to plan would take as long as the work. */
@@ -299,23 +299,30 @@ final class FilePlace implements FileTables {
 
     @Override
     public void check(TableDefinition table) {
-        raw(Slice.whole(table), table).close();
+        mustBeReadable();
+        open(table, table.columnNames(), settings, rejects).close();
     }
 
     @Override
     public RecordReader read(Slice slice) {
+        return read(slice, rejects);
+    }
+
+    @Override
+    public RecordReader read(Slice slice, Rejects hears) {
         Known known = known(slice.table());
+        mustBeReadable();
         TableDefinition table = define(slice.table());
         Map<String, ValueStyle> styles =
                 new LinkedHashMap<>(isProposed(slice.table()) ? proposal(known).styles() : known.styles);
         // what settings tell, the format has undone already
         styles.keySet().removeAll(format.styles(table, settings).keySet());
         RecordReader raw = RuledReader.of(
-                new AheadReader(raw(slice, table)),
+                new AheadReader(open(table, slice.columns(), settings, hears)),
                 rules.getOrDefault(slice.table(), Map.of()),
                 settings.words("null", ""),
-                rejects);
-        return new CheckedReader(StyledReader.of(raw, styles, rejects), rejects);
+                hears);
+        return new CheckedReader(StyledReader.of(raw, styles, hears), hears);
     }
 
     /** A table's records as the file has them. */
@@ -323,11 +330,6 @@ final class FilePlace implements FileTables {
         TableDefinition table = known(name).outline.table();
         mustBeReadable();
         return open(table, table.columnNames(), settings, rejects);
-    }
-
-    private RecordReader raw(Slice slice, TableDefinition table) {
-        mustBeReadable();
-        return open(table, slice.columns(), settings, rejects);
     }
 
     private RecordReader open(TableDefinition table, List<String> columns, FileSettings how, Rejects hears) {

@@ -17,6 +17,7 @@ import org.orderlyferry.profile.Proposal;
 import org.orderlyferry.profile.References;
 import org.orderlyferry.profile.TableProfile;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 
 /** Several files, or one of several tables, as a place whose tables may refer to each other. */
 final class FolderPlace implements FileTables {
@@ -148,6 +149,11 @@ final class FolderPlace implements FileTables {
     @Override
     public RecordReader read(Slice slice) {
         return file(slice.table()).read(slice);
+    }
+
+    @Override
+    public RecordReader read(Slice slice, Rejects rejects) {
+        return file(slice.table()).read(slice, rejects);
     }
 
     @Override

@@ -8,6 +8,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.tally.Tally;
 
 /**
@@ -106,6 +107,11 @@ public interface Place extends AutoCloseable {
 
     /** Reads records. Only one reader is open at a time. */
     RecordReader read(Slice slice);
+
+    /** Reads records; those that can't be taken are heard of by others than those that the place was opened with. */
+    default RecordReader read(Slice slice, Rejects rejects) {
+        return read(slice);
+    }
 
     @Override
     void close();

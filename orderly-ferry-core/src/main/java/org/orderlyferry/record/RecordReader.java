@@ -32,6 +32,11 @@ public interface RecordReader extends AutoCloseable {
         return List.of();
     }
 
+    /** How many records of those read so far a condition has left out. */
+    default long leftOut() {
+        return 0;
+    }
+
     @Override
     void close();
 }

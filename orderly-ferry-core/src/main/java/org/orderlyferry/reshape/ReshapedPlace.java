@@ -107,7 +107,7 @@ final class ReshapedPlace implements Place {
         long rows = 0;
         RecordBatch batch = new RecordBatch();
         try (RecordReader reader =
-                new ReshapedReader(place, table(name), Slice.whole(table(name).after()), rejects)) {
+                new ReshapedReader(place, table(name), Slice.whole(table(name).after()), Rejects.UNHEARD)) {
             while (reader.read(batch)) {
                 rows += batch.rows();
             }
@@ -155,7 +155,12 @@ final class ReshapedPlace implements Place {
 
     @Override
     public RecordReader read(Slice slice) {
-        return new ReshapedReader(place, table(slice.table()), slice, rejects);
+        return read(slice, rejects);
+    }
+
+    @Override
+    public RecordReader read(Slice slice, Rejects hears) {
+        return new ReshapedReader(place, table(slice.table()), slice, hears);
     }
 
     @Override

@@ -22,6 +22,7 @@ final class ReshapedReader implements RecordReader {
     private final List<String> read;
     private final int[] places;
     private final RecordBatch before = new RecordBatch();
+    private volatile long leftOut;
 
     ReshapedReader(Place place, ReshapedTable table, Slice slice, Rejects rejects) {
         this.table = table;
@@ -32,7 +33,7 @@ final class ReshapedReader implements RecordReader {
         table.conditions().forEach(c -> all.addAll(c.columns()));
         this.read = new ArrayList<>(all);
         this.places = wanted.stream().mapToInt(read::indexOf).toArray();
-        RecordReader raw = place.read(new Slice(table.before().name(), read, slice.range(), slice.part()));
+        RecordReader raw = place.read(new Slice(table.before().name(), read, slice.range(), slice.part()), rejects);
         // other types for the columns that stay; what only a condition asks for keeps its own
         TableDefinition typed = table.before().toBuilder()
                 .columns(raw.table().columns().stream()
@@ -61,6 +62,8 @@ final class ReshapedReader implements RecordReader {
             for (int row = 0; row < before.rows(); row++) {
                 if (isWanted(row)) {
                     copy(batch, row);
+                } else {
+                    leftOut++;
                 }
             }
             if (batch.rows() > 0) {
@@ -99,6 +102,11 @@ final class ReshapedReader implements RecordReader {
         List<Finding> all = new ArrayList<>(inner.findings());
         all.addAll(table.findings());
         return all;
+    }
+
+    @Override
+    public long leftOut() {
+        return leftOut;
     }
 
     @Override

@@ -10,7 +10,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.Function;
+import java.util.function.BiFunction;
 import org.orderlyferry.exportset.ExportSetWriter;
 import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormat;
@@ -34,8 +34,10 @@ import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
-import org.orderlyferry.tally.TallyTaker;
+import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Rejects;
 
 /**
  * Exports tables of a place to an export set. Not safe for use by several threads.
@@ -61,6 +63,7 @@ public final class Export {
     private Pace pace = new Pace(0, 0);
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
+    private Rejects rejects = Rejects.STOP;
 
     private Export(Place source) {
         this.source = source;
@@ -138,6 +141,12 @@ public final class Export {
         return this;
     }
 
+    /** Who hears of records that can't be taken; the first one ends the export unless told otherwise. */
+    public Export rejects(Rejects value) {
+        rejects = value;
+        return this;
+    }
+
     public Export listener(ProgressListener value) {
         listener = value;
         return this;
@@ -195,7 +204,8 @@ public final class Export {
         TableSum sum = new TableSum(table, slices.size());
         for (int i = 0; i < slices.size(); i++) {
             Slice slice = slices.get(i);
-            works.add(new Work(definition, rows, sum, slices.size() > 1 ? i + 1 : 0, p -> p.read(slice)));
+            works.add(
+                    new Work(definition, rows, sum, slices.size() > 1 ? i + 1 : 0, (p, heard) -> p.read(slice, heard)));
         }
         return new Plan.Table(
                 table,
@@ -231,7 +241,11 @@ public final class Export {
      * @param part which of the table's files, from 1; 0 for the only one
      */
     private record Work(
-            TableDefinition table, long rows, TableSum sum, int part, Function<Place, RecordReader> opener) {}
+            TableDefinition table,
+            long rows,
+            TableSum sum,
+            int part,
+            BiFunction<Place, Rejects, RecordReader> opener) {}
 
     private List<Work> queried(Set<TableName> tables) {
         Set<TableName> names = new LinkedHashSet<>(tables);
@@ -244,8 +258,8 @@ public final class Export {
                 throw new UsageException("the query's name " + query.name() + " is taken; give another");
             }
             TableDefinition definition = queryable.define(query);
-            works.add(new Work(
-                    definition, 0, new TableSum(query.name(), 1), 0, place -> ((QueryPlace) place).read(query)));
+            works.add(new Work(definition, 0, new TableSum(query.name(), 1), 0, (place, heard) -> ((QueryPlace) place)
+                    .read(query)));
         }
         return works;
     }
@@ -314,10 +328,14 @@ public final class Export {
                     told.tableStarted(table, work.rows());
                 }
                 told.sliceStarted(table);
-                boolean last = Retry.of(() -> attempt(writer, hand, work), crew::check, (failure, pause) -> {
-                    told.tryingAgain(table, failure.getMessage(), pause);
-                    hand.renew(failure);
-                });
+                long[] size = {0};
+                SliceMove.Result result =
+                        Retry.of(() -> attempt(writer, hand, work, size), crew::check, (failure, pause) -> {
+                            told.tryingAgain(table, failure.getMessage(), pause);
+                            hand.renew(failure);
+                        });
+                findings.addAll(result.findings());
+                boolean last = work.sum().add(result, size[0]);
                 told.sliceFinished(table);
                 if (last) {
                     told.tableFinished(table, work.sum().rows());
@@ -328,18 +346,34 @@ public final class Export {
             }
         }
 
-        private boolean attempt(ExportSetWriter writer, Hand hand, Work work) {
+        private SliceMove.Result attempt(ExportSetWriter writer, Hand hand, Work work, long[] size) {
             TableName table = work.table().name();
-            TallyTaker taker = TallyTaker.of(work.table().columns());
-            // opened first: a table that may not be read leaves no file
-            try (RecordReader reader = work.opener().apply(hand.place());
-                    ExportSetWriter.TableFile file =
-                            work.part() == 0 ? writer.file(table, taker) : writer.part(table, work.part(), taker)) {
-                Mover mover = new Mover(table, told, pace, crew::check);
-                mover.move(reader, taker, file);
-                findings.addAll(reader.findings());
-                return work.sum().add(mover.rows(), file.bytes(), taker.tally());
-            }
+            return new SliceMove(table, new Mover(table, told, pace, crew::check), crew::check)
+                    .run(rejects, heard -> work.opener().apply(hand.place(), heard), taker -> {
+                        ExportSetWriter.TableFile file =
+                                work.part() == 0 ? writer.file(table, taker) : writer.part(table, work.part(), taker);
+                        return new Sized(file, size);
+                    });
+        }
+    }
+
+    /** Tells how large a file is once it is whole. */
+    private record Sized(ExportSetWriter.TableFile file, long[] size) implements RecordWriter {
+
+        @Override
+        public void write(RecordBatch batch) {
+            file.write(batch);
+        }
+
+        @Override
+        public void finish() {
+            file.finish();
+            size[0] = file.bytes();
+        }
+
+        @Override
+        public void close() {
+            file.close();
         }
     }
 }

@@ -21,10 +21,8 @@ import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
-import org.orderlyferry.record.RecordReader;
-import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.tally.Tally;
-import org.orderlyferry.tally.TallyTaker;
 
 /**
  * Loads tables of an export set, or of any other place, into a target: creates them, moves the records, adds keys,
@@ -44,6 +42,7 @@ public final class Load {
     private int lanes = 1;
     private boolean rehearsal;
     private boolean acceptChanges;
+    private Rejects rejects = Rejects.STOP;
     private Pace pace = new Pace(0, 0);
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
@@ -93,6 +92,12 @@ public final class Load {
     /** Whether a set is taken although its files aren't those that it was made with; each value is still checked. */
     public Load acceptChanges(boolean value) {
         acceptChanges = value;
+        return this;
+    }
+
+    /** Who hears of records that can't be taken; the first one ends the load unless told otherwise. */
+    public Load rejects(Rejects value) {
+        rejects = value;
         return this;
     }
 
@@ -192,10 +197,12 @@ public final class Load {
                 told.tableStarted(table, work.rows());
             }
             told.sliceStarted(table);
-            boolean last = Retry.of(() -> attempt(hand, work), crew::check, (failure, pause) -> {
+            SliceMove.Result result = Retry.of(() -> attempt(hand, work), crew::check, (failure, pause) -> {
                 told.tryingAgain(table, failure.getMessage(), pause);
                 hand.renewIfItsOwn(failure);
             });
+            findings.addAll(result.findings());
+            boolean last = work.sum().add(result, result.bytes());
             told.sliceFinished(table);
             if (last) {
                 MovedTable moved = work.sum().result();
@@ -205,16 +212,10 @@ public final class Load {
             }
         }
 
-        private boolean attempt(Hand hand, Work work) {
+        private SliceMove.Result attempt(Hand hand, Work work) {
             TableName table = work.table().name();
-            try (RecordReader reader = hand.place().read(work.slice());
-                    RecordWriter writer = loading.writer(table)) {
-                TallyTaker taker = TallyTaker.of(reader.table().columns());
-                Mover mover = new Mover(table, told, pace, crew::check);
-                mover.move(reader, taker, writer);
-                findings.addAll(reader.findings());
-                return work.sum().add(mover.rows(), mover.bytes(), taker.tally());
-            }
+            return new SliceMove(table, new Mover(table, told, pace, crew::check), crew::check)
+                    .run(rejects, heard -> hand.place().read(work.slice(), heard), taker -> loading.writer(table));
         }
     }
 

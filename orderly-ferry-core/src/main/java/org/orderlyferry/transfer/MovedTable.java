@@ -7,29 +7,33 @@ import org.orderlyferry.place.Merged;
 import org.orderlyferry.tally.Tally;
 
 /**
- * What became of one table.
+ * What became of one table: read = written + rejected + left out.
  *
  * @param table which table
- * @param read how many records were read
- * @param written how many were written
+ * @param written how many records were written
+ * @param rejected how many were read and not written, each with a reason
+ * @param leftOut how many a condition has left out
  * @param bytes the size of the file that was written, or of the values that were loaded
  * @param tally of the records that were written
  * @param time how long it took
  * @param merged what a merge did with the records; empty where nothing was merged
  */
 public record MovedTable(
-        TableName table, long read, long written, long bytes, Tally tally, Duration time, Optional<Merged> merged) {
+        TableName table,
+        long written,
+        long rejected,
+        long leftOut,
+        long bytes,
+        Tally tally,
+        Duration time,
+        Optional<Merged> merged) {
 
-    /** How many were read and not written: each was rejected with a reason. */
-    public long rejected() {
-        return read - written;
-    }
-
-    MovedTable withRejects(long count) {
-        return new MovedTable(table, written + count, written, bytes, tally, time, merged);
+    /** How many records were read. */
+    public long read() {
+        return written + rejected + leftOut;
     }
 
     MovedTable withMerged(Optional<Merged> value) {
-        return new MovedTable(table, read, written, bytes, tally, time, value);
+        return new MovedTable(table, written, rejected, leftOut, bytes, tally, time, value);
     }
 }

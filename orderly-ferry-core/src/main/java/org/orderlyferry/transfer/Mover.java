@@ -47,7 +47,7 @@ final class Mover {
     }
 
     /**
-     * Moves all records.
+     * Moves all records; the writer isn't finished by that.
      *
      * @param taker counts them as they are read, which leaves the writer's thread less to do
      */
@@ -80,8 +80,6 @@ final class Mover {
             reading.await();
         }
         reading.rethrow();
-        check.run();
-        writer.finish();
     }
 
     private void read(RecordReader reader, TallyTaker taker) {

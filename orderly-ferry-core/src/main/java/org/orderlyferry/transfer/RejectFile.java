@@ -3,8 +3,6 @@ package org.orderlyferry.transfer;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
-import java.util.Map;
 import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.format.csv.CsvFormat;
 import org.orderlyferry.model.LogicalType;
@@ -19,8 +17,9 @@ import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Rejects;
 
 /**
- * Keeps rejected records in a CSV file, each with its table, file, line, column, value and reason, and counts them. Safe
- * for use by several threads.
+ * Keeps rejected records in a CSV file, each with its table, file, line, column, value and reason. Those of an attempt
+ * stand in a file of their own beside it until the attempt counts. Safe for use by several threads, each with an attempt
+ * of its own.
  */
 public final class RejectFile implements Rejects, AutoCloseable {
 
@@ -34,9 +33,9 @@ public final class RejectFile implements Rejects, AutoCloseable {
             .build();
 
     private final Path file;
-    private final Map<String, Long> counts = new LinkedHashMap<>();
-    private final RecordWriter writer;
-    private final RecordBatch batch = new RecordBatch();
+    private final RejectLines lines;
+    private long count;
+    private int attempts;
 
     /**
      * Begins the file; what was there is replaced.
@@ -45,63 +44,28 @@ public final class RejectFile implements Rejects, AutoCloseable {
      */
     public RejectFile(Path file) {
         this.file = file;
-        try {
-            this.writer = new CsvFormat(CsvDialect.RFC_4180).writer(Files.newOutputStream(file), TABLE);
-        } catch (IOException e) {
-            throw new PlaceException(file.toString(), "can't be made: " + e.getMessage(), e);
-        }
+        this.lines = new RejectLines(file, true);
     }
 
     @Override
     public synchronized void reject(FerryException why) {
-        Origin origin;
-        if (why instanceof BadValueException value) {
-            origin = value.origin();
-            write(origin, value.column(), value.value(), value.reason());
-        } else if (why instanceof MalformedFileException malformed) {
-            origin = malformed.origin();
-            write(origin, null, null, malformed.what());
-        } else {
-            // not about one record
-            throw why;
-        }
-        counts.merge(origin.table(), 1L, Long::sum);
+        lines.add(why);
+        count++;
     }
 
-    private void write(Origin origin, String column, String value, String reason) {
-        batch.start(TABLE.columns().size(), "rejects", file.toString(), true);
-        for (String text :
-                new String[] {origin.table(), origin.source(), Long.toString(origin.line()), column, value, reason}) {
-            if (text == null) {
-                batch.addNull();
-            } else if (!batch.add(text)) {
-                batch.add(escaped(text));
-            }
-        }
-        batch.endRow(0);
-        writer.write(batch);
-        batch.shrink();
+    @Override
+    public synchronized Attempt attempt() {
+        return new Kept(file.resolveSibling(file.getFileName() + ".attempt" + ++attempts));
     }
 
-    /** A text whose halves of surrogate pairs no file can hold, with these as JSON and Java write them. */
-    private static String escaped(String text) {
-        StringBuilder escaped = new StringBuilder();
-        text.codePoints()
-                .forEach(point -> escaped.append(
-                        Character.getType(point) == Character.SURROGATE
-                                ? String.format("\\u%04x", point)
-                                : Character.toString(point)));
-        return escaped.toString();
-    }
-
-    /** How many records were rejected of each table. */
-    public synchronized Map<String, Long> counts() {
-        return Map.copyOf(counts);
+    private synchronized void take(Path from, long more) throws IOException {
+        lines.append(from);
+        count += more;
     }
 
     /** How many records were rejected. */
     public synchronized long count() {
-        return counts.values().stream().mapToLong(Long::longValue).sum();
+        return count;
     }
 
     public Path file() {
@@ -110,7 +74,128 @@ public final class RejectFile implements Rejects, AutoCloseable {
 
     @Override
     public synchronized void close() {
-        writer.finish();
-        writer.close();
+        lines.close();
+    }
+
+    /** An attempt's rejects, in a file that is made with the first of them. */
+    private final class Kept implements Attempt {
+
+        private final Path own;
+        private RejectLines heard;
+        private long heardCount;
+
+        Kept(Path own) {
+            this.own = own;
+        }
+
+        /** A file is taken apart on a thread of its own, and its values are looked at on another. */
+        @Override
+        public synchronized void reject(FerryException why) {
+            if (heard == null) {
+                heard = new RejectLines(own, false);
+            }
+            heard.add(why);
+            heardCount++;
+        }
+
+        @Override
+        public synchronized long count() {
+            return heardCount;
+        }
+
+        @Override
+        public void keep() {
+            end(true);
+        }
+
+        @Override
+        public void drop() {
+            end(false);
+        }
+
+        private synchronized void end(boolean kept) {
+            if (heard == null) {
+                return;
+            }
+            heard.close();
+            heard = null;
+            try {
+                if (kept) {
+                    take(own, heardCount);
+                }
+                Files.delete(own);
+            } catch (IOException e) {
+                throw new PlaceException(file.toString(), "can't be written: " + e.getMessage(), e);
+            }
+        }
+    }
+
+    /** A file of lines, one a reject. */
+    private static final class RejectLines {
+
+        private final Path path;
+        private final java.io.OutputStream out;
+        private final RecordWriter writer;
+        private final RecordBatch batch = new RecordBatch();
+
+        RejectLines(Path path, boolean header) {
+            this.path = path;
+            try {
+                this.out = Files.newOutputStream(path);
+            } catch (IOException e) {
+                throw new PlaceException(path.toString(), "can't be made: " + e.getMessage(), e);
+            }
+            this.writer = new CsvFormat(header ? CsvDialect.RFC_4180 : CsvDialect.RFC_4180.withHeader(false))
+                    .writer(out, TABLE);
+        }
+
+        void add(FerryException why) {
+            if (why instanceof BadValueException value) {
+                write(value.origin(), value.column(), value.value(), value.reason());
+            } else if (why instanceof MalformedFileException malformed) {
+                write(malformed.origin(), null, null, malformed.what());
+            } else {
+                // not about one record
+                throw why;
+            }
+        }
+
+        private void write(Origin origin, String column, String value, String reason) {
+            batch.start(TABLE.columns().size(), "rejects", path.toString(), true);
+            for (String text :
+                    new String[] {origin.table(), origin.source(), Long.toString(origin.line()), column, value, reason
+                    }) {
+                if (text == null) {
+                    batch.addNull();
+                } else if (!batch.add(text)) {
+                    batch.add(escaped(text));
+                }
+            }
+            batch.endRow(0);
+            writer.write(batch);
+            batch.shrink();
+        }
+
+        void append(Path from) throws IOException {
+            writer.finish();
+            Files.copy(from, out);
+            out.flush();
+        }
+
+        void close() {
+            writer.finish();
+            writer.close();
+        }
+
+        /** A text whose halves of surrogate pairs no file can hold, with these as JSON and Java write them. */
+        private static String escaped(String text) {
+            StringBuilder escaped = new StringBuilder();
+            text.codePoints()
+                    .forEach(point -> escaped.append(
+                            Character.getType(point) == Character.SURROGATE
+                                    ? "\\u" + Integer.toHexString(point)
+                                    : Character.toString(point)));
+            return escaped.toString();
+        }
     }
 }

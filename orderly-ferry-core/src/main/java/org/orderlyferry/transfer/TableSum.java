@@ -12,7 +12,9 @@ final class TableSum {
     private final int slices;
     private long started;
     private long ended;
-    private long read;
+    private long written;
+    private long rejected;
+    private long leftOut;
     private long bytes;
     private Tally tally;
     private int done;
@@ -32,16 +34,18 @@ final class TableSum {
     }
 
     /** Adds a slice; tells whether it was the last. */
-    synchronized boolean add(long rows, long size, Tally counted) {
-        read += rows;
+    synchronized boolean add(SliceMove.Result result, long size) {
+        written += result.written();
+        rejected += result.rejected();
+        leftOut += result.leftOut();
         bytes += size;
-        tally = tally == null ? counted : tally.plus(counted);
+        tally = tally == null ? result.tally() : tally.plus(result.tally());
         ended = System.nanoTime();
         return ++done == slices;
     }
 
     synchronized long rows() {
-        return read;
+        return written;
     }
 
     synchronized boolean isDone() {
@@ -50,6 +54,6 @@ final class TableSum {
 
     synchronized MovedTable result() {
         return new MovedTable(
-                table, read, tally.rows(), bytes, tally, Duration.ofNanos(ended - started), Optional.empty());
+                table, written, rejected, leftOut, bytes, tally, Duration.ofNanos(ended - started), Optional.empty());
     }
 }

@@ -2,7 +2,6 @@ package org.orderlyferry.transfer;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 
@@ -28,22 +27,6 @@ public record TransferResult(
         leftBehind = List.copyOf(leftBehind);
     }
 
-    /**
-     * The same with the records that were rejected, which were read too.
-     *
-     * @param rejected how many of each table, by its name
-     */
-    public TransferResult withRejects(Map<String, Long> rejected) {
-        return new TransferResult(
-                tables.stream()
-                        .map(t -> t.withRejects(rejected.getOrDefault(t.table().toString(), 0L)))
-                        .toList(),
-                failed,
-                findings,
-                leftBehind,
-                refused);
-    }
-
     /** The same with more that a person should know, in front. */
     public TransferResult withFindings(List<Finding> more) {
         List<Finding> all = new ArrayList<>(more);
@@ -54,6 +37,11 @@ public record TransferResult(
     /** All records rejected. */
     public long rejected() {
         return tables.stream().mapToLong(MovedTable::rejected).sum();
+    }
+
+    /** All records that a condition has left out. */
+    public long leftOut() {
+        return tables.stream().mapToLong(MovedTable::leftOut).sum();
     }
 
     /** All records written. */

@@ -182,7 +182,7 @@ class BadFilesTest {
         assertThat(Files.readAllLines(to)).hasSize(998);
         assertThat(Files.readString(rejects)).contains(",501,", ",701,day,2031-02-30,");
         Ferry load =
-                Ferry.run("load", from, folder.resolve("many.sqlite"), "--rejects", rejects, "--reject-limit", "2");
+                Ferry.run("load", from, folder.resolve("many.sqlite"), "--rejects", rejects, "--rejects-allowed", "2");
         assertThat(load.code()).as(load.err()).isZero();
         assertThat(load.out()).contains("1,000 read = 998 written + 2 rejected");
     }

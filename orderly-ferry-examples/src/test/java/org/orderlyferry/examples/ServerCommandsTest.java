@@ -65,9 +65,9 @@ class ServerCommandsTest {
         assertThat(export.code()).as(export.err()).isZero();
         assertThat(Ferry.run("look", set, "few").out())
                 .contains("8 rows", "BIGINT", "DECIMAL(12,2)", "UUID", "TIMESTAMP(6) WITH TIME ZONE");
-        assertThat(Ferry.run("export", postgres, folder.resolve("bad"), "--query", "x=SELEC 1")
+        assertThat(Ferry.run("export", postgres, folder.resolve("bad"), "--query", "x=SELECT 1 FROM nowhere")
                         .err())
-                .contains("the query x can't be used: syntax error at or near \"SELEC\"");
+                .contains("the query x can't be used: ");
     }
 
     @Test
@@ -78,8 +78,8 @@ class ServerCommandsTest {
                 folder.resolve("harmless"),
                 "--query",
                 "gone=WITH d AS (DELETE FROM chamber_reading RETURNING id) SELECT * FROM d");
-        assertThat(export.code()).isEqualTo(3);
-        assertThat(export.err()).contains("in a read-only transaction");
+        assertThat(export.code()).isEqualTo(2);
+        assertThat(export.err()).contains("isn't one SELECT that only reads");
         assertThat(Ferry.run("look", postgres, "chamber_reading").out()).contains("500 rows");
     }
 
