@@ -1,5 +1,6 @@
 package org.orderlyferry.databases;
 
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
@@ -25,6 +26,19 @@ public interface Dialect {
      * @throws SQLException if the database can't be reached
      */
     Optional<Connection> connect(PlaceAddress address, OpenOptions options, boolean write) throws SQLException;
+
+    /**
+     * A database's file that opening an address to write makes.
+     *
+     * @param madeByDriver whether the driver has to make it itself, and keeps others from opening it; else an empty file
+     *     is an empty database
+     */
+    record NewFile(Path path, boolean madeByDriver) {}
+
+    /** The file that opening an address to write would make; nothing where the address isn't of such a file. */
+    default Optional<NewFile> newFile(PlaceAddress address) {
+        return Optional.empty();
+    }
 
     /** Whether an error of connecting means that the server is there and has no such database. */
     default boolean isMissingDatabase(SQLException error) {

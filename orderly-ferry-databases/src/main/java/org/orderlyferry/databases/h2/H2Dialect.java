@@ -69,6 +69,15 @@ public final class H2Dialect implements Dialect {
         return Optional.of(new org.h2.Driver().connect(url.get(), properties));
     }
 
+    @Override
+    public Optional<NewFile> newFile(PlaceAddress address) {
+        return !address.isJdbc()
+                        && !Files.exists(address.path())
+                        && address.path().toString().endsWith(FILE_ENDING)
+                ? Optional.of(new NewFile(address.path(), true))
+                : Optional.empty();
+    }
+
     private static Optional<String> url(PlaceAddress address, OpenOptions options, boolean write) throws SQLException {
         String url;
         if (address.isJdbc()) {

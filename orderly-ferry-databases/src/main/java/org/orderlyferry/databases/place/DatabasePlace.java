@@ -1,8 +1,5 @@
 package org.orderlyferry.databases.place;
 
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
@@ -38,15 +35,11 @@ import org.orderlyferry.place.Query;
 import org.orderlyferry.place.QueryPlace;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
-import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
 
 /** A database as a place. */
 final class DatabasePlace implements QueryPlace, TargetPlace {
-
-    /** A database file and those that SQLite puts beside it; a journal left behind would spoil the next database. */
-    private static final List<String> FILE_ENDINGS = List.of("", "-journal", "-wal", "-shm");
 
     /** Tables of up to about so many records are counted rather than estimated. */
     private static final long COUNTED = 200_000;
@@ -56,7 +49,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     private final Dialect dialect;
     private final boolean write;
     private final Map<TableName, TableDefinition> defined = new HashMap<>();
-    private final Optional<Path> newFile;
+    private final Optional<TargetFile> file;
     private final boolean newDatabase;
     private List<TableName> tables;
     private boolean loaded;
@@ -64,15 +57,15 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     /**
      * A database behind an open connection.
      *
-     * @param newFile the database's file, where opening it made it; it goes again if nothing is loaded
+     * @param file the database's file, where it is written to one; if it was made, it goes again if nothing is loaded
      * @param newDatabase whether the database was made for this; it goes again if nothing is loaded
      */
-    DatabasePlace(Connector connector, Session session, boolean write, Optional<Path> newFile, boolean newDatabase) {
+    DatabasePlace(Connector connector, Session session, boolean write, Optional<TargetFile> file, boolean newDatabase) {
         this.connector = connector;
         this.session = session;
         this.dialect = session.dialect();
         this.write = write;
-        this.newFile = newFile;
+        this.file = file;
         this.newDatabase = newDatabase;
     }
 
@@ -277,6 +270,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                         () -> {
                             forget();
                             loaded = true;
+                            file.ifPresent(TargetFile::mustBeThere);
                         }));
     }
 
@@ -292,10 +286,23 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                 () -> new Rehearsal(session, wanted, mode, connector.options().trustDefinitions()));
     }
 
+    /** What was made for a load goes again only while nobody else has put anything into it. */
+    private boolean isEmpty() {
+        if (session.isEnded()) {
+            return false;
+        }
+        return session.work("its tables can't be listed", () -> {
+            session.rollback();
+            return session.catalogue().tables().isEmpty();
+        });
+    }
+
     @Override
     public void close() {
+        boolean unused =
+                !loaded && (newDatabase || file.filter(TargetFile::isMade).isPresent()) && isEmpty();
         session.close();
-        if (loaded) {
+        if (!unused) {
             return;
         }
         if (newDatabase) {
@@ -305,15 +312,6 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                 throw connector.failed("the database was made for nothing and can't be removed: ", e);
             }
         }
-        if (newFile.isPresent()) {
-            try {
-                for (String ending : FILE_ENDINGS) {
-                    Files.deleteIfExists(
-                            newFile.get().resolveSibling(newFile.get().getFileName() + ending));
-                }
-            } catch (IOException e) {
-                throw new PlaceException(address(), "was made for nothing and can't be removed: " + e.getMessage(), e);
-            }
-        }
+        file.ifPresent(TargetFile::remove);
     }
 }

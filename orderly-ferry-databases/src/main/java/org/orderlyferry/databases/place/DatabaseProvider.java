@@ -1,8 +1,5 @@
 package org.orderlyferry.databases.place;
 
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Optional;
@@ -13,7 +10,6 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.place.TargetPlace;
-import org.slf4j.LoggerFactory;
 
 /** Opens databases, by the dialect that knows the address. */
 public final class DatabaseProvider implements PlaceProvider {
@@ -28,31 +24,18 @@ public final class DatabaseProvider implements PlaceProvider {
         return connect(address, options, true).map(place -> place);
     }
 
-    /** A file that a driver made before it failed. */
-    private static void removeIfEmpty(Path file) {
-        try {
-            if (Files.exists(file) && Files.size(file) == 0) {
-                Files.delete(file);
-            }
-        } catch (IOException e) {
-            LoggerFactory.getLogger(DatabaseProvider.class).warn("{} is empty and can't be removed", file, e);
-        }
-    }
-
     private static Optional<DatabasePlace> connect(PlaceAddress address, OpenOptions options, boolean write) {
-        Optional<Path> newFile = write && !address.isJdbc() && Files.notExists(address.path())
-                ? Optional.of(address.path())
-                : Optional.empty();
         for (Dialect dialect : ServiceLoader.load(Dialect.class)) {
+            Optional<TargetFile> file = write ? file(dialect, address) : Optional.empty();
             Connector connector = new Connector(address, options, dialect, write);
             try {
                 Optional<Connection> connection = dialect.connect(address, options, write);
                 if (connection.isPresent()) {
                     return Optional.of(
-                            new DatabasePlace(connector, connector.session(connection.get()), write, newFile, false));
+                            new DatabasePlace(connector, connector.session(connection.get()), write, file, false));
                 }
             } catch (SQLException e) {
-                newFile.ifPresent(DatabaseProvider::removeIfEmpty);
+                file.ifPresent(TargetFile::removeIfEmpty);
                 if (write && dialect.isMissingDatabase(e)) {
                     return Optional.of(made(connector, options, e));
                 }
@@ -60,6 +43,12 @@ public final class DatabaseProvider implements PlaceProvider {
             }
         }
         return Optional.empty();
+    }
+
+    private static Optional<TargetFile> file(Dialect dialect, PlaceAddress address) {
+        Optional<TargetFile> made = dialect.newFile(address)
+                .flatMap(f -> f.madeByDriver() ? TargetFile.byDriver(f.path()) : TargetFile.make(f.path()));
+        return made.isPresent() || address.isJdbc() ? made : TargetFile.existing(address.path());
     }
 
     private static DatabasePlace made(Connector connector, OpenOptions options, SQLException missing) {

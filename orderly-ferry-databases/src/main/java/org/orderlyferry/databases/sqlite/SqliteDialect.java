@@ -84,6 +84,13 @@ public final class SqliteDialect implements Dialect {
         return Optional.of(connection);
     }
 
+    @Override
+    public Optional<NewFile> newFile(PlaceAddress address) {
+        return !address.isJdbc() && !Files.exists(address.path()) && isMine(address.path(), true)
+                ? Optional.of(new NewFile(address.path(), false))
+                : Optional.empty();
+    }
+
     private static boolean isMine(Path file, boolean write) {
         if (!Files.exists(file) || isEmptyFile(file)) {
             String name = file.toString();
