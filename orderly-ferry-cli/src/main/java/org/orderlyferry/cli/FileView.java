@@ -55,7 +55,11 @@ record FileView(
     void show(Console console) {
         Style style = console.style();
         console.line(style.strong(address) + "  " + system + (bytes < 0 ? "" : ", " + Amounts.bytes(bytes)));
-        console.line(table.name() + "  " + Amounts.count(profile.rows(), "record") + ", "
+        console.line(table.name() + "  " + Amounts.count(profile.rows(), "record")
+                + (profile.rejected() == 0
+                        ? ""
+                        : " and " + Amounts.count(profile.rejected()) + " more that can't be taken as they are")
+                + ", "
                 + Amounts.count(table.columns().size(), "field")
                 + (proposed ? "; no definitions: types are proposed from all values" : ""));
         console.line("");
@@ -121,6 +125,7 @@ record FileView(
         root.put("format", system);
         root.put("table", table.name().toString());
         root.put("rows", profile.rows());
+        root.put("rejected", profile.rejected());
         root.put("proposed", proposed);
         ArrayNode columns = root.putArray("columns");
         for (ColumnDefinition column : table.columns()) {

@@ -200,11 +200,13 @@ final class FilePlace implements FileTables {
                 table.name(),
                 "line " + e.origin().line() + ": " + e.what() + "; it is shown as if in "
                         + seen.text("encoding").orElseThrow())));
+        Oddities odd = new Oddities(table.name(), broken);
         return TableProfile.of(
-                () -> open(table, table.columnNames(), seen, new Oddities(table.name(), broken)),
-                () -> open(table, table.columnNames(), seen, why -> {}),
-                known.outline.findings(),
-                broken);
+                        () -> open(table, table.columnNames(), seen, odd),
+                        () -> open(table, table.columnNames(), seen, Rejects.UNHEARD),
+                        known.outline.findings(),
+                        broken)
+                .withRejected(odd.count());
     }
 
     private Proposal proposal(Known known) {
@@ -334,6 +336,11 @@ final class FilePlace implements FileTables {
 
     private RecordReader open(TableDefinition table, List<String> columns, FileSettings how, Rejects hears) {
         return new LargeRecords(format.read(file, table, columns, how, hears), file.shown());
+    }
+
+    @Override
+    public Rejects rejects() {
+        return rejects;
     }
 
     @Override

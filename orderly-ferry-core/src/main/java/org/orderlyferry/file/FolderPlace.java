@@ -157,6 +157,11 @@ final class FolderPlace implements FileTables {
     }
 
     @Override
+    public Rejects rejects() {
+        return files.isEmpty() ? Rejects.STOP : files.get(0).rejects();
+    }
+
+    @Override
     public void close() {
         files.forEach(FilePlace::close);
     }

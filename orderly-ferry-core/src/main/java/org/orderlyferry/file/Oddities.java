@@ -21,6 +21,11 @@ final class Oddities implements Rejects {
         this.findings = findings;
     }
 
+    /** How many records were noted. */
+    long count() {
+        return count;
+    }
+
     @Override
     public void reject(FerryException why) {
         count++;

@@ -108,6 +108,11 @@ public interface Place extends AutoCloseable {
     /** Reads records. Only one reader is open at a time. */
     RecordReader read(Slice slice);
 
+    /** Who hears of records that can't be taken, as the place was opened. */
+    default Rejects rejects() {
+        return Rejects.STOP;
+    }
+
     /** Reads records; those that can't be taken are heard of by others than those that the place was opened with. */
     default RecordReader read(Slice slice, Rejects rejects) {
         return read(slice);

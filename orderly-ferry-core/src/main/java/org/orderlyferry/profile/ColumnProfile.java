@@ -9,10 +9,15 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.record.ExactNumber;
+import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.Utf8;
 
 /** What the values of one column look like. Not safe for use by several threads. */
 public final class ColumnProfile {
+
+    /** So many decimal digits survive in every double. */
+    private static final int SURE_DIGITS = 15;
 
     private static final Hasher64 HASHER = Hashing.xxh3_64();
     private static final int EXAMPLES = 3;
@@ -41,6 +46,10 @@ public final class ColumnProfile {
     private int wholeDigits;
     private int fractionDigits;
     private int secondDigits;
+    private boolean sureAsDouble = true;
+    private boolean endless;
+    private int spreadWhole;
+    private int spreadFraction;
 
     ColumnProfile(ColumnDefinition column, Distinct.Room room) {
         this.column = column;
@@ -78,7 +87,7 @@ public final class ColumnProfile {
         switch (kind) {
             case WHOLE -> whole(bytes, start, end);
             case DECIMAL, COMMA -> decimal(bytes, start, end);
-            case APPROXIMATE -> approximates.add(text(bytes, start, end));
+            case APPROXIMATE -> approximate(text(bytes, start, end));
             case YEAR_LAST -> dates.add(YearLast.read(bytes, start, end), text(bytes, start, end), line);
             case TIME, TIMESTAMP, INSTANT -> seconds(bytes, start, end);
             default -> {
@@ -132,6 +141,25 @@ public final class ColumnProfile {
         }
     }
 
+    /** A number with an exponent: among numbers that a double can't hold, it has to be one with a point like them. */
+    private void approximate(String text) {
+        approximates.add(text);
+        try {
+            BigDecimal number = ExactNumber.of(text).stripTrailingZeros();
+            sureAsDouble &= keeps(number);
+            spreadWhole = Math.max(spreadWhole, number.precision() - number.scale());
+            spreadFraction = Math.max(spreadFraction, number.scale());
+        } catch (NumberFormatException | InvalidValueException e) {
+            endless = true;
+        }
+    }
+
+    /** Whether a double has all digits of a number. */
+    private static boolean keeps(BigDecimal number) {
+        return number.precision() <= SURE_DIGITS
+                || new BigDecimal(Double.toString(number.doubleValue())).compareTo(number) == 0;
+    }
+
     private void decimal(byte[] bytes, int start, int end) {
         String text = new String(bytes, start, end - start, StandardCharsets.US_ASCII).replace(',', '.');
         int from = text.charAt(0) == '-' ? 1 : 0;
@@ -141,7 +169,28 @@ public final class ColumnProfile {
         number(new BigDecimal(text));
     }
 
+    /** Whether a double holds every number whole. */
+    boolean fitsDouble() {
+        boolean small = wholeDigits <= SURE_DIGITS || smallest == null && wholeDigits <= 18 && fitsExactly();
+        return sureAsDouble && small;
+    }
+
+    private boolean fitsExactly() {
+        return Math.abs(smallestWhole) <= 1L << 53 && Math.abs(largestWhole) <= 1L << 53;
+    }
+
+    /** Digits in front of the point of all numbers, those with an exponent written out; -1 where one has no end. */
+    int spreadWhole() {
+        return endless ? -1 : Math.max(spreadWhole, wholeDigits);
+    }
+
+    /** Digits behind the point of all numbers, those with an exponent written out. */
+    int spreadFraction() {
+        return Math.max(spreadFraction, fractionDigits);
+    }
+
     private void number(BigDecimal number) {
+        sureAsDouble &= keeps(number);
         smallest = smallest == null ? number : smallest.min(number);
         largest = largest == null ? number : largest.max(number);
     }

@@ -206,9 +206,9 @@ public record Proposal(
             return text(column);
         }
 
-        private static LogicalType number(ColumnProfile column) {
+        private LogicalType number(ColumnProfile column) {
             if (column.count(ValueKind.APPROXIMATE) > 0) {
-                return LogicalType.DOUBLE;
+                return approximate(column);
             }
             if (column.count(ValueKind.DECIMAL) > 0 || column.fractionDigits() > 0) {
                 return decimal(column);
@@ -216,6 +216,26 @@ public record Proposal(
             return column.fitsInteger()
                     ? LogicalType.INTEGER
                     : column.fitsBigint() ? LogicalType.BIGINT : decimal(column);
+        }
+
+        /** Floating point numbers, unless one of them has digits that these would lose. */
+        private LogicalType approximate(ColumnProfile column) {
+            if (column.fitsDouble()) {
+                return LogicalType.DOUBLE;
+            }
+            int whole = column.spreadWhole();
+            int precision = Math.max(1, whole) + column.spreadFraction();
+            find(
+                    column,
+                    "holds numbers with an exponent, such as " + column.firstText(ValueKind.APPROXIMATE)
+                            + ", and others that DOUBLE PRECISION would round; it becomes "
+                            + (whole < 0 ? "text" : "DECIMAL"));
+            if (whole < 0) {
+                return text(column);
+            }
+            return precision > LARGEST_PRECISION
+                    ? LogicalType.of(TypeName.DECIMAL)
+                    : LogicalType.decimal(precision, column.spreadFraction());
         }
 
         private static LogicalType decimal(ColumnProfile column) {

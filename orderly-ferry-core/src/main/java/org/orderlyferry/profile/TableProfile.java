@@ -17,6 +17,7 @@ public final class TableProfile {
     private final List<Finding> findings = new ArrayList<>();
     private List<List<String>> composite = List.of();
     private long rows;
+    private long rejected;
 
     private TableProfile(TableDefinition table) {
         this.table = table;
@@ -47,6 +48,17 @@ public final class TableProfile {
             profile.composite = KeySearch.find(profile.columns, profile.rows, again);
             return profile;
         }
+    }
+
+    /** The same, of a file in which so many more records can't be taken as they are. */
+    public TableProfile withRejected(long count) {
+        rejected = count;
+        return this;
+    }
+
+    /** How many records can't be taken as they are, and are none of {@link #rows()}. */
+    public long rejected() {
+        return rejected;
     }
 
     private void add(RecordBatch batch) {

@@ -49,8 +49,21 @@ public final class Conversion {
 
     private String convert(String value) throws InvalidValueException {
         String other = rewritten(value);
+        if (to.isApproximateNumber() && (from.isExactNumber() || from.isApproximateNumber())) {
+            return approximate(other);
+        }
         byte[] bytes = other.getBytes(StandardCharsets.UTF_8);
         return text.isProper(bytes, 0, bytes.length) ? other : text.toProper(other);
+    }
+
+    /** A number as the binary one that reads back as the very same digits; any other would be rounded. */
+    private String approximate(String value) throws InvalidValueException {
+        String proper = text.toProper(value);
+        boolean number = proper.charAt(proper.length() - 1) != 'N' && proper.charAt(proper.length() - 1) != 'F';
+        if (number && ExactNumber.of(proper).compareTo(ExactNumber.of(value)) != 0) {
+            throw new InvalidValueException("would be rounded to " + proper + ", the column is " + text.type());
+        }
+        return proper;
     }
 
     private String rewritten(String value) throws InvalidValueException {

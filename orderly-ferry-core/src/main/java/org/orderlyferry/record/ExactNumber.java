@@ -23,6 +23,9 @@ public final class ExactNumber {
         if (bare.length() > MOST_DIGITS) {
             throw tooMany();
         }
+        if (!NumberText.isOne(bare)) {
+            throw new NumberFormatException(bare);
+        }
         BigDecimal number = new BigDecimal(bare);
         // the scale of a long text is small, and the other way round
         if (Math.abs((long) number.scale()) > MOST_DIGITS) {

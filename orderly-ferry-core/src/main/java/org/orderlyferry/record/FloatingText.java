@@ -2,6 +2,8 @@ package org.orderlyferry.record;
 
 import ch.randelshofer.fastdoubleparser.JavaDoubleParser;
 import ch.randelshofer.fastdoubleparser.JavaFloatParser;
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import org.orderlyferry.model.LogicalType;
@@ -86,6 +88,9 @@ final class FloatingText extends ValueText {
                 // a number, or nothing
             }
         }
+        if (!NumberText.isOne(trimmed)) {
+            throw isNot();
+        }
         double value;
         try {
             value = single ? JavaFloatParser.parseFloat(trimmed) : JavaDoubleParser.parseDouble(trimmed);
@@ -95,7 +100,24 @@ final class FloatingText extends ValueText {
         if (Double.isInfinite(value) || value == 0 && hasNonZeroDigit(trimmed)) {
             throw new InvalidValueException("is outside the range of " + type());
         }
-        return single ? JavaValues.text((float) value) : JavaValues.text(value);
+        String proper = single ? JavaValues.text((float) value) : JavaValues.text(value);
+        mustKeep(trimmed, single ? new BigDecimal((float) value) : new BigDecimal(value));
+        return proper;
+    }
+
+    /**
+     * More digits than any program needs to tell two numbers of the type apart are those of a number that the type can't
+     * hold, unless they are just the binary number's own.
+     */
+    private void mustKeep(String text, BigDecimal held) throws InvalidValueException {
+        if (NumberText.digits(text) <= (single ? 9 : 17)) {
+            return;
+        }
+        BigDecimal told = ExactNumber.of(text).stripTrailingZeros();
+        if (told.precision() > (single ? 9 : 17)
+                && held.round(new MathContext(told.precision())).compareTo(told) != 0) {
+            throw new InvalidValueException("has more digits than " + type() + " can hold");
+        }
     }
 
     private static boolean hasNonZeroDigit(String number) {

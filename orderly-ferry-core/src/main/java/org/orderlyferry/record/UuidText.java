@@ -1,12 +1,17 @@
 package org.orderlyferry.record;
 
 import java.util.Locale;
+import java.util.regex.Pattern;
 import org.orderlyferry.model.LogicalType;
 
 /** Universally unique identifiers (RFC 9562) in lower case with hyphens. */
 final class UuidText extends ValueText {
 
     private static final int LENGTH = 36;
+
+    /** With hyphens in their places, or with none. */
+    private static final Pattern FORM =
+            Pattern.compile("[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}|[0-9a-f]{32}");
 
     UuidText(LogicalType type) {
         super(type);
@@ -29,14 +34,12 @@ final class UuidText extends ValueText {
 
     @Override
     public String toProper(String text) throws InvalidValueException {
-        String bare = text.strip()
-                .toLowerCase(Locale.ROOT)
-                .replace("-", "")
-                .replace("{", "")
-                .replace("}", "");
-        if (!bare.matches("[0-9a-f]{32}")) {
+        String lower = text.strip().toLowerCase(Locale.ROOT);
+        String whole = lower.startsWith("{") && lower.endsWith("}") ? lower.substring(1, lower.length() - 1) : lower;
+        if (!FORM.matcher(whole).matches()) {
             throw isNot();
         }
+        String bare = whole.replace("-", "");
         return bare.substring(0, 8)
                 + '-'
                 + bare.substring(8, 12)

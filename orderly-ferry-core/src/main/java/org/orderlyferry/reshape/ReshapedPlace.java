@@ -164,6 +164,11 @@ final class ReshapedPlace implements Place {
     }
 
     @Override
+    public Rejects rejects() {
+        return rejects;
+    }
+
+    @Override
     public void close() {
         place.close();
     }

@@ -8,6 +8,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiFunction;
@@ -63,7 +64,7 @@ public final class Export {
     private Pace pace = new Pace(0, 0);
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
-    private Rejects rejects = Rejects.STOP;
+    private Optional<Rejects> rejects = Optional.empty();
 
     private Export(Place source) {
         this.source = source;
@@ -141,9 +142,9 @@ public final class Export {
         return this;
     }
 
-    /** Who hears of records that can't be taken; the first one ends the export unless told otherwise. */
+    /** Who hears of records that can't be taken; whoever the source was opened with unless told otherwise. */
     public Export rejects(Rejects value) {
-        rejects = value;
+        rejects = Optional.of(value);
         return this;
     }
 
@@ -349,11 +350,15 @@ public final class Export {
         private SliceMove.Result attempt(ExportSetWriter writer, Hand hand, Work work, long[] size) {
             TableName table = work.table().name();
             return new SliceMove(table, new Mover(table, told, pace, crew::check), crew::check)
-                    .run(rejects, heard -> work.opener().apply(hand.place(), heard), taker -> {
-                        ExportSetWriter.TableFile file =
-                                work.part() == 0 ? writer.file(table, taker) : writer.part(table, work.part(), taker);
-                        return new Sized(file, size);
-                    });
+                    .run(
+                            rejects.orElseGet(source::rejects),
+                            heard -> work.opener().apply(hand.place(), heard),
+                            taker -> {
+                                ExportSetWriter.TableFile file = work.part() == 0
+                                        ? writer.file(table, taker)
+                                        : writer.part(table, work.part(), taker);
+                                return new Sized(file, size);
+                            });
         }
     }
 

@@ -42,7 +42,7 @@ public final class Load {
     private int lanes = 1;
     private boolean rehearsal;
     private boolean acceptChanges;
-    private Rejects rejects = Rejects.STOP;
+    private Optional<Rejects> rejects = Optional.empty();
     private Pace pace = new Pace(0, 0);
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
@@ -95,9 +95,9 @@ public final class Load {
         return this;
     }
 
-    /** Who hears of records that can't be taken; the first one ends the load unless told otherwise. */
+    /** Who hears of records that can't be taken; whoever the source was opened with unless told otherwise. */
     public Load rejects(Rejects value) {
-        rejects = value;
+        rejects = Optional.of(value);
         return this;
     }
 
@@ -215,7 +215,10 @@ public final class Load {
         private SliceMove.Result attempt(Hand hand, Work work) {
             TableName table = work.table().name();
             return new SliceMove(table, new Mover(table, told, pace, crew::check), crew::check)
-                    .run(rejects, heard -> hand.place().read(work.slice(), heard), taker -> loading.writer(table));
+                    .run(
+                            rejects.orElseGet(source::rejects),
+                            heard -> hand.place().read(work.slice(), heard),
+                            taker -> loading.writer(table));
         }
     }
 

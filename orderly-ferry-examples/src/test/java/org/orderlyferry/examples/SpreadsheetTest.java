@@ -222,4 +222,146 @@ class SpreadsheetTest {
         assertThat(dates.code()).isEqualTo(3);
         assertThat(dates.err()).contains("can't be read as a spreadsheet");
     }
+
+    private interface Filling {
+        void fill(XSSFWorkbook book, org.apache.poi.xssf.usermodel.XSSFSheet sheet);
+    }
+
+    private Path book(String name, Filling filling) throws Exception {
+        Path file = folder.resolve(name);
+        try (XSSFWorkbook book = new XSSFWorkbook();
+                OutputStream out = Files.newOutputStream(file)) {
+            filling.fill(book, book.createSheet("label"));
+            book.write(out);
+        }
+        return file;
+    }
+
+    private String converted(Path book, Object... more) throws Exception {
+        Path to = folder.resolve("out" + ++outs + ".csv");
+        Object[] arguments = new Object[3 + more.length];
+        arguments[0] = "convert";
+        arguments[1] = book;
+        arguments[2] = to;
+        System.arraycopy(more, 0, arguments, 3, more.length);
+        Ferry ferry = Ferry.run(arguments);
+        assertThat(ferry.code()).as(ferry.err()).isZero();
+        return Files.readString(to);
+    }
+
+    private int outs;
+
+    @Test
+    void daysAreCountedFromWhereTheWorkbookSays() throws Exception {
+        Path file = book("mac.xlsx", (book, sheet) -> {
+            book.getCTWorkbook().getWorkbookPr().setDate1904(true);
+            var style = book.createCellStyle();
+            style.setDataFormat(book.createDataFormat().getFormat("yyyy-mm-dd"));
+            sheet.createRow(0).createCell(0).setCellValue("day");
+            sheet.getRow(0).createCell(1).setCellValue("name");
+            var cell = sheet.createRow(1).createCell(0);
+            cell.setCellValue(46485);
+            cell.setCellStyle(style);
+            sheet.getRow(1).createCell(1).setCellValue("moss");
+        });
+        assertThat(converted(file)).isEqualTo("day,name\r\n2031-04-09,moss\r\n");
+    }
+
+    @Test
+    void aNumberIsWhatAPersonSees() throws Exception {
+        Path file = book("noise.xlsx", (book, sheet) -> {
+            sheet.createRow(0).createCell(0).setCellValue("width");
+            sheet.getRow(0).createCell(1).setCellValue("name");
+            double[] values = {4.4, 0.07, 1.1 * 3, 123456789.123};
+            for (int i = 0; i < values.length; i++) {
+                sheet.createRow(i + 1).createCell(0).setCellValue(values[i]);
+                sheet.getRow(i + 1).createCell(1).setCellValue("moss");
+            }
+        });
+        // as programs write them: 17 digits, and blanks in the element
+        rewrite(file, "xl/worksheets/sheet1.xml", xml -> xml.replace("<v>4.4</v>", "<v>4.4000000000000004</v>")
+                .replace("<v>0.07</v>", "<v> 7.0000000000000007E-2 </v>"));
+        assertThat(converted(file).replaceAll(",moss", ""))
+                .startsWith("width,name\r\n4.40")
+                .contains("\r\n0.07")
+                .doesNotContain("4.4000000000000004")
+                .contains("3.3000000000000003");
+    }
+
+    private static void rewrite(Path zip, String part, java.util.function.UnaryOperator<String> change)
+            throws Exception {
+        try (var files = java.nio.file.FileSystems.newFileSystem(zip)) {
+            Path inside = files.getPath(part);
+            String before = Files.readString(inside);
+            String after = change.apply(before);
+            assertThat(after).isNotEqualTo(before);
+            Files.writeString(inside, after);
+        }
+    }
+
+    private Path withErrors() throws Exception {
+        return book("errors.xlsx", (book, sheet) -> {
+            sheet.createRow(0).createCell(0).setCellValue("n");
+            sheet.getRow(0).createCell(1).setCellValue("name");
+            for (int i = 1; i <= 4; i++) {
+                sheet.createRow(i).createCell(0).setCellValue(i);
+                sheet.getRow(i).createCell(1).setCellValue("moss");
+            }
+            sheet.getRow(2).getCell(0).setCellErrorValue(org.apache.poi.ss.usermodel.FormulaError.NA.getCode());
+            sheet.createRow(5).createCell(0).setCellValue("total");
+            sheet.getRow(5).createCell(1).setCellValue("4 labels");
+        });
+    }
+
+    @Test
+    void anErrorCostsItsRecordOrItsValueAsToldAndIsCounted() throws Exception {
+        Path file = withErrors();
+        Ferry look = Ferry.run("look", file, "--setting", "lastRow=5");
+        assertThat(look.out())
+                .contains("3 records and 1 more that can't be taken as they are")
+                .contains("#N/A");
+        assertThat(converted(file, "--from-setting", "lastRow=5", "--from-setting", "errors=null")
+                        .lines())
+                .hasSize(5)
+                .contains(",moss", "1,moss", "4,moss");
+    }
+
+    @Test
+    void aFooterIsCutWhereThatIsTold() throws Exception {
+        Path file = withErrors();
+        assertThat(converted(file, "--from-setting", "lastRow=5", "--from-setting", "errors=null"))
+                .doesNotContain("total");
+        Ferry bad = Ferry.run("look", file, "--setting", "errors=maybe");
+        assertThat(bad.code()).isEqualTo(2);
+    }
+
+    @Test
+    void aFlippedBitIsSeen() throws Exception {
+        Path file = book("bits.xlsx", (book, sheet) -> {
+            sheet.createRow(0).createCell(0).setCellValue("n");
+            sheet.getRow(0).createCell(1).setCellValue("name");
+            for (int i = 1; i <= 50; i++) {
+                sheet.createRow(i).createCell(0).setCellValue(i * 7919.25);
+                sheet.getRow(i).createCell(1).setCellValue("moss " + i * 31);
+            }
+        });
+        String right = converted(file);
+        byte[] bytes = Files.readAllBytes(file);
+        java.util.Random random = new java.util.Random(20310409);
+        int seen = 0;
+        for (int i = 0; i < 150; i++) {
+            byte[] other = bytes.clone();
+            other[random.nextInt(other.length)] ^= (byte) (1 << random.nextInt(8));
+            Path broken = Files.write(folder.resolve("broken.xlsx"), other);
+            Path to = folder.resolve("broken" + i + ".csv");
+            Ferry ferry = Ferry.run("convert", broken, to);
+            if (ferry.code() == 0) {
+                assertThat(Files.readString(to)).isEqualTo(right);
+            } else {
+                assertThat(ferry.err()).startsWith("ferry: ").doesNotContain("unexpected");
+                seen++;
+            }
+        }
+        assertThat(seen).isGreaterThan(100);
+    }
 }

@@ -252,7 +252,7 @@ abstract class BinaryField {
             scratch[at++] = '-';
             year = -year;
         }
-        at = digits(year, year > 99_999 ? 6 : year > 9999 ? 5 : 4, at);
+        at = digits(year, Math.max(4, Long.toString(year).length()), at);
         scratch[at++] = '-';
         at = digits(month, 2, at);
         scratch[at++] = '-';

@@ -33,9 +33,11 @@ final class SqliteCatalogue implements Catalogue {
 
     private static final int STORED = 3;
 
+    private final Connection connection;
     private final CatalogueQuery query;
 
     SqliteCatalogue(Connection connection) {
+        this.connection = connection;
         this.query = new CatalogueQuery(connection);
     }
 
@@ -84,7 +86,15 @@ final class SqliteCatalogue implements Catalogue {
         foreignKeys(builder, name, text);
         uniqueKeysAndIndexes(builder, name, text);
         text.checks().forEach(builder::check);
-        return builder.build();
+        TableDefinition declared = builder.build();
+        return isRead() ? StoredValues.of(connection).confirm(connection, declared) : declared;
+    }
+
+    /** Whether the database is one that is read, so that its values have to come as its definitions say. */
+    private boolean isRead() throws SQLException {
+        boolean[] only = {false};
+        query.each("PRAGMA query_only", row -> only[0] = row.getBoolean(1));
+        return only[0];
     }
 
     private ColumnDefinition column(
@@ -241,6 +251,7 @@ final class SqliteCatalogue implements Catalogue {
         query.each(
                 "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'virtual' ORDER BY 1",
                 row -> all.add(new LeftBehind("virtual table", row.getString(1), "its rows come from a module")));
+        all.addAll(StoredValues.of(connection).told());
         return all;
     }
 }

@@ -25,6 +25,7 @@ final class SqliteReading implements Reading {
     public void prepare(Connection connection) throws SQLException {
         // The first read begins a transaction, and all later ones see the database as of then.
         try (Statement statement = connection.createStatement()) {
+            statement.execute("PRAGMA query_only = ON");
             statement.executeQuery("SELECT COUNT(*) FROM sqlite_schema").close();
         }
     }

@@ -1,6 +1,7 @@
 package org.orderlyferry.office.xlsx;
 
 import java.math.BigDecimal;
+import java.math.MathContext;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -8,6 +9,7 @@ import java.time.LocalTime;
 import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Pattern;
 import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.CellType;
 import org.orderlyferry.model.LogicalType;
@@ -21,6 +23,9 @@ final class Cells {
 
     /** A spreadsheet's numbers are doubles; a text of a milliard zeros was made to do harm. */
     private static final int MOST_PLACES = 1_100;
+
+    private static final MathContext SHOWN = new MathContext(15);
+    private static final Pattern NUMBER = Pattern.compile("[-+]?([0-9]+\\.?[0-9]*|\\.[0-9]+)([eE][-+]?[0-9]{1,5})?");
 
     private Cells() {}
 
@@ -43,7 +48,8 @@ final class Cells {
         return switch (cell.getType()) {
             case BOOLEAN -> Kind.TRUTH;
             case NUMBER -> numberKind(cell);
-            case ERROR -> Kind.ERROR;
+            // blanks around a number keep the library from taking it for one
+            case ERROR -> isNumber(stripped(cell)) ? numberKind(cell) : Kind.ERROR;
             case FORMULA -> isNumber(cell.getRawValue()) ? numberKind(cell) : formulaKind(cell.getRawValue());
             default -> Kind.TEXT;
         };
@@ -54,12 +60,12 @@ final class Cells {
         return cached == null ? Kind.ERROR : cached.startsWith("#") ? Kind.ERROR : Kind.TEXT;
     }
 
+    private static String stripped(Cell cell) {
+        return cell.getRawValue() == null ? "" : cell.getRawValue().strip();
+    }
+
     private static boolean isNumber(String text) {
-        try {
-            return text != null && !text.isEmpty() && new BigDecimal(text) != null;
-        } catch (NumberFormatException e) {
-            return false;
-        }
+        return text != null && NUMBER.matcher(text).matches();
     }
 
     /** A number is a date by nothing but the way it is shown. */
@@ -101,7 +107,7 @@ final class Cells {
         return switch (kind) {
             case TRUTH -> Boolean.toString(isTrue(cell));
             case NUMBER, DAY, TIME, MOMENT ->
-                isPlain(cell.getRawValue(), type) ? cell.getRawValue() : number(cell, kind, type, from1904);
+                isPlain(stripped(cell), type) ? stripped(cell) : number(cell, kind, type, from1904);
             default -> XString.back(cell.getType() == CellType.FORMULA ? cell.getRawValue() : cell.getText());
         };
     }
@@ -132,15 +138,24 @@ final class Cells {
 
     private static String number(Cell cell, Kind kind, LogicalType type, boolean from1904) {
         return switch (type.name()) {
-            case REAL -> JavaValues.text(Float.parseFloat(cell.getRawValue()));
-            case DOUBLE -> JavaValues.text(Double.parseDouble(cell.getRawValue()));
+            case REAL -> JavaValues.text(Float.parseFloat(number(cell).toString()));
+            case DOUBLE -> JavaValues.text(Double.parseDouble(stripped(cell)));
             default -> number(number(cell), kind, type, from1904);
         };
     }
 
-    /** The library has made one already, but not of a formula's result. */
+    /**
+     * The number that a person sees. Spreadsheet programs count with doubles, of which they show 15 digits and write 17:
+     * where the 15 digits are the same double, they are the number.
+     */
     private static BigDecimal number(Cell cell) {
-        return cell.getValue() instanceof BigDecimal made ? made : new BigDecimal(cell.getRawValue());
+        // the library has made one already, but not of a formula's result
+        BigDecimal written = cell.getValue() instanceof BigDecimal made ? made : new BigDecimal(stripped(cell));
+        if (written.precision() <= SHOWN.getPrecision()) {
+            return written;
+        }
+        BigDecimal shown = written.round(SHOWN);
+        return shown.doubleValue() == written.doubleValue() ? shown : written;
     }
 
     private static String number(BigDecimal number, Kind kind, LogicalType type, boolean from1904) {

@@ -74,7 +74,23 @@ public final class XlsxFormat implements FileFormat {
         return List.of(
                 new Setting("sheet", "", "Only this sheet when read."),
                 new Setting("headingRow", "found", "In which row the headings are, from 1, when read; 0 for none."),
+                new Setting(
+                        "lastRow", "", "The last row that is read, from 1; what stands below is none of the table's."),
+                new Setting(
+                        "errors",
+                        "reject",
+                        "What becomes of a cell such as #N/A: reject, its record, or null, the value alone."),
                 new Setting("sheetRows", "1048576", "After how many rows a table goes on in another sheet."));
+    }
+
+    @Override
+    public void check(FileSettings settings) {
+        FileFormat.super.check(settings);
+        String errors = settings.text("errors", "reject");
+        if (!errors.equals("reject") && !errors.equals("null")) {
+            throw new UsageException("the setting errors is reject or null, not " + errors);
+        }
+        XlsxReader.lastRow(settings);
     }
 
     @Override
@@ -104,6 +120,7 @@ public final class XlsxFormat implements FileFormat {
 
     private static Optional<Outline> outline(XlsxInput input, Sheet sheet, FileSettings settings) {
         int headingRow = headingRow(input, sheet, settings);
+        int lastRow = XlsxReader.lastRow(settings);
         TableName name = TableName.of(sheet.getName());
         List<Finding> findings = new ArrayList<>();
         List<String> names = null;
@@ -112,7 +129,7 @@ public final class XlsxFormat implements FileFormat {
             for (Row row : rows) {
                 if (row.getRowNum() == headingRow) {
                     names = names(row, name, findings);
-                } else if (row.getRowNum() > headingRow) {
+                } else if (row.getRowNum() > headingRow && row.getRowNum() <= lastRow) {
                     for (Cell cell : row) {
                         Cells.Kind kind = Cells.kind(cell);
                         // an error is no value: its record is rejected, and the others say what the column holds
@@ -244,7 +261,7 @@ public final class XlsxFormat implements FileFormat {
                         headingRow,
                         columns.stream().mapToInt(names::indexOf).toArray()));
             }
-            return new XlsxReader(input, file.shown(), table.withColumns(columns), parts, ours, rejects);
+            return new XlsxReader(input, file.shown(), table.withColumns(columns), parts, ours, settings, rejects);
         } catch (RuntimeException e) {
             input.close();
             throw e;

@@ -1,24 +1,18 @@
 package org.orderlyferry.office.xlsx;
 
-import java.io.File;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.util.Enumeration;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.zip.ZipEntry;
-import java.util.zip.ZipFile;
 import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
 import org.dhatim.fastexcel.reader.ReadingOptions;
 import org.dhatim.fastexcel.reader.Sheet;
-import org.orderlyferry.format.BoundedExpansion;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.MalformedFileException;
@@ -31,6 +25,7 @@ final class XlsxInput implements AutoCloseable {
     private final String shown;
     private final Optional<Path> copy;
     private final ReadableWorkbook workbook;
+    private final boolean from1904;
 
     XlsxInput(FileSource file) {
         this.shown = file.shown();
@@ -46,32 +41,14 @@ final class XlsxInput implements AutoCloseable {
                 }
                 path = copied;
             }
-            boolean styled = look(path.toFile());
-            this.workbook = new ReadableWorkbook(path.toFile(), new ReadingOptions(styled, true));
+            WorkbookParts parts = WorkbookParts.look(path.toFile());
+            this.from1904 = parts.from1904();
+            this.workbook = new ReadableWorkbook(path.toFile(), new ReadingOptions(parts.styled(), true));
             this.copy = Optional.ofNullable(copied);
         } catch (IOException | ExcelReaderException e) {
             delete(copied);
             throw failed(e);
         }
-    }
-
-    /**
-     * Looks at the parts: a small one that grows without end was made to do harm.
-     *
-     * @return whether there is one of styles, without which the library can't look for formats
-     */
-    private static boolean look(File file) throws IOException {
-        boolean styled = false;
-        try (ZipFile zip = new ZipFile(file)) {
-            Enumeration<? extends ZipEntry> entries = zip.entries();
-            while (entries.hasMoreElements()) {
-                ZipEntry entry = entries.nextElement();
-                BoundedExpansion.mustBeInProportion(
-                        entry.getCompressedSize(), entry.getSize(), "its part " + entry.getName());
-                styled |= entry.getName().toLowerCase(Locale.ROOT).endsWith("styles.xml");
-            }
-        }
-        return styled;
     }
 
     private void delete(Path path) {
@@ -85,7 +62,7 @@ final class XlsxInput implements AutoCloseable {
     }
 
     boolean isDate1904() {
-        return workbook.isDate1904();
+        return from1904;
     }
 
     Optional<Sheet> sheet(String name) {

@@ -7,6 +7,7 @@ import java.util.List;
 import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.Row;
 import org.dhatim.fastexcel.reader.Sheet;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
@@ -24,6 +25,8 @@ final class XlsxReader implements RecordReader {
     private final Iterator<SheetPart> sheets;
     private final boolean everyRow;
     private final Rejects rejects;
+    private final int lastRow;
+    private final boolean errorsAreNull;
     /** Null before the first sheet. */
     private RowsAhead rows;
 
@@ -48,6 +51,7 @@ final class XlsxReader implements RecordReader {
             TableDefinition table,
             List<SheetPart> parts,
             boolean everyRow,
+            FileSettings settings,
             Rejects rejects) {
         this.input = input;
         this.shown = shown;
@@ -55,6 +59,13 @@ final class XlsxReader implements RecordReader {
         this.sheets = parts.iterator();
         this.everyRow = everyRow;
         this.rejects = rejects;
+        this.lastRow = lastRow(settings);
+        this.errorsAreNull = settings.text("errors", "reject").equals("null");
+    }
+
+    /** The row behind which nothing is read: a footer isn't a record. */
+    static int lastRow(FileSettings settings) {
+        return settings.text("lastRow").isPresent() ? settings.count("lastRow", 1) : Integer.MAX_VALUE;
     }
 
     @Override
@@ -67,7 +78,7 @@ final class XlsxReader implements RecordReader {
         batch.start(table.columns().size(), table.name().toString(), shown, true);
         while (!batch.isFull() && hasRow()) {
             Row row = rows.next();
-            if (row.getRowNum() > part.headingRow() && (everyRow || !isBlank(row))) {
+            if (row.getRowNum() > part.headingRow() && row.getRowNum() <= lastRow && (everyRow || !isBlank(row))) {
                 record(row, batch);
             }
         }
@@ -108,7 +119,7 @@ final class XlsxReader implements RecordReader {
     private void value(Row row, Cell cell, int column, RecordBatch batch) {
         ColumnDefinition definition = table.columns().get(column);
         Cells.Kind kind = Cells.kind(cell);
-        if (kind == Cells.Kind.NOTHING) {
+        if (kind == Cells.Kind.NOTHING || kind == Cells.Kind.ERROR && errorsAreNull) {
             batch.addNull();
             return;
         }
@@ -119,7 +130,11 @@ final class XlsxReader implements RecordReader {
                             definition,
                             "=" + cell.getFormula(),
                             "has no result in the file; a spreadsheet program that opens and saves it puts one there")
-                    : bad(row, definition, cell.getRawValue(), "is an error of the spreadsheet, and no value");
+                    : bad(
+                            row,
+                            definition,
+                            cell.getRawValue(),
+                            "is an error of the spreadsheet, and no value; the setting errors can make it null");
         }
         String text = text(row, cell, kind, definition);
         if (definition.type().name().isBinary()) {

@@ -1,0 +1,85 @@
+package org.orderlyferry.office.xlsx;
+
+import java.io.File;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.Enumeration;
+import java.util.Locale;
+import java.util.zip.CRC32;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipFile;
+import javax.xml.stream.XMLInputFactory;
+import javax.xml.stream.XMLStreamConstants;
+import javax.xml.stream.XMLStreamException;
+import javax.xml.stream.XMLStreamReader;
+import org.orderlyferry.format.BoundedExpansion;
+
+/**
+ * What has to be known of a workbook's parts before a library reads them: that each is what its checksum says, that none
+ * grows without end whatever the ZIP file's directory tells of it, whether there are styles, and which day is the first.
+ *
+ * @param styled whether there is a part of styles, without which the library can't look for formats
+ * @param from1904 whether days are counted from January 1, 1904 (ISO/IEC 29500-1, 18.2.28)
+ */
+record WorkbookParts(boolean styled, boolean from1904) {
+
+    private static final int MOST_PARTS = 100_000;
+
+    static WorkbookParts look(File file) throws IOException {
+        boolean styled = false;
+        boolean from1904 = false;
+        try (ZipFile zip = new ZipFile(file)) {
+            if (zip.size() > MOST_PARTS) {
+                throw new IOException(
+                        "it has more than " + MOST_PARTS + " parts; it looks as if it was made to do harm");
+            }
+            Enumeration<? extends ZipEntry> entries = zip.entries();
+            while (entries.hasMoreElements()) {
+                ZipEntry entry = entries.nextElement();
+                mustBeWhole(zip, entry);
+                String name = entry.getName().toLowerCase(Locale.ROOT);
+                styled |= name.endsWith("styles.xml");
+                if (name.endsWith("workbook.xml")) {
+                    from1904 |= isFrom1904(zip, entry);
+                }
+            }
+        }
+        return new WorkbookParts(styled, from1904);
+    }
+
+    /** Reads a part once: neither Java nor the library compares it with its checksum. */
+    private static void mustBeWhole(ZipFile zip, ZipEntry entry) throws IOException {
+        CRC32 sum = new CRC32();
+        byte[] buffer = new byte[64 * 1024];
+        long size = 0;
+        try (InputStream in = zip.getInputStream(entry)) {
+            for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
+                sum.update(buffer, 0, read);
+                size += read;
+                BoundedExpansion.mustBeInProportion(entry.getCompressedSize(), size, "its part " + entry.getName());
+            }
+        }
+        if (entry.getCrc() != sum.getValue()) {
+            throw new IOException("its part " + entry.getName() + " isn't what its checksum says; the file is damaged");
+        }
+    }
+
+    private static boolean isFrom1904(ZipFile zip, ZipEntry entry) throws IOException {
+        XMLInputFactory factory = XMLInputFactory.newInstance();
+        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
+        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
+        try (InputStream in = zip.getInputStream(entry)) {
+            XMLStreamReader xml = factory.createXMLStreamReader(in);
+            while (xml.hasNext()) {
+                if (xml.next() == XMLStreamConstants.START_ELEMENT
+                        && xml.getLocalName().equals("workbookPr")) {
+                    String told = xml.getAttributeValue(null, "date1904");
+                    return "1".equals(told) || "true".equals(told);
+                }
+            }
+            return false;
+        } catch (XMLStreamException e) {
+            throw new IOException("its part " + entry.getName() + " isn't XML: " + e.getMessage(), e);
+        }
+    }
+}
