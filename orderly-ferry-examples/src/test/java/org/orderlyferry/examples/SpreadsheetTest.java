@@ -349,7 +349,7 @@ class SpreadsheetTest {
         byte[] bytes = Files.readAllBytes(file);
         java.util.Random random = new java.util.Random(20310409);
         int seen = 0;
-        for (int i = 0; i < 150; i++) {
+        for (int i = 0; i < 400; i++) {
             byte[] other = bytes.clone();
             other[random.nextInt(other.length)] ^= (byte) (1 << random.nextInt(8));
             Path broken = Files.write(folder.resolve("broken.xlsx"), other);
@@ -362,6 +362,6 @@ class SpreadsheetTest {
                 seen++;
             }
         }
-        assertThat(seen).isGreaterThan(100);
+        assertThat(seen).isGreaterThan(250);
     }
 }

@@ -4,7 +4,12 @@ import java.io.File;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.Enumeration;
+import java.util.HashSet;
 import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.Consumer;
+import java.util.regex.Pattern;
 import java.util.zip.CRC32;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
@@ -24,10 +29,14 @@ import org.orderlyferry.format.BoundedExpansion;
 record WorkbookParts(boolean styled, boolean from1904) {
 
     private static final int MOST_PARTS = 100_000;
+    /** Parts that values come from. */
+    private static final Pattern NEEDED = Pattern.compile("(sharedstrings|styles|workbook|worksheets/[^/]+)\\.xml$");
 
     static WorkbookParts look(File file) throws IOException {
         boolean styled = false;
         boolean from1904 = false;
+        Set<String> there = new HashSet<>();
+        Set<String> wanted = new TreeSet<>();
         try (ZipFile zip = new ZipFile(file)) {
             if (zip.size() > MOST_PARTS) {
                 throw new IOException(
@@ -38,11 +47,23 @@ record WorkbookParts(boolean styled, boolean from1904) {
                 ZipEntry entry = entries.nextElement();
                 mustBeWhole(zip, entry);
                 String name = entry.getName().toLowerCase(Locale.ROOT);
+                there.add(name);
+                if (name.equals("[content_types].xml")) {
+                    each(zip, entry, "Override", xml -> wanted.add(part(xml)));
+                }
                 styled |= name.endsWith("styles.xml");
                 if (name.endsWith("workbook.xml")) {
-                    from1904 |= isFrom1904(zip, entry);
+                    boolean[] told = {false};
+                    each(zip, entry, "workbookPr", xml -> told[0] = isTrue(xml.getAttributeValue(null, "date1904")));
+                    from1904 |= told[0];
                 }
             }
+        }
+        wanted.removeIf(part -> !NEEDED.matcher(part).find());
+        wanted.removeAll(there);
+        if (!wanted.isEmpty()) {
+            // the library would take a missing table of texts for one without any
+            throw new IOException("its part " + wanted.iterator().next() + " is missing; the file is damaged");
         }
         return new WorkbookParts(styled, from1904);
     }
@@ -64,7 +85,19 @@ record WorkbookParts(boolean styled, boolean from1904) {
         }
     }
 
-    private static boolean isFrom1904(ZipFile zip, ZipEntry entry) throws IOException {
+    /** The part that an Override of the content types is about, as entries are named. */
+    private static String part(XMLStreamReader xml) {
+        String name = xml.getAttributeValue(null, "PartName");
+        return name == null ? "" : name.replaceFirst("^/", "").toLowerCase(Locale.ROOT);
+    }
+
+    private static boolean isTrue(String told) {
+        return "1".equals(told) || "true".equals(told);
+    }
+
+    /** Hands on each element of a name. */
+    private static void each(ZipFile zip, ZipEntry entry, String element, Consumer<XMLStreamReader> take)
+            throws IOException {
         XMLInputFactory factory = XMLInputFactory.newInstance();
         factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
@@ -72,12 +105,10 @@ record WorkbookParts(boolean styled, boolean from1904) {
             XMLStreamReader xml = factory.createXMLStreamReader(in);
             while (xml.hasNext()) {
                 if (xml.next() == XMLStreamConstants.START_ELEMENT
-                        && xml.getLocalName().equals("workbookPr")) {
-                    String told = xml.getAttributeValue(null, "date1904");
-                    return "1".equals(told) || "true".equals(told);
+                        && xml.getLocalName().equals(element)) {
+                    take.accept(xml);
                 }
             }
-            return false;
         } catch (XMLStreamException e) {
             throw new IOException("its part " + entry.getName() + " isn't XML: " + e.getMessage(), e);
         }
