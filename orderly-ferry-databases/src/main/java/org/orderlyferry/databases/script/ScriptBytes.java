@@ -23,6 +23,7 @@ final class ScriptBytes implements AutoCloseable {
     private int at;
     private int filled;
     private long line = 1;
+    private long taken;
 
     ScriptBytes(FileSource file, Charset encoding) {
         this.shown = file.shown();
@@ -39,6 +40,25 @@ final class ScriptBytes implements AutoCloseable {
     /** The line of the next byte, from 1. */
     long line() {
         return line;
+    }
+
+    /** How many bytes were taken. */
+    long position() {
+        return taken;
+    }
+
+    /** Goes on to a place further on, of which the line is known. */
+    void goOn(long position, long itsLine) {
+        long further = position - taken;
+        int here = (int) Math.min(filled - at, further);
+        at += here;
+        try {
+            in.skipNBytes(further - here);
+        } catch (IOException e) {
+            throw failed(e);
+        }
+        taken = position;
+        line = itsLine;
     }
 
     /** The next byte, which stays. */
@@ -68,12 +88,13 @@ final class ScriptBytes implements AutoCloseable {
     }
 
     int take() {
-        int taken = peek();
-        if (taken != END) {
+        int next = peek();
+        if (next != END) {
             at++;
-            line += taken == '\n' ? 1 : 0;
+            taken++;
+            line += next == '\n' ? 1 : 0;
         }
-        return taken;
+        return next;
     }
 
     private RuntimeException failed(IOException e) {

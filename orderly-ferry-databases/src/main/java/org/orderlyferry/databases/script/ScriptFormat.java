@@ -5,9 +5,14 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.stream.Collectors;
@@ -166,30 +171,46 @@ public final class ScriptFormat implements FileFormat {
         return outlines;
     }
 
+    /** What a script on the disk was found to hold: each of its tables asks for it. */
+    private record Known(Path path, long size, Object modified, FileSettings settings) {}
+
+    private static final int MOST_KNOWN = 4;
+    private static final Map<Known, ScriptTables> KNOWN =
+            Collections.synchronizedMap(new LinkedHashMap<>(MOST_KNOWN, 0.75f, true) {
+                private static final long serialVersionUID = 1L;
+
+                @Override
+                protected boolean removeEldestEntry(Map.Entry<Known, ScriptTables> eldest) {
+                    return size() > MOST_KNOWN;
+                }
+            });
+
     private static ScriptTables tables(FileSource file, FileSettings settings) {
-        Found found = find(file, settings);
-        ScriptTables tables = new ScriptTables(found.dialect());
-        try (ScriptInput input = found.open(file)) {
-            for (String sql = input.next(); sql != null; sql = input.next()) {
-                Optional<DataStatement> data = DataStatement.of(sql);
-                if (data.isEmpty()) {
-                    tables.take(sql, input.line());
-                    continue;
-                }
-                tables.records(data.get(), input.line());
-                if (data.get().inLines()) {
-                    skipBlock(input);
-                }
+        Optional<Known> key = key(file, settings);
+        ScriptTables known = key.map(KNOWN::get).orElse(null);
+        if (known == null) {
+            Found found = find(file, settings);
+            known = new ScriptTables(found.dialect());
+            try (ScriptInput input = found.open(file)) {
+                known.read(input);
+            }
+            if (key.isPresent()) {
+                KNOWN.put(key.get(), known);
             }
         }
-        return tables;
+        return known;
     }
 
-    private static void skipBlock(ScriptInput input) {
-        input.endLine();
-        String line = input.dataLine();
-        while (line != null && !line.equals("\\.")) {
-            line = input.dataLine();
+    private static Optional<Known> key(FileSource file, FileSettings settings) {
+        // also one that is compressed, and so not on the disk as it is read
+        Path path = file.onDisk().orElseGet(() -> Path.of(file.shown()));
+        try {
+            if (!Files.isRegularFile(path)) {
+                return Optional.empty();
+            }
+            return Optional.of(new Known(path, Files.size(path), Files.getLastModifiedTime(path), settings));
+        } catch (IOException e) {
+            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
         }
     }
 
@@ -197,7 +218,10 @@ public final class ScriptFormat implements FileFormat {
     public RecordReader read(
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
         Found found = find(file, settings);
-        return new ScriptReader(found.open(file), file.shown(), found.dialect().scripting(), table, columns, rejects);
+        List<ScriptIndex.Stretch> stretches =
+                tables(file, settings).index().of(table.name().name());
+        return new ScriptReader(
+                found.open(file), file.shown(), found.dialect().scripting(), stretches, table, columns, rejects);
     }
 
     @Override

@@ -1,6 +1,8 @@
 package org.orderlyferry.databases.script;
 
 import java.nio.charset.Charset;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.format.FileSource;
@@ -20,6 +22,8 @@ final class ScriptInput implements AutoCloseable {
     private static final int LONGEST = 512 * 1024 * 1024;
 
     private static final Pattern CONDITIONAL = Pattern.compile("M?!\\d*(.*)\\*", Pattern.DOTALL);
+    private static final int SHOWN_TAIL = 60;
+    private static final int MOST_SHELL_LINES = 1_000;
     private static final int END = ScriptBytes.END;
     private static final String DELIMITER = "DELIMITER ";
 
@@ -28,10 +32,15 @@ final class ScriptInput implements AutoCloseable {
     private final boolean backslashes;
     private String delimiter = ";";
     private long statementLine;
+    private long statementStart;
+    private final StringBuilder tail = new StringBuilder();
+    private final List<ShellLine> shellLines = new ArrayList<>();
     /** The line on which the statement began whose lists of values are read. */
     private long insertLine;
 
     private boolean inValues;
+    /** Whether a line has begun since the last statement. */
+    private boolean lineBegins = true;
 
     /**
      * Opens a script.
@@ -50,6 +59,41 @@ final class ScriptInput implements AutoCloseable {
         return statementLine;
     }
 
+    /** The first words behind the lists of values of the last statement that had such; blank for none. */
+    String tail() {
+        return tail.toString().strip();
+    }
+
+    /** Where the last statement began, in bytes of what is read. */
+    long start() {
+        return statementStart;
+    }
+
+    /** Where the next byte is. */
+    long position() {
+        return bytes.position();
+    }
+
+    /** What ends a statement now. */
+    String delimiter() {
+        return delimiter;
+    }
+
+    /** Goes on to a stretch further on. */
+    void goOn(ScriptIndex.Stretch stretch) {
+        inValues = false;
+        delimiter = stretch.delimiter();
+        bytes.goOn(stretch.start(), stretch.line());
+    }
+
+    /** A line for the system's own shell. */
+    record ShellLine(String text, long line) {}
+
+    /** The lines for the system's own shell that were passed so far; as many as anybody would read. */
+    List<ShellLine> shellLines() {
+        return shellLines;
+    }
+
     Origin origin(String table, long at) {
         return new Origin(table, shown, at, true);
     }
@@ -61,10 +105,9 @@ final class ScriptInput implements AutoCloseable {
      * @return null behind the last
      */
     String next() {
-        if (inValues) {
-            endStatement();
-        }
+        endStatement();
         StringBuilder text = new StringBuilder();
+        lineBegins = bytes.position() == 0;
         while (true) {
             int c = peek();
             if (c == END) {
@@ -78,6 +121,7 @@ final class ScriptInput implements AutoCloseable {
             }
             if (text.isEmpty()) {
                 statementLine = bytes.line();
+                statementStart = bytes.position();
             }
             if (endsHere(c)) {
                 if (text.toString().isBlank()) {
@@ -139,15 +183,25 @@ final class ScriptInput implements AutoCloseable {
         return text.toString();
     }
 
-    /** Goes behind the statement that has begun, and keeps nothing of it. */
-    private void endStatement() {
+    /** Goes behind the statement that has begun, if lists of values are left of it, and keeps nothing of it. */
+    void endStatement() {
+        if (!inValues) {
+            return;
+        }
         inValues = false;
+        tail.setLength(0);
+        int depth = 0;
         StringBuilder scrap = new StringBuilder();
         for (int c = peek(); !endsHere(c); c = peek()) {
             if (c == END) {
                 throw cutShort(insertLine);
             }
+            depth += c == '(' ? 1 : c == ')' ? -1 : 0;
+            int before = scrap.length();
             token(c, scrap);
+            if (depth == 0 && c != ')' && c != ',' && tail.length() < SHOWN_TAIL) {
+                tail.append(scrap, Math.min(before, scrap.length()), scrap.length());
+            }
             // what stands before a quote says what may stand in it
             scrap.delete(0, Math.max(0, scrap.length() - 2));
         }
@@ -186,12 +240,18 @@ final class ScriptInput implements AutoCloseable {
 
     /** What stands between statements: blanks, and lines for the system's own shell. */
     private boolean isSkipped(int c) {
+        lineBegins |= c == '\n';
         if (Character.isWhitespace(c) || c == 0xEF || c == 0xBB || c == 0xBF) {
             take();
             return true;
         }
-        if (c == '\\') {
-            restOfLine();
+        boolean first = bytes.position() == 0 || lineBegins;
+        if (c == '\\' || c == '.' && first && !backslashes) {
+            long at = bytes.line();
+            String text = restOfLine();
+            if (shellLines.size() < MOST_SHELL_LINES) {
+                shellLines.add(new ShellLine(text, at));
+            }
             return true;
         }
         return false;

@@ -3,7 +3,9 @@ package org.orderlyferry.databases.script;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HexFormat;
+import java.util.Iterator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.orderlyferry.databases.Scripting;
 import org.orderlyferry.model.ColumnDefault;
@@ -30,6 +32,8 @@ final class ScriptReader implements RecordReader {
     private final TableDefinition table;
     private final int[] wanted;
     private final Rejects rejects;
+    private final Iterator<ScriptIndex.Stretch> stretches;
+    private long stretchEnd;
     private boolean inInsert;
     private boolean inBlock;
     private List<Integer> places = List.of();
@@ -38,12 +42,14 @@ final class ScriptReader implements RecordReader {
             ScriptInput input,
             String source,
             Scripting scripting,
+            List<ScriptIndex.Stretch> stretches,
             TableDefinition whole,
             List<String> columns,
             Rejects rejects) {
         this.input = input;
         this.source = source;
         this.scripting = scripting;
+        this.stretches = stretches.iterator();
         this.whole = whole;
         this.table = whole.withColumns(columns);
         this.wanted = columns.stream().mapToInt(whole.columnNames()::indexOf).toArray();
@@ -72,41 +78,33 @@ final class ScriptReader implements RecordReader {
 
     /** Goes to the next statement that brings records of the table. */
     private boolean nextStatement() {
-        for (String sql = input.next(); sql != null; sql = input.next()) {
-            Optional<DataStatement> data = DataStatement.of(sql);
-            if (data.isEmpty()) {
-                continue;
-            }
-            boolean mine = data.get().table().equals(whole.name().name());
-            boolean block = data.get().inLines();
-            if (block) {
-                input.endLine();
-            }
-            if (!mine) {
-                if (block) {
-                    skipBlock();
+        while (true) {
+            if (input.position() >= stretchEnd) {
+                if (!stretches.hasNext()) {
+                    return false;
                 }
+                ScriptIndex.Stretch stretch = stretches.next();
+                input.goOn(stretch);
+                stretchEnd = stretch.end();
+            }
+            String sql = input.next();
+            if (sql == null) {
+                stretchEnd = 0;
                 continue;
+            }
+            Optional<DataStatement> data = DataStatement.of(sql);
+            if (data.isEmpty() || !data.get().table().equals(whole.name().name())) {
+                continue;
+            }
+            if (data.get().inLines()) {
+                input.endLine();
             }
             data.get().mustBeText(input.origin(table.name().toString(), input.line()));
             places = places(data.get().columns());
-            if (block) {
-                inBlock = true;
-            } else {
-                inInsert = true;
-            }
+            inBlock = data.get().inLines();
+            inInsert = !inBlock;
             return true;
         }
-        return false;
-    }
-
-    private void skipBlock() {
-        for (String line = input.dataLine(); line != null; line = input.dataLine()) {
-            if (line.equals(END_OF_BLOCK)) {
-                return;
-            }
-        }
-        throw cutShort("");
     }
 
     private MalformedFileException cutShort(String ofTable) {
@@ -266,7 +264,7 @@ final class ScriptReader implements RecordReader {
     }
 
     private static String floating(String text) {
-        return switch (text.toLowerCase(java.util.Locale.ROOT)) {
+        return switch (text.toLowerCase(Locale.ROOT)) {
             case "infinity", "inf", "9e999", "1e999" -> "INF";
             case "-infinity", "-inf", "-9e999", "-1e999" -> "-INF";
             default -> text;
@@ -280,7 +278,7 @@ final class ScriptReader implements RecordReader {
             iso = iso.substring(0, iso.length() - 3);
             int hyphen = iso.indexOf('-');
             int year = Integer.parseInt(iso.substring(0, hyphen)) - 1;
-            iso = (year == 0 ? "0000" : String.format("-%04d", year)) + iso.substring(hyphen);
+            iso = (year == 0 ? "0000" : String.format(Locale.ROOT, "-%04d", year)) + iso.substring(hyphen);
         }
         if (type == TypeName.DATE) {
             return iso;

@@ -51,13 +51,33 @@ final class ScriptTables {
     private static final Set<String> OTHER_THINGS = Set.of(
             "VIEW", "TRIGGER", "FUNCTION", "PROCEDURE", "POLICY", "RULE", "EVENT", "AGGREGATE", "DOMAIN", "EXTENSION");
 
+    /** What ALTER TABLE can do without changing records or definitions. */
+    private static final Set<String> HARMLESS_CHANGES = Set.of(
+            "OWNER",
+            "ENABLE",
+            "DISABLE",
+            "CLUSTER",
+            "SET",
+            "REPLICA",
+            "VALIDATE",
+            "AUTO_INCREMENT",
+            "FORCE",
+            "NO",
+            "REPLICATE",
+            "ROW_FORMAT",
+            "COMMENT");
+
     private final Dialect dialect;
     private final Scripting scripting;
     private final TableRules rules;
     private final Map<String, Enumeration> enumerations = new LinkedHashMap<>();
     private final Map<TableName, TableDefinition.Builder> tables = new LinkedHashMap<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
-    private final PassedOver passedOver = new PassedOver();
+    private final ScriptStatements statements = new ScriptStatements();
+    private final ScriptIndex index = new ScriptIndex();
+    private final List<TableName> madeInTransaction = new ArrayList<>();
+    private long line;
+    private long before;
 
     ScriptTables(Dialect dialect) {
         this.dialect = dialect;
@@ -69,39 +89,151 @@ final class ScriptTables {
         return tables.values().stream().map(TableDefinition.Builder::build).toList();
     }
 
+    /** Where each table's records are. */
+    ScriptIndex index() {
+        return index;
+    }
+
     List<LeftBehind> leftBehind() {
         List<LeftBehind> all = new ArrayList<>(leftBehind);
-        all.addAll(passedOver.leftBehind(
+        all.addAll(statements.leftBehind(
                 tables.keySet().stream().map(TableName::name).collect(Collectors.toSet())));
         return all;
     }
 
-    /** Takes notice of a statement that brings records. */
-    void records(DataStatement data, long line) {
-        passedOver.records(data.table(), line);
+    /** Reads a whole script. */
+    void read(ScriptInput input) {
+        String table = "";
+        while (true) {
+            input.endStatement();
+            if (!table.isEmpty() && !input.tail().isEmpty()) {
+                statements.tell("INSERT … " + shortened(input.tail()), ScriptStatements.EACH, line);
+            }
+            table = "";
+            before = input.position();
+            String sql = input.next();
+            if (sql == null) {
+                input.shellLines().forEach(statements::shell);
+                return;
+            }
+            line = input.line();
+            Optional<DataStatement> data = DataStatement.of(sql);
+            if (data.isEmpty()) {
+                take(sql);
+                continue;
+            }
+            statements.records(data.get().table(), sql, line);
+            index.records(data.get().table(), before, input.start(), line, input.delimiter());
+            if (data.get().inLines()) {
+                skipBlock(input);
+            } else {
+                table = data.get().table();
+            }
+        }
     }
 
-    /**
-     * Takes a statement that brings no records; one that says nothing about tables is passed over, and told if it is about
-     * records.
-     */
-    void take(String bytes, long line) {
-        passedOver.take(bytes, line);
-        String sql = DataStatement.text(bytes);
-        String head = sql.substring(0, Math.min(sql.length(), 200)).toUpperCase(Locale.ROOT);
-        if (!head.startsWith("CREATE") && !head.startsWith("ALTER TABLE") && !head.startsWith("COMMENT ON")) {
-            return;
+    private static String shortened(String tail) {
+        String[] words = tail.split("\\s+");
+        return String.join(" ", List.of(words).subList(0, Math.min(2, words.length)))
+                .toUpperCase(Locale.ROOT);
+    }
+
+    private static void skipBlock(ScriptInput input) {
+        input.endLine();
+        String text = input.dataLine();
+        while (text != null && !text.equals("\\.")) {
+            text = input.dataLine();
         }
+    }
+
+    /** Takes a statement that brings no records. */
+    private void take(String bytes) {
+        statements.take(bytes, line);
+        String sql = DataStatement.text(bytes);
         Tokens tokens = new Tokens(sql);
         if (tokens.skip("CREATE")) {
             create(tokens);
         } else if (tokens.skip("ALTER")) {
-            tokens.skip("TABLE");
-            alter(tokens);
-        } else {
-            tokens.skip("COMMENT");
+            alterAny(tokens);
+        } else if (tokens.skip("DROP")) {
+            drop(tokens);
+        } else if (tokens.skip("COMMENT")) {
             tokens.skip("ON");
             comment(tokens);
+        } else {
+            transaction(tokens);
+        }
+    }
+
+    private void transaction(Tokens tokens) {
+        if (tokens.skip("BEGIN") || tokens.skip("START")) {
+            madeInTransaction.clear();
+            index.begin("", before);
+        } else if (tokens.skip("SAVEPOINT")) {
+            index.begin(tokens.isName() ? tokens.next().text() : "", before);
+        } else if (tokens.skip("COMMIT") || tokens.skip("END")) {
+            madeInTransaction.clear();
+            index.commit(before);
+        } else if (tokens.skip("ROLLBACK")) {
+            boolean work = tokens.skip("WORK") || tokens.skip("TRANSACTION");
+            String savepoint = "";
+            if (tokens.skip("TO")) {
+                tokens.skip("SAVEPOINT");
+                savepoint = tokens.isName() ? tokens.next().text() : "";
+            }
+            rollback(savepoint, work);
+        }
+    }
+
+    private void rollback(String savepoint, boolean whole) {
+        int gone = index.rollback(savepoint, before);
+        boolean tablesToo = List.of("PostgreSQL", "SQLite").contains(dialect.system()) && savepoint.isEmpty();
+        if (tablesToo) {
+            madeInTransaction.forEach(tables::remove);
+        }
+        if (gone > 0 || tablesToo && !madeInTransaction.isEmpty()) {
+            statements.tell(
+                    whole ? "ROLLBACK WORK" : "ROLLBACK",
+                    "what stands before it in its transaction never came to be",
+                    line);
+        }
+        madeInTransaction.clear();
+    }
+
+    private void drop(Tokens tokens) {
+        if (!tokens.skip("TABLE")) {
+            if (tokens.isWord() && List.of("INDEX", "COLUMN", "CONSTRAINT").contains(tokens.upper())) {
+                statements.tell("DROP " + tokens.upper(), "it isn't followed", line);
+            }
+            return;
+        }
+        tokens.skip("IF");
+        tokens.skip("EXISTS");
+        do {
+            if (!tokens.isName()) {
+                return;
+            }
+            TableName name = tokens.name();
+            if (tables.remove(name) != null) {
+                index.drop(name.name(), before);
+                statements.tell("DROP TABLE " + name, "the table and its records so far never came to be", line);
+            }
+        } while (tokens.skip(","));
+    }
+
+    private void alterAny(Tokens tokens) {
+        if (tokens.skip("TABLE")) {
+            alter(tokens);
+            return;
+        }
+        String rest = tokens.rest().toUpperCase(Locale.ROOT);
+        boolean harmless = rest.contains(" OWNER ")
+                || rest.startsWith("SEQUENCE")
+                || rest.startsWith("DEFAULT PRIVILEGES")
+                || rest.startsWith("DATABASE")
+                || rest.startsWith("INDEX");
+        if (!harmless) {
+            statements.tell("ALTER " + (tokens.isWord() ? tokens.upper() : ""), "it isn't followed", line);
         }
     }
 
@@ -161,14 +293,22 @@ final class ScriptTables {
         TableName name = tokens.name();
         TableDefinition.Builder table = TableDefinition.named(name).system(dialect.system());
         if (!tokens.skip("(")) {
+            String how = tokens.isWord() ? tokens.upper() : "";
+            leftBehind.add(new LeftBehind(
+                    "table",
+                    name.toString(),
+                    "it is made " + (how.equals("PARTITION") ? "as a part of another" : "from another or from a query")
+                            + " (CREATE TABLE … " + how + " in line " + line + "), which only a server can do"));
             return;
         }
         tables.put(name, table);
+        madeInTransaction.add(name);
         do {
             int end = tokens.elementEnd();
-            if (tokens.peek().kind() == SqlToken.Kind.WORD
-                    && TableRules.begins(tokens.peek().text().toUpperCase(Locale.ROOT))) {
+            if (rules.begin(tokens)) {
                 rules.take(table, tokens, end);
+            } else if (tokens.isWord() && tokens.upper().equals("LIKE")) {
+                statements.tell("CREATE TABLE … (LIKE …)", "columns of another table aren't taken over", line);
             } else {
                 column(table, tokens, end);
             }
@@ -179,6 +319,12 @@ final class ScriptTables {
             if (tokens.skip("COMMENT")) {
                 tokens.skip("=");
                 table.comment(tokens.string());
+            } else if (tokens.isWord() && Set.of("AS", "SELECT", "INHERITS").contains(tokens.upper())) {
+                statements.tell(
+                        "CREATE TABLE … " + tokens.upper(),
+                        "what it takes from elsewhere for " + name + " is missing",
+                        line);
+                return;
             } else {
                 tokens.next();
             }
@@ -321,25 +467,13 @@ final class ScriptTables {
         tokens.skip("EXISTS");
         TableName name = tokens.name();
         TableDefinition.Builder table = tables.get(name);
-        if (table == null) {
-            return;
-        }
         while (tokens.hasMore()) {
             int end = tokens.elementEnd();
-            if (tokens.skip("ADD")) {
-                if (tokens.isWord() && TableRules.begins(tokens.upper())) {
-                    rules.take(table, tokens, end);
-                }
-            } else if (tokens.skip("ALTER")) {
-                tokens.skip("COLUMN");
-                alterColumn(table, tokens.next().text(), tokens);
-            } else if (tokens.skip("MODIFY")) {
-                String column = tokens.next().text();
-                if (tokens.text(tokens.start(), tokens.end(end))
-                        .toUpperCase(Locale.ROOT)
-                        .contains("AUTO_INCREMENT")) {
-                    identity(table, column, false);
-                }
+            String word = tokens.isWord() ? tokens.upper() : "";
+            String whole = tokens.text(tokens.start(), tokens.end(end));
+            if (!HARMLESS_CHANGES.contains(word) && (table == null || !altered(table, tokens, end))) {
+                String head = whole.substring(0, Math.min(whole.length(), 60)).replaceAll("\\s+", " ");
+                statements.tell("ALTER TABLE " + name + " " + head, "it isn't followed", line);
             }
             tokens.goTo(end);
             if (!tokens.skip(",")) {
@@ -348,15 +482,66 @@ final class ScriptTables {
         }
     }
 
-    private void alterColumn(TableDefinition.Builder table, String column, Tokens tokens) {
+    /** Takes a change of a table; false for one that isn't followed. */
+    private boolean altered(TableDefinition.Builder table, Tokens tokens, int end) {
+        if (tokens.skip("ADD")) {
+            if (rules.begin(tokens)) {
+                rules.take(table, tokens, end);
+            } else {
+                boolean column = tokens.skip("COLUMN");
+                if (tokens.skip("IF")) {
+                    tokens.skip("NOT");
+                    tokens.skip("EXISTS");
+                }
+                if (!column && !tokens.isName()) {
+                    return false;
+                }
+                column(table, tokens, end);
+            }
+            return true;
+        }
+        if (tokens.skip("ALTER")) {
+            tokens.skip("COLUMN");
+            return alterColumn(table, tokens.next().text(), tokens);
+        }
+        if (tokens.skip("MODIFY")) {
+            tokens.skip("COLUMN");
+            String column = tokens.next().text();
+            boolean counter = tokens.text(tokens.start(), tokens.end(end))
+                    .toUpperCase(Locale.ROOT)
+                    .contains("AUTO_INCREMENT");
+            if (counter) {
+                identity(table, column, false);
+            }
+            return counter;
+        }
+        return false;
+    }
+
+    private static boolean alterColumn(TableDefinition.Builder table, String column, Tokens tokens) {
         if (tokens.skip("ADD") && tokens.skip("GENERATED")) {
             identity(table, column, tokens.skip("ALWAYS"));
-        } else if (tokens.skip("SET")
-                && tokens.skip("DEFAULT")
-                && tokens.isWord()
-                && tokens.upper().equals("NEXTVAL")) {
-            identity(table, column, false);
+            return true;
         }
+        if (!tokens.skip("SET")) {
+            return false;
+        }
+        if (tokens.skip("STATISTICS") || tokens.skip("STORAGE") || tokens.skip("COMPRESSION")) {
+            return true;
+        }
+        if (tokens.skip("NOT")) {
+            table.columns(table.build().columns().stream()
+                    .map(c -> c.name().equals(column)
+                            ? c.toBuilder().nullable(false).build()
+                            : c)
+                    .toList());
+            return true;
+        }
+        if (tokens.skip("DEFAULT") && tokens.isWord() && tokens.upper().equals("NEXTVAL")) {
+            identity(table, column, false);
+            return true;
+        }
+        return false;
     }
 
     private static void identity(TableDefinition.Builder table, String column, boolean always) {

@@ -4,8 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.Set;
 import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.Deferrability;
 import org.orderlyferry.model.ForeignKey;
@@ -18,18 +18,33 @@ import org.orderlyferry.model.TableName;
 /** Keys, references and checks of a table, as they stand in CREATE TABLE and ALTER TABLE. */
 final class TableRules {
 
-    private static final Set<String> WORDS = Set.of(
-            "CONSTRAINT", "PRIMARY", "UNIQUE", "CHECK", "FOREIGN", "KEY", "INDEX", "FULLTEXT", "SPATIAL", "EXCLUDE");
-
     private final Dialect dialect;
 
     TableRules(Dialect dialect) {
         this.dialect = dialect;
     }
 
-    /** Whether a word begins a rule rather than a column. */
-    static boolean begins(String word) {
-        return WORDS.contains(word);
+    /**
+     * Whether a rule begins here rather than a column: the same words are names of columns in one system and keywords in
+     * another, and what comes next tells.
+     */
+    boolean begin(Tokens tokens) {
+        if (!tokens.isWord()) {
+            return false;
+        }
+        SqlToken next = tokens.peek(1);
+        boolean maria = dialect.system().equals("MariaDB");
+        return switch (tokens.upper()) {
+            case "CONSTRAINT" -> next.isName();
+            case "PRIMARY", "FOREIGN" -> next.is("KEY");
+            case "UNIQUE" -> next.isSymbol("(") || next.is("NULLS") || next.is("KEY") || next.is("INDEX");
+            case "CHECK" -> next.isSymbol("(");
+            case "EXCLUDE" -> next.is("USING") || next.isSymbol("(");
+            case "PERIOD" -> next.is("FOR");
+            // MariaDB reserves these words, and only there do they begin a rule
+            case "KEY", "INDEX", "FULLTEXT", "SPATIAL" -> maria;
+            default -> false;
+        };
     }
 
     /** Takes the rule that begins here. */
@@ -126,7 +141,8 @@ final class TableRules {
             String name = tokens.next().text();
             int prefix = 0;
             if (tokens.at() < end && tokens.skip("(")) {
-                prefix = Integer.parseInt(tokens.next().text());
+                String digits = tokens.next().text();
+                prefix = digits.matches("[0-9]{1,9}") ? Integer.parseInt(digits) : 0;
                 tokens.skip(")");
             }
             boolean descending = tokens.at() < end && tokens.skip("DESC");

@@ -37,6 +37,14 @@ final class Tokens {
         return at < tokens.size() ? tokens.get(at) : new SqlToken(SqlToken.Kind.SYMBOL, "", sql.length(), sql.length());
     }
 
+    /** A token further on, without going there. */
+    SqlToken peek(int further) {
+        at += further;
+        SqlToken token = peek();
+        at -= further;
+        return token;
+    }
+
     SqlToken next() {
         SqlToken token = peek();
         at++;
