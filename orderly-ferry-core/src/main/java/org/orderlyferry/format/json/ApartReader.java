@@ -88,7 +88,7 @@ final class ApartReader implements RecordReader {
             line = input.line();
             try {
                 JsonNode record = MAPPER.readTree(input.parser());
-                for (ApartRecords.Part part : apart.parts(record, ++number)) {
+                for (ApartRecords.Part part : apart.parts(record, input.key(), ++number)) {
                     if (part.list().equals(list)) {
                         waiting.add(part);
                     }
@@ -105,6 +105,10 @@ final class ApartReader implements RecordReader {
         for (Map.Entry<String, JsonNode> field : part.fields()) {
             int place = table.columnNames().indexOf(field.getKey());
             if (place >= 0) {
+                if (values[place] != null) {
+                    throw new MalformedFileException(
+                            input.origin(line), "the field " + field.getKey() + " stands there twice");
+                }
                 values[place] = field.getValue();
             } else if (whole.column(field.getKey()).isEmpty()) {
                 throw new MalformedFileException(

@@ -66,6 +66,11 @@ abstract class JsonFormat implements FileFormat {
                         "array, lines or keyed: an array"
                                 + " of objects, an object a line, or one object with records by their keys."),
                 new Setting(
+                        RecordPath.SETTING,
+                        "found",
+                        "Where the records are, when read, as a JSON Pointer (RFC 6901): /features; nothing for the file"
+                                + " itself."),
+                new Setting(
                         KEY,
                         "key",
                         "The column that takes records' keys, where they stand by them; with apart, the field that is one."),
@@ -93,7 +98,8 @@ abstract class JsonFormat implements FileFormat {
             return apart(file, settings);
         }
         Map<String, FieldKinds> fields = new LinkedHashMap<>();
-        try (JsonInput input = JsonInput.open(file, name.toString(), settings)) {
+        RecordPath path = path(file, settings, List.of());
+        try (JsonInput input = JsonInput.open(file, name.toString(), settings, path)) {
             if (input.shape() == Shape.KEYED) {
                 fields.computeIfAbsent(settings.text(KEY, "key"), n -> new FieldKinds())
                         .add(JsonToken.VALUE_STRING);
@@ -105,18 +111,30 @@ abstract class JsonFormat implements FileFormat {
         if (fields.isEmpty()) {
             throw new UsageException(file.shown() + " has no records, so its columns aren't known");
         }
-        return List.of(outline(name, fields));
+        return List.of(outline(name, fields, path.findings()));
+    }
+
+    /** Where the records are: as told, or as found in a file that isn't written as lines. */
+    private RecordPath path(FileSource file, FileSettings settings, List<String> columns) {
+        return RecordPath.told(settings)
+                .orElseGet(() -> shape == Shape.ARRAY && settings.text("shape").isEmpty()
+                        ? RecordPath.found(file, file.baseName(), columns)
+                        : RecordPath.ROOT);
     }
 
     /** A table for the records, and one for each list in them. */
-    private static List<Outline> apart(FileSource file, FileSettings settings) {
-        ApartRecords apart = new ApartRecords(settings.text(KEY, "id"));
+    private List<Outline> apart(FileSource file, FileSettings settings) {
+        RecordPath path = path(file, settings, List.of());
         Map<String, Map<String, FieldKinds>> tables = new LinkedHashMap<>();
-        try (JsonInput input = JsonInput.open(file, file.baseName(), settings)) {
+        List<Finding> findings = new ArrayList<>(path.findings());
+        try (JsonInput input = JsonInput.open(file, file.baseName(), settings, path)) {
+            ApartRecords apart = apart(input, settings);
             long number = 0;
+            long nameless = 0;
             while (input.nextRecord()) {
                 JsonNode record = ApartReader.MAPPER.readTree(input.parser());
-                for (ApartRecords.Part part : apart.parts(record, ++number)) {
+                nameless += apart.hasKey(record, input.key()) ? 0 : 1;
+                for (ApartRecords.Part part : apart.parts(record, input.key(), ++number)) {
                     Map<String, FieldKinds> fields = tables.computeIfAbsent(part.list(), l -> new LinkedHashMap<>());
                     part.fields().forEach(f -> {
                         FieldKinds kinds = fields.computeIfAbsent(f.getKey(), n -> new FieldKinds());
@@ -127,6 +145,18 @@ abstract class JsonFormat implements FileFormat {
                     });
                 }
             }
+            if (nameless > 0 && tables.size() > 1) {
+                findings.add(Finding.of(
+                        TableName.of(file.baseName()),
+                        String.format(
+                                java.util.Locale.ROOT,
+                                "%,d of %,d records have no field %s; their lists refer to their numbers, which the column"
+                                        + " %s holds",
+                                nameless,
+                                number,
+                                apart.keyName(),
+                                ApartRecords.NUMBER)));
+            }
         } catch (IOException e) {
             throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
         }
@@ -135,13 +165,20 @@ abstract class JsonFormat implements FileFormat {
         }
         List<Outline> outlines = new ArrayList<>();
         tables.forEach((list, fields) -> outlines.add(outline(
-                TableName.of(list.isEmpty() ? file.baseName() : file.baseName() + ApartRecords.LIST + list), fields)));
+                TableName.of(list.isEmpty() ? file.baseName() : file.baseName() + ApartRecords.LIST + list),
+                fields,
+                list.isEmpty() ? findings : List.of())));
         return outlines;
     }
 
-    private static Outline outline(TableName name, Map<String, FieldKinds> fields) {
+    private static ApartRecords apart(JsonInput input, FileSettings settings) {
+        boolean keyed = input.shape() == Shape.KEYED;
+        return new ApartRecords(settings.text(KEY, keyed ? "key" : "id"), keyed);
+    }
+
+    private static Outline outline(TableName name, Map<String, FieldKinds> fields, List<Finding> told) {
         TableDefinition.Builder table = TableDefinition.named(name);
-        List<Finding> findings = new ArrayList<>();
+        List<Finding> findings = new ArrayList<>(told);
         fields.forEach((field, kinds) -> {
             table.column(field.isEmpty() ? " " : field, kinds.type());
             if (kinds.isMixed()) {
@@ -184,14 +221,16 @@ abstract class JsonFormat implements FileFormat {
     @Override
     public RecordReader read(
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
-        JsonInput input = JsonInput.open(file, table.name().toString(), settings);
-        if (settings.flag(APART, false)) {
+        boolean takenApart = settings.flag(APART, false);
+        RecordPath path = takenApart ? path(file, settings, List.of()) : path(file, settings, table.columnNames());
+        JsonInput input = JsonInput.open(file, table.name().toString(), settings, path);
+        if (takenApart) {
             String base = file.baseName() + ApartRecords.LIST;
             String name = table.name().name();
             return new ApartReader(
                     input,
                     file.shown(),
-                    new ApartRecords(settings.text(KEY, "id")),
+                    apart(input, settings),
                     name.startsWith(base) ? name.substring(base.length()) : "",
                     table,
                     columns,

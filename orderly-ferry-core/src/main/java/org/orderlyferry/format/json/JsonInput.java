@@ -34,6 +34,8 @@ final class JsonInput implements AutoCloseable {
     private final Shape shape;
     private String key;
     private boolean ended;
+    /** Whether something stands around the records. */
+    private boolean inside;
 
     private JsonInput(FileSource file, String table, Shape shape) throws IOException {
         this.shown = file.shown();
@@ -43,14 +45,12 @@ final class JsonInput implements AutoCloseable {
     }
 
     /** Opens a file and goes to where its records begin. */
-    static JsonInput open(FileSource file, String table, FileSettings settings) {
-        Shape shape = Shape.of(settings, settings.text("shape").isPresent() ? Shape.LINES : shape(file));
-        JsonInput input;
-        try {
-            input = new JsonInput(file, table, shape);
-        } catch (IOException e) {
-            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
+    static JsonInput open(FileSource file, String table, FileSettings settings, RecordPath path) {
+        if (!path.isRoot()) {
+            return inside(file, table, path);
         }
+        Shape shape = Shape.of(settings, settings.text("shape").isPresent() ? Shape.LINES : shape(file));
+        JsonInput input = start(file, table, shape);
         if (shape != Shape.LINES) {
             JsonToken first = input.next();
             JsonToken wanted = shape == Shape.ARRAY ? JsonToken.START_ARRAY : JsonToken.START_OBJECT;
@@ -65,6 +65,66 @@ final class JsonInput implements AutoCloseable {
             }
         }
         return input;
+    }
+
+    /** Opens a file whose records are further inside. */
+    private static JsonInput inside(FileSource file, String table, RecordPath path) {
+        JsonInput input = start(file, table, Shape.ARRAY);
+        try {
+            JsonToken token = input.next();
+            for (String name : path.names()) {
+                if (token != JsonToken.START_OBJECT || !input.toField(name)) {
+                    throw new MalformedFileException(
+                            new Origin(table, file.shown(), 1, true),
+                            "has nothing at " + path + ", where its records are to be");
+                }
+                token = input.next();
+            }
+            if (token == JsonToken.START_OBJECT) {
+                input.close();
+                return keyed(file, table, path);
+            }
+            if (token != JsonToken.START_ARRAY) {
+                throw new MalformedFileException(
+                        new Origin(table, file.shown(), 1, true), "has no list of records at " + path);
+            }
+            input.inside = true;
+            return input;
+        } catch (RuntimeException e) {
+            input.close();
+            throw e;
+        }
+    }
+
+    private static JsonInput keyed(FileSource file, String table, RecordPath path) {
+        JsonInput input = start(file, table, Shape.KEYED);
+        input.next();
+        for (String name : path.names()) {
+            input.toField(name);
+            input.next();
+        }
+        input.inside = true;
+        return input;
+    }
+
+    private static JsonInput start(FileSource file, String table, Shape shape) {
+        try {
+            return new JsonInput(file, table, shape);
+        } catch (IOException e) {
+            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
+        }
+    }
+
+    /** Goes to a field of the object that has begun. */
+    private boolean toField(String name) {
+        for (JsonToken token = next(); token == JsonToken.FIELD_NAME; token = next()) {
+            if (text().equals(name)) {
+                return true;
+            }
+            next();
+            skip();
+        }
+        return false;
     }
 
     /** An object that stands alone, and has nothing but objects as values, holds records by their keys. */
@@ -117,7 +177,12 @@ final class JsonInput implements AutoCloseable {
                 : token == (shape == Shape.ARRAY ? JsonToken.END_ARRAY : JsonToken.END_OBJECT);
         if (end) {
             ended = true;
-            if (shape != Shape.LINES && next() != null) {
+            if (inside) {
+                // the rest has to be JSON too: a file that is cut short isn't whole
+                while (next() != null) {
+                    skip();
+                }
+            } else if (shape != Shape.LINES && next() != null) {
                 throw malformed("something follows behind the last record");
             }
             return false;
