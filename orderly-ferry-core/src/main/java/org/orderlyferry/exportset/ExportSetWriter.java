@@ -335,8 +335,10 @@ public final class ExportSetWriter implements AutoCloseable {
         private void grown() {
             try {
                 for (GrownFile other : whole.grownFiles()) {
-                    String base = path.substring(0, path.indexOf('.', path.lastIndexOf('/') + 1));
-                    String beside = base + "." + other.ending();
+                    String bare = path.substring(
+                            0, path.length() - Compression.ofName(path).ending().length());
+                    // a table's name may have points of its own
+                    String beside = bare.substring(0, bare.lastIndexOf('.') + 1) + other.ending();
                     BagFile copy = new BagFile(folder.resolve(beside));
                     try (copy) {
                         Files.copy(other.content(), copy);

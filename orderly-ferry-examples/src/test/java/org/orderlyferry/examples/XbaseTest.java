@@ -165,4 +165,36 @@ class XbaseTest {
         Path many = Files.writeString(folder.resolve("many.jsonl"), wide + "}\n");
         assertThat(Ferry.run("convert", many, folder.resolve("many.dbf")).err()).contains("at most 255 fields");
     }
+
+    @Test
+    void aNumberIsWhateverFitsItsField() throws Exception {
+        field("width", 'N', 8, 2, 0);
+        field("count", 'N', 4, 0, 0);
+        field("lost", 'N', 3, 0, 0);
+        field("WIDTH", 'C', 4, 0, 0);
+        record(text("12345678"), text(" 1.5"), text("  7"), text("moss"));
+        record(text("0.123456"), text("  12"), text("***"), text("fern"));
+        Path file = file("odd.names.dbf", 3, 3);
+        Ferry look = Ferry.run("look", file);
+        assertThat(look.out())
+                .contains("DECIMAL(14,6)", "DECIMAL(3,1)", "WIDTH (2)")
+                .contains("holds other numbers");
+        assertThat(look.out()).contains("1 record and 1 more that can't be taken");
+        assertThat(converted(file, "--from-setting", "errors=null").lines())
+                .containsExactly(
+                        "{\"width\":12345678.000000,\"count\":1.5,\"lost\":7,\"WIDTH (2)\":\"moss\"}",
+                        "{\"width\":0.123456,\"count\":12.0,\"lost\":null,\"WIDTH (2)\":\"fern\"}");
+    }
+
+    @Test
+    void aMemoFileOfATableWithPointsInItsNameIsFoundAgain() throws Exception {
+        Path csv = Files.writeString(folder.resolve("bed.no.7.csv"), "n,t\r\n1," + "moss ".repeat(80) + "x\r\n");
+        Path dbf = folder.resolve("bed.no.7.dbf");
+        assertThat(Ferry.run("convert", csv, dbf).code()).isZero();
+        assertThat(converted(dbf)).contains("moss moss");
+        Path set = folder.resolve("set");
+        Ferry convert = Ferry.run("convert", csv, set, "--to-format", "dbf");
+        assertThat(convert.code()).as(convert.err()).isZero();
+        assertThat(converted(set)).contains("moss moss");
+    }
 }

@@ -167,7 +167,7 @@ final class StoredValues {
                     case BINARY, VARBINARY ->
                         is(c, "blob") + (type.isSized() ? " AND length(" + c + ") <= " + type.size() : "");
                     case BLOB -> is(c, "blob");
-                    case DATE -> dated(c, "length(" + c + ") = 10 AND date(" + c + ") = " + c);
+                    case DATE -> dated(c, day(c));
                     case TIME ->
                         dated(c, "length(" + c + ") >= 8 AND substr(time(" + c + "), 1, 8) = substr(" + c + ", 1, 8)");
                     case TIMESTAMP -> dated(c, moment(c) + " AND NOT " + isZoned(c));
@@ -203,17 +203,31 @@ final class StoredValues {
         return is(c, "text") + " AND " + form;
     }
 
+    /** A day: its year may have a sign and more digits than SQLite's own functions take. */
+    private static String day(String day) {
+        String year = "substr(" + day + ", 1, length(" + day + ") - 6)";
+        return "(substr(" + day + ", -6) GLOB '-[01][0-9]-[0-3][0-9]' AND length(ltrim(" + year
+                + ", '-')) >= 4 AND ltrim(" + year + ", '-') NOT GLOB '*[^0-9]*' AND (length(" + day
+                + ") <> 10 OR date("
+                + day + ") = " + day + "))";
+    }
+
+    /** Where the time of day begins behind a day. */
+    private static String mark(String c) {
+        return "max(instr(" + c + ", 'T'), instr(" + c + ", ' '))";
+    }
+
+    private static String begins(String c) {
+        return mark(c) + " >= 11 AND " + day("substr(" + c + ", 1, " + mark(c) + " - 1)") + " AND substr(" + c + ", "
+                + mark(c) + " + 1) GLOB '[0-2][0-9]:[0-5][0-9]:[0-5][0-9]*'";
+    }
+
     private static String moment(String c) {
-        return "(substr(" + c
-                + ", 1, 19) GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9][ T][0-9][0-9]:[0-9][0-9]:[0-9][0-9]'"
-                + " AND date(" + c + ") = substr(" + c + ", 1, 10)"
-                + " AND substr(" + c + ", 20) NOT GLOB '*[^.0-9]*')";
+        return "(" + begins(c) + " AND substr(" + c + ", " + mark(c) + " + 9) NOT GLOB '*[^.0-9]*')";
     }
 
     private static String isZoned(String c) {
-        return "(" + is(c, "text") + " AND substr(" + c
-                + ", 1, 19) GLOB '[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9][ T][0-9][0-9]:[0-9][0-9]:[0-9][0-9]'"
-                + " AND datetime(" + c + ") IS NOT NULL AND (" + c + " LIKE '%Z' OR substr(" + c
+        return "(" + is(c, "text") + " AND " + begins(c) + " AND (" + c + " LIKE '%Z' OR substr(" + c
                 + ", -6) GLOB '[-+][0-9][0-9]:[0-9][0-9]'))";
     }
 }

@@ -30,6 +30,10 @@ record XbaseField(String name, char type, int length, int decimals, boolean null
         this(name, type, length, decimals, false);
     }
 
+    XbaseField withName(String other) {
+        return new XbaseField(other, type, length, decimals, nullable);
+    }
+
     /** How many bytes a type's values have, where there is only one way. */
     boolean hasItsLength() {
         return switch (type) {

@@ -1,5 +1,6 @@
 package org.orderlyferry.office.xbase;
 
+import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;
 import org.orderlyferry.format.ColumnMatch;
@@ -12,7 +13,9 @@ import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.Origin;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -52,15 +55,40 @@ public final class XbaseFormat implements FileFormat {
 
     @Override
     public List<Setting> settings() {
-        return List.of(new Setting("encoding", "told by the file when read, UTF-8 when written", "Of its texts."));
+        return List.of(
+                new Setting("encoding", "told by the file when read, UTF-8 when written", "Of its texts."),
+                new Setting(
+                        "errors",
+                        "reject",
+                        "What becomes of a number that was too large for its field and is asterisks: reject, its record,"
+                                + " or null, the value alone."));
+    }
+
+    @Override
+    public void check(FileSettings settings) {
+        FileFormat.super.check(settings);
+        String errors = settings.text("errors", "reject");
+        if (!errors.equals("reject") && !errors.equals("null")) {
+            throw new UsageException("the setting errors is reject or null, not " + errors);
+        }
     }
 
     @Override
     public List<Outline> outline(FileSource file, FileSettings settings) {
         XbaseHeader header = XbaseHeader.read(file, settings);
         TableDefinition.Builder table = TableDefinition.named(file.baseName());
-        header.columns().forEach(f -> table.column(ColumnDefinition.of(f.name(), f.logical())));
-        return List.of(new Outline(table.build(), Outline.Source.DEFINITIONS));
+        NumberSpread spread;
+        try {
+            spread = NumberSpread.of(file, header);
+        } catch (IOException e) {
+            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
+        }
+        List<XbaseField> fields = header.columns();
+        for (int i = 0; i < fields.size(); i++) {
+            table.column(ColumnDefinition.of(fields.get(i).name(), spread.type(i)));
+        }
+        return List.of(new Outline(
+                table.build(), Outline.Source.DEFINITIONS, spread.findings(TableName.of(file.baseName())), List.of()));
     }
 
     @Override
@@ -78,7 +106,7 @@ public final class XbaseFormat implements FileFormat {
                     names, table.columnNames(), new Origin(table.name().toString(), file.shown(), 0, true));
         }
         XbaseHeader named = cut ? header.withNames(table.columnNames()) : header;
-        return new XbaseReader(file, named, table.withColumns(columns), rejects);
+        return new XbaseReader(file, named, table.withColumns(columns), settings, rejects);
     }
 
     @Override

@@ -124,7 +124,7 @@ record XbaseHeader(
         for (int at = SIZE; at + SIZE <= length; at += SIZE) {
             int first = in.read();
             if (first == END) {
-                return fields;
+                break;
             }
             byte[] field = new byte[SIZE];
             field[0] = (byte) first;
@@ -152,12 +152,25 @@ record XbaseHeader(
                 throw malformed(
                         file, "has a field " + read.name() + " of type " + type + " with " + read.length() + " bytes");
             }
-            fields.add(read);
+            fields.add(read.withName(another(read.name(), fields)));
         }
         if (fields.isEmpty()) {
             throw malformed(file, "has a header without fields");
         }
         return fields;
+    }
+
+    /** A name that no field before has, in any case: programs let two fields have the same. */
+    private static String another(String name, List<XbaseField> before) {
+        String base = name.isEmpty() ? "field " + (before.size() + 1) : name;
+        String given = base;
+        for (int number = 2; ; number++) {
+            String wanted = given;
+            if (before.stream().noneMatch(f -> f.name().equalsIgnoreCase(wanted))) {
+                return given;
+            }
+            given = base + " (" + number + ")";
+        }
     }
 
     private static String name(FileSource file, byte[] field, int length, Optional<Charset> encoding) {

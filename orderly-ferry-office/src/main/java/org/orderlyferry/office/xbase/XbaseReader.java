@@ -15,6 +15,7 @@ import java.time.temporal.JulianFields;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
@@ -43,12 +44,14 @@ final class XbaseReader implements RecordReader {
     private final InputStream in;
     private final Optional<MemoFile> memos;
     private final Rejects rejects;
+    private final boolean errorsAreNull;
     private final byte[] record;
     private long number;
     private long deleted;
     private boolean ended;
 
-    XbaseReader(FileSource file, XbaseHeader header, TableDefinition table, Rejects rejects) {
+    XbaseReader(FileSource file, XbaseHeader header, TableDefinition table, FileSettings settings, Rejects rejects) {
+        this.errorsAreNull = settings.text("errors", "reject").equals("null");
         this.file = file;
         this.header = header;
         this.table = table;
@@ -203,14 +206,18 @@ final class XbaseReader implements RecordReader {
     }
 
     private void number(RecordBatch batch, String text, int column) {
-        if (text.isEmpty()) {
+        boolean lost = !text.isEmpty() && text.chars().allMatch(c -> c == '*');
+        if (text.isEmpty() || lost && errorsAreNull) {
             batch.addNull();
             return;
         }
         try {
             batch.add(ExactNumber.of(text).toPlainString());
         } catch (NumberFormatException e) {
-            throw bad(column, text, text.contains("*") ? "was too large for its field" : "is no number");
+            throw bad(
+                    column,
+                    text,
+                    lost ? "was too large for its field; the setting errors can make it null" : "is no number");
         } catch (InvalidValueException e) {
             throw bad(column, text, e.getMessage());
         }
