@@ -129,7 +129,8 @@ public final class CsvReadingBench {
             out.write(String.join(",", TABLE.columnNames()) + "\r\n");
             for (int id = 1; id <= ROWS; id++) {
                 String remarks = id % 5 == 0 ? "" : id % 7 == 0 ? "\"near a \"\"bog\"\", wet\"" : "on wet ground";
-                out.write(id + "," + String.format("%07d", id) + ",Velmora tarnifolia " + random.nextInt(5000) + ","
+                out.write(id + "," + String.format(Locale.ROOT, "%07d", id) + ",Velmora tarnifolia "
+                        + random.nextInt(5000) + ","
                         + random.nextInt(1000) + "," + random.nextInt(9999) + "." + (10 + random.nextInt(89)) + ","
                         + random.nextInt(9999) / 1000.0 + ",2031-04-" + (10 + random.nextInt(20))
                         + ",2031-04-09T07:30:" + (10 + random.nextInt(49)) + "." + (100 + random.nextInt(899) | 1) + ","

@@ -26,13 +26,18 @@ public record Console(PrintWriter out, PrintWriter err, Terminal terminal, StopS
     }
 
     void line(String text) {
-        out.println(text);
+        out.println(style().printed(text));
+    }
+
+    /** Says what went wrong. */
+    void problem(String text) {
+        err.println(Escapes.shown(text));
     }
 
     /** A line that a terminal's edge would cut goes on below, further in; elsewhere it stays one line. */
     void wrapped(String indent, String text) {
         String rest = indent + text;
-        while (terminal.out() && rest.length() > terminal.columns()) {
+        while (terminal.out() && Style.bare(rest).length() > terminal.columns()) {
             int end = rest.lastIndexOf(' ', terminal.columns());
             if (end <= indent.length() + DEEPER.length()) {
                 break;

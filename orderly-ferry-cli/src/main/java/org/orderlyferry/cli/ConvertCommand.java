@@ -148,6 +148,7 @@ final class ConvertCommand implements Callable<Integer> {
     }
 
     private TransferResult toSet(Place source, Rejects hearing, ProgressLine progress) {
+        SetName.mustBeOfSet(to);
         return Export.from(source)
                 .tables(tables.toArray(String[]::new))
                 .format(FileFormats.named(toFormat == null ? "csv" : toFormat), new FileSettings(toSettings))

@@ -14,6 +14,9 @@ import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.reshape.Reshaping;
 import org.orderlyferry.transfer.Export;
 import org.orderlyferry.transfer.TransferResult;
 import picocli.CommandLine.Command;
@@ -49,6 +52,13 @@ final class ExportCommand implements Callable<Integer> {
             paramLabel = "NAME=SQL",
             description = "Export what a query gives, as a table of this name. May be given several times.")
     private Map<String, String> queries = new LinkedHashMap<>();
+
+    @Option(
+            names = "--type",
+            paramLabel = "COLUMN=TYPE",
+            description = "A column of another type, such as 'DECIMAL(12,2)' or DATE; TABLE.COLUMN for one table's."
+                    + " A value that it can't hold is refused.")
+    private Map<String, String> types = new LinkedHashMap<>();
 
     @Option(names = "--overwrite", description = "Replace an export set that is there, once the new one is complete.")
     private boolean overwrite;
@@ -94,13 +104,19 @@ final class ExportCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        SetName.mustBeOfSet(set);
+        if (!types.isEmpty() && !queries.isEmpty()) {
+            throw new UsageException("--type is for tables; a query says its types itself, by CAST");
+        }
         FileFormat format = FileFormats.named(files.format().orElse("csv"));
         FileSettings settings = files.settings();
         format.check(settings);
         try (Place source =
                         Places.open(PlaceAddress.of(place), PlaceOptions.of().withOutOfRange(outOfRange));
                 ProgressLine progress = new ProgressLine(console)) {
-            Export export = Export.from(source)
+            Reshaping typed = new Reshaping();
+            types.forEach(typed::type);
+            Export export = Export.from(typed.over(source, Rejects.STOP))
                     .tables(tables.toArray(String[]::new))
                     .format(format, settings)
                     .compression(compression)

@@ -70,20 +70,24 @@ public final class FerryCommand implements Runnable {
         int code = line.execute(arguments);
         console.out().flush();
         console.err().flush();
+        if (console.out().checkError()) {
+            console.problem("ferry: what was to be said can't be written: is the disk full, or the pipe closed?");
+            return ExitCode.FAILED;
+        }
         return code;
     }
 
     private int failed(Console console, Exception e) {
         console.out().flush();
         if (e instanceof FerryException failure) {
-            console.err().println("ferry: " + failure.getMessage());
+            console.problem("ferry: " + failure.getMessage());
             for (Throwable second : failure.getSuppressed()) {
                 if (second instanceof FerryException) {
-                    console.err().println("ferry: " + second.getMessage());
+                    console.problem("ferry: " + second.getMessage());
                 }
             }
         } else {
-            console.err().println("ferry: something unexpected happened: " + e + "; --verbose shows where");
+            console.problem("ferry: something unexpected happened: " + e + "; --verbose shows where");
         }
         if (verbose) {
             e.printStackTrace(console.err());
@@ -93,7 +97,7 @@ public final class FerryCommand implements Runnable {
 
     private static int wrongUsage(Console console, ParameterException e) {
         CommandLine command = e.getCommandLine();
-        console.err().println("ferry: " + e.getMessage());
+        console.problem("ferry: " + e.getMessage());
         if (!CommandLine.UnmatchedArgumentException.printSuggestions(e, console.err())) {
             console.err().println("Try '" + command.getCommandSpec().qualifiedName() + " --help'.");
         }

@@ -1,5 +1,7 @@
 package org.orderlyferry.cli;
 
+import java.io.FileDescriptor;
+import java.io.FileOutputStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.CountDownLatch;
@@ -26,7 +28,9 @@ public final class Main {
                 Thread.currentThread().interrupt();
             }
         }));
-        PrintWriter out = new PrintWriter(System.out, false, StandardCharsets.UTF_8);
+        PrintWriter out =
+                // not by System.out, which keeps its errors to itself
+                new PrintWriter(new FileOutputStream(FileDescriptor.out), false, StandardCharsets.UTF_8);
         PrintWriter err = new PrintWriter(System.err, true, StandardCharsets.UTF_8);
         Console console = new Console(out, err, Terminal.ofLauncher(System.getenv()), stop);
         int code;

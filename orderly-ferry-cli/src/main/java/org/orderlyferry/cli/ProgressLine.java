@@ -3,6 +3,7 @@ package org.orderlyferry.cli;
 import java.io.PrintWriter;
 import java.time.Duration;
 import java.util.List;
+import java.util.Locale;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
@@ -74,8 +75,8 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
     public void tryingAgain(TableName table, String why, long pauseMillis) {
         slicesRunning--;
         end();
-        err.println(
-                "table " + table + " is tried again in " + Amounts.time(Duration.ofMillis(pauseMillis)) + ": " + why);
+        err.println(Escapes.shown(
+                "table " + table + " is tried again in " + Amounts.time(Duration.ofMillis(pauseMillis)) + ": " + why));
         slicesRunning++;
     }
 
@@ -130,7 +131,7 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
             }
         } else if (time - shownAt >= LOG) {
             shownAt = time;
-            err.println(text(time));
+            err.println(Escapes.shown(text(time)));
         }
     }
 
@@ -147,7 +148,7 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
             if (terminal.err()) {
                 line.append("━".repeat(full)).append("·".repeat(BAR - full)).append("  ");
             }
-            line.append(String.format("%3.0f %%  ", share * 100));
+            line.append(String.format(Locale.ROOT, "%3.0f %%  ", share * 100));
         }
         line.append(Amounts.count(rows, "row")).append("  ").append(Amounts.bytes(bytes));
         if (rows > 0) {

@@ -1,6 +1,7 @@
 package org.orderlyferry.cli;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import org.jline.utils.WCWidth;
 
@@ -26,7 +27,7 @@ final class TextTable {
     }
 
     TextTable row(String... cells) {
-        rows.add(List.of(cells));
+        rows.add(Arrays.stream(cells).map(TextTable::whole).toList());
         return this;
     }
 
@@ -79,25 +80,25 @@ final class TextTable {
 
     /** How many places a terminal gives to text; colour codes take none. */
     static int width(String text) {
-        String bare = text.replaceAll("\u001b\\[[0-9;]*m", "");
-        return bare.codePoints().map(c -> Math.max(0, WCWidth.wcwidth(c))).sum();
+        return Style.bare(text)
+                .codePoints()
+                .map(c -> Math.max(0, WCWidth.wcwidth(c)))
+                .sum();
+    }
+
+    /** Text on one line. */
+    private static String whole(String text) {
+        return cut(text, Integer.MAX_VALUE);
     }
 
     /** Text on one line in at most so many places; what is cut is marked. */
     static String cut(String text, int places) {
         StringBuilder line = new StringBuilder();
         text.codePoints().forEach(c -> {
-            switch (c) {
-                case '\n' -> line.append("\\n");
-                case '\r' -> line.append("\\r");
-                case '\t' -> line.append("\\t");
-                default -> {
-                    if (Character.isISOControl(c) || isDirection(c)) {
-                        line.append(String.format("\\u%04x", c));
-                    } else {
-                        line.appendCodePoint(c);
-                    }
-                }
+            if (Character.isISOControl(c) || Escapes.isDirection(c)) {
+                line.append(Escapes.escape(c));
+            } else {
+                line.appendCodePoint(c);
             }
         });
         String whole = line.toString();
@@ -117,10 +118,5 @@ final class TextTable {
             i += Character.charCount(c);
         }
         return kept.append('…').toString();
-    }
-
-    /** Marks that turn a terminal's writing direction; shown as they are, they would disorder the whole table. */
-    private static boolean isDirection(int c) {
-        return c >= 0x202A && c <= 0x202E || c >= 0x2066 && c <= 0x2069;
     }
 }

@@ -1,6 +1,7 @@
 package org.orderlyferry.csvw;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 
 /** Names that can stand in a URI template (RFC 6570), as CSVW asks of a column's {@code name}. */
 public final class CsvwNames {
@@ -15,7 +16,7 @@ public final class CsvwNames {
             if (plain || b == '_' && safe.length() > 0) {
                 safe.append((char) b);
             } else {
-                safe.append(String.format("%%%02X", b));
+                safe.append(String.format(Locale.ROOT, "%%%02X", b));
             }
         }
         return safe.toString();
@@ -30,7 +31,7 @@ public final class CsvwNames {
             if (plain) {
                 url.append((char) b);
             } else {
-                url.append(String.format("%%%02X", b));
+                url.append(String.format(Locale.ROOT, "%%%02X", b));
             }
         }
         return url.toString();

@@ -25,6 +25,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.RangedReader;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.PlaceException;
@@ -271,7 +272,7 @@ public final class ExportSet implements Place {
 
     @Override
     public RecordReader read(Slice slice, Rejects rejects) {
-        return new CheckedReader(unchecked(slice, rejects), rejects);
+        return RangedReader.of(new CheckedReader(unchecked(slice, rejects), rejects), slice);
     }
 
     private RecordReader unchecked(Slice slice, Rejects rejects) {

@@ -11,6 +11,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -213,7 +214,7 @@ public final class ExportSetWriter implements AutoCloseable {
     }
 
     private byte[] bagInfo() {
-        String text = "Bagging-Date: " + LocalDate.now() + "\n"
+        String text = "Bagging-Date: " + LocalDate.now(ZoneOffset.UTC) + "\n"
                 + "Bag-Software-Agent: Orderly Ferry\n"
                 + "Payload-Oxum: " + payloadBytes + "." + payloadSums.size() + "\n"
                 + Layout.VERSION_LABEL + ": " + Layout.VERSION + "\n";

@@ -18,7 +18,7 @@ final class FileNames {
 
     /** A name for one of several files of a table. */
     String part(String base, int number) {
-        String name = String.format("%s-%04d", base, number);
+        String name = String.format(Locale.ROOT, "%s-%04d", base, number);
         while (!taken.add(name.toLowerCase(Locale.ROOT))) {
             name += "-";
         }

@@ -22,6 +22,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.RangedReader;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -324,7 +325,7 @@ final class FilePlace implements FileTables {
                 rules.getOrDefault(slice.table(), Map.of()),
                 settings.words("null", ""),
                 hears);
-        return new CheckedReader(StyledReader.of(raw, styles, hears), hears);
+        return RangedReader.of(new CheckedReader(StyledReader.of(raw, styles, hears), hears), slice);
     }
 
     /** A table's records as the file has them. */

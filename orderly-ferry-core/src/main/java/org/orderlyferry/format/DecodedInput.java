@@ -9,6 +9,7 @@ import java.nio.charset.CharsetDecoder;
 import java.nio.charset.CoderResult;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 import java.util.function.LongFunction;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -83,8 +84,11 @@ public final class DecodedInput extends InputStream {
             throw MalformedFileException.ofEncoding(
                     origins.apply(line),
                     String.format(
+                            Locale.ROOT,
                             "the byte 0x%02X isn't valid %s here, after %s; if the file is in another encoding, give it",
-                            raw.get(raw.position()), encoding.name(), before()));
+                            raw.get(raw.position()),
+                            encoding.name(),
+                            before()));
         }
         // a decoder writes both halves of a surrogate pair or neither, so this can't split one
         utf8 = StandardCharsets.UTF_8.encode(chars);

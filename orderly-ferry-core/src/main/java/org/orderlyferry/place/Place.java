@@ -118,6 +118,14 @@ public interface Place extends AutoCloseable {
         return read(slice);
     }
 
+    /**
+     * Ends what this place, and its companions, wait for elsewhere, such as a statement that a server runs: it fails at
+     * once. May be called by any thread; what is done afterwards to put things back isn't touched.
+     */
+    default void cancel() {
+        // reads and writes of files end by themselves
+    }
+
     @Override
     void close();
 }

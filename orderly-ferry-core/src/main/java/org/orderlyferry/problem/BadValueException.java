@@ -1,5 +1,7 @@
 package org.orderlyferry.problem;
 
+import java.util.Locale;
+
 /** A value doesn't fit its column: its type, its length, its range, or the target's own rules. */
 public final class BadValueException extends FerryException {
 
@@ -57,7 +59,7 @@ public final class BadValueException extends FerryException {
                 case '\t' -> text.append("\\t");
                 default -> {
                     if (Character.isISOControl(point) || Character.getType(point) == Character.SURROGATE) {
-                        text.append(String.format("\\u%04x", point));
+                        text.append(String.format(Locale.ROOT, "\\u%04x", point));
                     } else {
                         text.appendCodePoint(point);
                     }

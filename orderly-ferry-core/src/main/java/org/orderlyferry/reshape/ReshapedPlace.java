@@ -11,6 +11,7 @@ import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
@@ -24,11 +25,13 @@ final class ReshapedPlace implements Place {
 
     private final Place place;
     private final Rejects rejects;
+    private final Reshaping reshaping;
     private final Map<TableName, ReshapedTable> tables = new LinkedHashMap<>();
 
     ReshapedPlace(Place place, Reshaping reshaping, Rejects rejects) {
         this.place = place;
         this.rejects = rejects;
+        this.reshaping = reshaping;
         if (!reshaping.tableName().isEmpty() && place.tables().size() != 1) {
             throw new UsageException(
                     place.address() + " has " + place.tables().size() + " tables; only a single one can be renamed");
@@ -161,6 +164,25 @@ final class ReshapedPlace implements Place {
     @Override
     public RecordReader read(Slice slice, Rejects hears) {
         return new ReshapedReader(place, table(slice.table()), slice, hears);
+    }
+
+    /** More ways into the place, each with the same changes; where records are numbered, one reads them all. */
+    @Override
+    public Companions companions(int count) {
+        if (!reshaping.number().isEmpty()) {
+            return Companions.NONE;
+        }
+        Companions bare = place.companions(count);
+        return new Companions(
+                bare.places().stream()
+                        .map(p -> (Place) new ReshapedPlace(p, reshaping, rejects))
+                        .toList(),
+                bare.findings());
+    }
+
+    @Override
+    public void cancel() {
+        place.cancel();
     }
 
     @Override

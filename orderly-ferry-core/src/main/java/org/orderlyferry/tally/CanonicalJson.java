@@ -11,6 +11,7 @@ import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.util.Iterator;
+import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 
@@ -92,7 +93,7 @@ final class CanonicalJson {
                 case '\t' -> to.append("\\t");
                 default -> {
                     if (c < 0x20) {
-                        to.append(String.format("\\u%04x", (int) c));
+                        to.append(String.format(Locale.ROOT, "\\u%04x", (int) c));
                     } else {
                         to.append(c);
                     }

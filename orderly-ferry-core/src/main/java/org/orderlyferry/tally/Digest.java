@@ -1,5 +1,7 @@
 package org.orderlyferry.tally;
 
+import java.util.Locale;
+
 /**
  * A sum of 128-bit hashes modulo 2^128: it doesn't depend on their order, adds up across parts, and changes when
  * something is there twice.
@@ -28,6 +30,6 @@ public record Digest(long high, long low) {
     /** 32 hexadecimal digits. */
     @Override
     public String toString() {
-        return String.format("%016x%016x", high, low);
+        return String.format(Locale.ROOT, "%016x%016x", high, low);
     }
 }

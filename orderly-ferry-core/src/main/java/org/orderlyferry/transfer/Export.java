@@ -35,6 +35,7 @@ import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.progress.Stoppable;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
@@ -165,6 +166,10 @@ public final class Export {
      * @throws org.orderlyferry.problem.FerryException if it fails; no set is left behind then, and an older one stays
      */
     public TransferResult to(Path set) {
+        return Stoppable.run(stop, source::cancel, () -> exported(set));
+    }
+
+    private TransferResult exported(Path set) {
         ProgressListener told = new OneAtATime(listener);
         told.stage(ProgressListener.Stage.CHECKING);
         source.verify();

@@ -21,6 +21,7 @@ import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.progress.Stoppable;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.tally.Tally;
 
@@ -118,6 +119,16 @@ public final class Load {
      * @throws org.orderlyferry.problem.FerryException if it fails; the target is as it was then
      */
     public TransferResult into(TargetPlace target) {
+        return Stoppable.run(
+                stop,
+                () -> {
+                    source.cancel();
+                    target.cancel();
+                },
+                () -> loaded(target));
+    }
+
+    private TransferResult loaded(TargetPlace target) {
         ProgressListener told = new OneAtATime(listener);
         told.stage(ProgressListener.Stage.CHECKING);
         if (!acceptChanges) {

@@ -67,6 +67,13 @@ public interface Dialect {
         return state != null && state.startsWith("08");
     }
 
+    /**
+     * Ends the statement that a connection runs, which another thread waits for; nothing where none runs.
+     *
+     * @throws SQLException if it can't be ended
+     */
+    void cancel(Connection connection) throws SQLException;
+
     /** Whether an address says which database of its server is meant. */
     default boolean namesDatabase(PlaceAddress address) {
         return true;

@@ -19,7 +19,7 @@ public final class LoadNotes {
     private final Map<Repeated, String> examples = new LinkedHashMap<>();
 
     /** Something that a person should know about a column. */
-    public void finding(TableName table, String column, String text) {
+    public synchronized void finding(TableName table, String column, String text) {
         findings.add(new Finding(table, column, text));
     }
 
@@ -35,12 +35,12 @@ public final class LoadNotes {
         examples.putIfAbsent(what, example);
     }
 
-    public void leftBehind(String kind, String name, String reason) {
+    public synchronized void leftBehind(String kind, String name, String reason) {
         leftBehind.add(new LeftBehind(kind, name, reason));
     }
 
     /** All findings so far. */
-    public List<Finding> findings() {
+    public synchronized List<Finding> findings() {
         List<Finding> all = new ArrayList<>(findings);
         counts.forEach((what, count) -> {
             String example = examples.get(what);
@@ -51,7 +51,7 @@ public final class LoadNotes {
     }
 
     /** All that the system can't take, so far. */
-    public List<LeftBehind> leftBehind() {
+    public synchronized List<LeftBehind> leftBehind() {
         return List.copyOf(leftBehind);
     }
 }

@@ -20,10 +20,13 @@ public final class Session implements AutoCloseable {
         T doIt() throws SQLException;
     }
 
+    private static final int LONGEST_SHOWN = 400;
+
     private final String address;
     private final Dialect dialect;
     private final Connection connection;
     private final UnaryOperator<String> strikeOut;
+    private volatile boolean cancelled;
 
     /**
      * A session over an open connection.
@@ -85,6 +88,26 @@ public final class Session implements AutoCloseable {
         }
     }
 
+    /**
+     * Ends what the session waits for, and lets no further statement begin. May be called by any thread; one of a session
+     * that does nothing does no harm.
+     */
+    public void cancel() {
+        cancelled = true;
+        try {
+            if (!connection.isClosed()) {
+                dialect.cancel(connection);
+            }
+        } catch (SQLException e) {
+            LoggerFactory.getLogger(Session.class).debug("nothing to cancel in {}", address, e);
+        }
+    }
+
+    /** Goes on after it was cancelled: what was done has to be put back. */
+    public void resume() {
+        cancelled = false;
+    }
+
     /** What a driver's error means for a person. */
     public String explained(SQLException e) {
         return strikeOut.apply(dialect.explain(e).orElseGet(e::getMessage));
@@ -92,6 +115,9 @@ public final class Session implements AutoCloseable {
 
     /** Refuses what isn't one statement: nothing that a file or a catalogue says may bring a second one along. */
     private String single(String sql) throws SQLException {
+        if (cancelled) {
+            throw new SQLException("the work was told to stop");
+        }
         if (!Statements.isOne(sql, dialect.system())) {
             throw new SQLException("this isn't one statement, and is not sent: " + sql);
         }
@@ -113,8 +139,14 @@ public final class Session implements AutoCloseable {
         try (Statement statement = connection.createStatement()) {
             statement.execute(sql);
         } catch (SQLException e) {
-            throw new SQLException(explained(e) + "; the statement was: " + sql, e.getSQLState(), e.getErrorCode(), e);
+            throw new SQLException(
+                    explained(e) + "; the statement was: " + shortened(sql), e.getSQLState(), e.getErrorCode(), e);
         }
+    }
+
+    /** So much of a statement as a person reads. */
+    private static String shortened(String sql) {
+        return sql.length() <= LONGEST_SHOWN ? sql : sql.substring(0, LONGEST_SHOWN) + " …";
     }
 
     /** Runs a statement that changes rows, and tells how many. */
@@ -161,6 +193,15 @@ public final class Session implements AutoCloseable {
     /** Whether nothing can be asked any more, because the connection was lost or closed. */
     public boolean isEnded() {
         return work("the connection can't be asked for its state", connection::isClosed);
+    }
+
+    /** Whether it was closed. */
+    public boolean isOver() {
+        try {
+            return connection.isClosed();
+        } catch (SQLException e) {
+            return false;
+        }
     }
 
     @Override

@@ -1,6 +1,7 @@
 package org.orderlyferry.format.csv;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 import java.util.function.LongFunction;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -173,8 +174,10 @@ final class CsvScanner {
         return MalformedFileException.ofEncoding(
                 origins.apply(badLine),
                 String.format(
+                        Locale.ROOT,
                         "the byte 0x%02X isn't valid UTF-8 here, after %s; if the file is in another encoding, give it",
-                        bytes[bad], before(bytes, bad)));
+                        bytes[bad],
+                        before(bytes, bad)));
     }
 
     private static String before(byte[] bytes, int bad) {

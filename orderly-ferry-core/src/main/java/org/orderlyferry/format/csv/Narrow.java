@@ -5,6 +5,7 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
 import java.nio.charset.CharsetDecoder;
 import java.nio.charset.CharsetEncoder;
+import java.util.Locale;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.Origin;
 
@@ -38,7 +39,7 @@ final class Narrow {
                 column,
                 value,
                 "can't be written in " + encoding.name() + ", which has no " + lost
-                        + String.format(" (U+%04X)", lost.codePointAt(0)) + "; choose UTF-8");
+                        + String.format(Locale.ROOT, " (U+%04X)", lost.codePointAt(0)) + "; choose UTF-8");
     }
 
     /** Some encodings have one byte for two characters, such as both line ends of EBCDIC. */

@@ -1,5 +1,6 @@
 package org.orderlyferry.format.xml;
 
+import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -21,12 +22,12 @@ final class XmlNames {
             if (!escaped && (i == 0 ? letter || c == '_' : inner)) {
                 xml.appendCodePoint(c);
             } else {
-                xml.append(String.format(c > 0xFFFF ? "_x%06X_" : "_x%04X_", c));
+                xml.append(String.format(Locale.ROOT, c > 0xFFFF ? "_x%06X_" : "_x%04X_", c));
             }
         }
         // XML keeps names that begin so for itself
         return xml.toString().regionMatches(true, 0, "xml", 0, 3)
-                ? String.format("_x%04X_", (int) xml.charAt(0)) + xml.substring(1)
+                ? String.format(Locale.ROOT, "_x%04X_", (int) xml.charAt(0)) + xml.substring(1)
                 : xml.toString();
     }
 

@@ -4,6 +4,7 @@ import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
 import org.orderlyferry.format.ByteSink;
 import org.orderlyferry.format.TablesWriter;
@@ -122,7 +123,7 @@ final class XmlWriter implements TablesWriter {
                     instead = "&#x7F;";
                 } else if (b == 0xC2 && (from[i + 1] & 0xFF) < 0xA0) {
                     // control characters, among them what XML 1.1 takes for a line end
-                    instead = String.format("&#x%X;", from[i + 1] & 0xFF);
+                    instead = String.format(Locale.ROOT, "&#x%X;", from[i + 1] & 0xFF);
                     length = 2;
                 } else if (b == 0xE2 && (from[i + 1] & 0xFF) == 0x80 && (from[i + 2] & 0xFF) == 0xA8) {
                     instead = "&#x2028;";
@@ -149,7 +150,7 @@ final class XmlWriter implements TablesWriter {
                 return null;
             }
             if (b == '\t' || b == '\n' || b == '\r' || eleven && b != 0) {
-                return "&#x" + Integer.toHexString(b).toUpperCase(java.util.Locale.ROOT) + ";";
+                return "&#x" + Integer.toHexString(b).toUpperCase(Locale.ROOT) + ";";
             }
             throw bad(batch, row, column, b);
         }
@@ -160,7 +161,12 @@ final class XmlWriter implements TablesWriter {
                     batch.origin(row),
                     table.columns().get(column).name(),
                     batch.text(row, column),
-                    String.format("can't be written: XML %s has no U+%04X%s", eleven ? "1.1" : "1.0", point, hint));
+                    String.format(
+                            Locale.ROOT,
+                            "can't be written: XML %s has no U+%04X%s",
+                            eleven ? "1.1" : "1.0",
+                            point,
+                            hint));
         }
 
         @Override

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Properties;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.h2.engine.SessionLocal;
 import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.NamingRules;
@@ -184,6 +185,14 @@ public final class H2Dialect implements Dialect {
     @Override
     public Scripting scripting() {
         return new H2Scripting(this);
+    }
+
+    @Override
+    public void cancel(Connection connection) throws SQLException {
+        // an interrupted session ends at its next row, whichever statement it runs
+        if (connection.unwrap(org.h2.jdbc.JdbcConnection.class).getSession() instanceof SessionLocal session) {
+            session.cancel();
+        }
     }
 
     @Override

@@ -98,13 +98,20 @@ public final class DatabaseLoading implements Loading {
         try {
             loading.create(missing);
             return loading;
-        } catch (SQLException | RuntimeException e) {
-            try {
-                loading.close();
-            } catch (RuntimeException second) {
-                e.addSuppressed(second);
-            }
+        } catch (SQLException e) {
+            loading.closeAfter(e);
+            throw plan.plain(e);
+        } catch (RuntimeException e) {
+            loading.closeAfter(e);
             throw e;
+        }
+    }
+
+    private void closeAfter(Exception e) {
+        try {
+            close();
+        } catch (RuntimeException second) {
+            e.addSuppressed(second);
         }
     }
 
@@ -206,7 +213,7 @@ public final class DatabaseLoading implements Loading {
                                 + " does it",
                         e);
             }
-            putBackAfter(e);
+            putBackAfter(plan.plain(e));
         }
     }
 
@@ -270,6 +277,7 @@ public final class DatabaseLoading implements Loading {
             return;
         }
         begun = false;
+        session.resume();
         session.rollback();
         if (writing.isOneTransaction()) {
             return;

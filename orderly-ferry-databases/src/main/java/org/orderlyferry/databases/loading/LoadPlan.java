@@ -2,12 +2,14 @@ package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.regex.Matcher;
 import org.orderlyferry.databases.Adapting;
 import org.orderlyferry.databases.Arrival;
 import org.orderlyferry.databases.Deed;
@@ -280,6 +282,23 @@ final class LoadPlan {
             }
         }
         return route.withTable(table.toBuilder().foreignKeys(kept).build());
+    }
+
+    /** A message of the server's, with tables by the names that a person knows them by. */
+    SQLException plain(SQLException e) {
+        String message = String.valueOf(e.getMessage());
+        // the longer names first: one may begin as another does
+        List<Arrival> all = new ArrayList<>(arrivals());
+        all.sort(Comparator.comparing((Arrival a) -> a.loaded().name().length()).reversed());
+        for (Arrival arrival : all) {
+            if (Deed.Names.isReserved(arrival.loaded().name())) {
+                message = message.replaceAll(
+                        "\\b" + arrival.loaded().name() + "o?\\b",
+                        Matcher.quoteReplacement(arrival.name().name()));
+            }
+        }
+        SQLException plain = new SQLException(message, e.getSQLState(), e.getErrorCode(), e);
+        return message.equals(e.getMessage()) ? e : plain;
     }
 
     Route route(TableName source) {

@@ -20,16 +20,25 @@ final class Misfits {
 
     /** Who is to be told of a table's values. */
     Consumer<BadValueException> of(TableName table) {
-        return e -> seen.merge(
-                new Kind(table, e.column(), e.reason()), new Seen(1, e), (a, b) -> new Seen(a.count() + 1, a.first()));
+        return e -> add(table, e);
     }
 
-    boolean isEmpty() {
+    /** Several lanes may find some at once; the first is that of the lowest line, whichever lane was faster. */
+    private synchronized void add(TableName table, BadValueException e) {
+        seen.merge(
+                new Kind(table, e.column(), e.reason()),
+                new Seen(1, e),
+                (a, b) -> new Seen(
+                        a.count() + 1,
+                        b.first().origin().line() < a.first().origin().line() ? b.first() : a.first()));
+    }
+
+    synchronized boolean isEmpty() {
         return seen.isEmpty();
     }
 
     /** One finding for each column and reason, with the first value as an example. */
-    List<Finding> findings() {
+    synchronized List<Finding> findings() {
         List<Finding> findings = new ArrayList<>();
         seen.forEach((kind, of) -> findings.add(new Finding(
                 kind.table(),

@@ -221,6 +221,10 @@ final class LoadDataWriter implements RecordWriter {
     }
 
     private void put(int c) {
+        if (used == buffer.length) {
+            // a record of many nulls has no value that would have made room
+            buffer = java.util.Arrays.copyOf(buffer, buffer.length * 2);
+        }
         buffer[used++] = (byte) c;
     }
 

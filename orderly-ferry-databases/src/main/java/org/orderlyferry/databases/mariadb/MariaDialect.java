@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.regex.Matcher;
@@ -135,7 +136,7 @@ public final class MariaDialect implements Dialect {
         try (Connection connection = open(
                         matcher.group(1) + Optional.ofNullable(matcher.group(3)).orElse(""));
                 Statement make = connection.createStatement()) {
-            make.execute(String.format(statement, quote(matcher.group(2))));
+            make.execute(String.format(Locale.ROOT, statement, quote(matcher.group(2))));
         }
     }
 
@@ -173,6 +174,11 @@ public final class MariaDialect implements Dialect {
     @Override
     public Optional<String> collation(String written) {
         return Optional.of(written).filter(w -> w.matches("[a-z0-9]+(_[a-z0-9]+)*"));
+    }
+
+    @Override
+    public void cancel(Connection connection) throws SQLException {
+        connection.unwrap(org.mariadb.jdbc.Connection.class).cancelCurrentQuery();
     }
 
     @Override

@@ -2,6 +2,8 @@ package org.orderlyferry.databases.place;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.place.OpenOptions;
@@ -9,7 +11,16 @@ import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.problem.PlaceException;
 
 /** Opens connections to one database. Safe for use by several threads. */
-record Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boolean write) {
+record Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boolean write, Set<Session> sessions) {
+
+    Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boolean write) {
+        this(address, options, dialect, write, ConcurrentHashMap.newKeySet());
+    }
+
+    /** Ends what all sessions wait for that were opened and not closed. */
+    void cancel() {
+        sessions.forEach(Session::cancel);
+    }
 
     /** Another connection, prepared as the first one was. */
     Session open() {
@@ -25,7 +36,10 @@ record Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boo
         if (!write) {
             dialect.reading().prepare(connection);
         }
-        return new Session(address.toString(), dialect, connection, this::struck);
+        Session session = new Session(address.toString(), dialect, connection, this::struck);
+        sessions.removeIf(Session::isOver);
+        sessions.add(session);
+        return session;
     }
 
     private String struck(String text) {

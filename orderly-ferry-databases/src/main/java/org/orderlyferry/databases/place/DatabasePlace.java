@@ -298,6 +298,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
+    public void cancel() {
+        connector.cancel();
+    }
+
+    @Override
     public void close() {
         boolean unused =
                 !loaded && (newDatabase || file.filter(TargetFile::isMade).isPresent()) && isEmpty();

@@ -136,6 +136,10 @@ final class CopyInWriter implements RecordWriter {
     }
 
     private void put(int c) {
+        if (used == buffer.length) {
+            // a record of many nulls has no value that would have made room
+            room(1);
+        }
         buffer[used++] = (byte) c;
     }
 

@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.postgresql;
 
+import java.util.Locale;
 import org.orderlyferry.databases.CellReader;
 import org.orderlyferry.databases.StandardCells;
 import org.orderlyferry.model.LogicalType;
@@ -48,7 +49,7 @@ final class PostgresCells {
         if (before) {
             int hyphen = iso.indexOf('-');
             int year = Integer.parseInt(iso.substring(0, hyphen)) - 1;
-            iso = (year == 0 ? "0000" : String.format("-%04d", year)) + iso.substring(hyphen);
+            iso = (year == 0 ? "0000" : String.format(Locale.ROOT, "-%04d", year)) + iso.substring(hyphen);
         }
         return iso;
     }
@@ -60,6 +61,6 @@ final class PostgresCells {
         }
         int hyphen = text.indexOf('-', 1);
         int year = 1 - Integer.parseInt(text.substring(0, hyphen));
-        return String.format("%04d", year) + text.substring(hyphen) + BEFORE_CHRIST;
+        return String.format(Locale.ROOT, "%04d", year) + text.substring(hyphen) + BEFORE_CHRIST;
     }
 }

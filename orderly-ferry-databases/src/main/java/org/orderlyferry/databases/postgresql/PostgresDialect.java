@@ -6,6 +6,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.Set;
@@ -21,6 +22,7 @@ import org.orderlyferry.databases.Writing;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
+import org.postgresql.PGConnection;
 
 /** PostgreSQL, from version 12 on. */
 public final class PostgresDialect implements Dialect {
@@ -113,7 +115,7 @@ public final class PostgresDialect implements Dialect {
         String server = head.substring(0, slash + 1) + "postgres" + (query < 0 ? "" : url.substring(query));
         try (Connection connection = open(server, true);
                 Statement make = connection.createStatement()) {
-            make.execute(String.format(statement, quote(name)));
+            make.execute(String.format(Locale.ROOT, statement, quote(name)));
         }
     }
 
@@ -193,6 +195,11 @@ public final class PostgresDialect implements Dialect {
                 .filter(SqlToken::isName)
                 .map(name -> quote(name.text()))
                 .collect(Collectors.joining(".")));
+    }
+
+    @Override
+    public void cancel(Connection connection) throws SQLException {
+        connection.unwrap(PGConnection.class).cancelQuery();
     }
 
     @Override

@@ -211,6 +211,7 @@ final class ScriptReader implements RecordReader {
                 throw MalformedFileException.ofEncoding(
                         input.origin(table.name().toString(), line),
                         String.format(
+                                Locale.ROOT,
                                 "the byte 0x%02X in column %s isn't valid UTF-8, after %s; the setting encoding says what"
                                         + " the script is in",
                                 bytes[bad],

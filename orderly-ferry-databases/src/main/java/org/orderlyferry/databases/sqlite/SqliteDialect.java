@@ -21,6 +21,7 @@ import org.orderlyferry.databases.Writing;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 import org.sqlite.SQLiteConfig;
+import org.sqlite.SQLiteConnection;
 import org.sqlite.SQLiteErrorCode;
 import org.sqlite.SQLiteOpenMode;
 
@@ -157,6 +158,11 @@ public final class SqliteDialect implements Dialect {
     @Override
     public Optional<String> collation(String written) {
         return Optional.of(written.toUpperCase(Locale.ROOT)).filter(List.of("BINARY", "NOCASE", "RTRIM")::contains);
+    }
+
+    @Override
+    public void cancel(Connection connection) throws SQLException {
+        connection.unwrap(SQLiteConnection.class).getDatabase().interrupt();
     }
 
     @Override

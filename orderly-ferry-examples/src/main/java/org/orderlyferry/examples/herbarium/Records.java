@@ -11,6 +11,7 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Locale;
 import java.util.Random;
 import java.util.UUID;
 import org.h2.value.ValueJson;
@@ -92,7 +93,7 @@ final class Records {
                 insert.row(
                         (long) id,
                         names.person(),
-                        String.format("%05d", id * 417 % 99_991),
+                        String.format(Locale.ROOT, "%05d", id * 417 % 99_991),
                         oneIn(4) ? null : 1 + random.nextInt(LOCALITIES),
                         !oneIn(6),
                         TODAY.minusDays(random.nextInt(20_000)));
@@ -129,8 +130,8 @@ final class Records {
             for (int id = 1; id <= specimens; id++) {
                 insert.row(
                         (long) id,
-                        String.format("QM%07d", id),
-                        String.format("%05d", id),
+                        String.format(Locale.ROOT, "QM%07d", id),
+                        String.format(Locale.ROOT, "%05d", id),
                         1 + random.nextInt(FAMILIES + GENERA + SPECIES),
                         oneIn(10) ? null : 1L + random.nextInt(COLLECTORS),
                         oneIn(10) ? null : 1 + random.nextInt(LOCALITIES),
@@ -246,7 +247,7 @@ final class Records {
         List<String> texts = HostileTexts.ALL;
         try (Insert insert = new Insert(connection, "label_draft", "\"line\", \"code\", \"text\"")) {
             for (int i = 0; i < texts.size(); i++) {
-                insert.row(oneIn(6) ? null : i, String.format("%05d", i), texts.get(i));
+                insert.row(oneIn(6) ? null : i, String.format(Locale.ROOT, "%05d", i), texts.get(i));
             }
             for (int i = 0; i < 3; i++) {
                 // without a key nothing forbids the same row again, nor one of nothing

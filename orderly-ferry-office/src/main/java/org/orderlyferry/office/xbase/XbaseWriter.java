@@ -12,6 +12,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -241,7 +242,7 @@ final class XbaseWriter implements TablesWriter {
     private byte[] header() {
         int length = 32 + 32 * fields.size() + 1;
         ByteBuffer header = ByteBuffer.allocate(length).order(ByteOrder.LITTLE_ENDIAN);
-        LocalDate today = LocalDate.now();
+        LocalDate today = LocalDate.now(ZoneOffset.UTC);
         header.put((byte) (hasMemos() ? WITH_MEMO : WITHOUT_MEMO));
         header.put((byte) (today.getYear() - 1900))
                 .put((byte) today.getMonthValue())

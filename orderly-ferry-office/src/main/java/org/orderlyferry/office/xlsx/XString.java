@@ -1,5 +1,6 @@
 package org.orderlyferry.office.xlsx;
 
+import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -21,7 +22,7 @@ final class XString {
                 written = new StringBuilder(text.substring(0, i));
             }
             if (special) {
-                written.append(String.format("_x%04X_", (int) c));
+                written.append(String.format(Locale.ROOT, "_x%04X_", (int) c));
             } else if (written != null) {
                 written.append(c);
             }
