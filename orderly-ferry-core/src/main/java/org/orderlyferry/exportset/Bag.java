@@ -1,7 +1,9 @@
 package org.orderlyferry.exportset;
 
+import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
@@ -23,6 +25,9 @@ import org.orderlyferry.problem.PlaceException;
 
 /** A folder as a bag by RFC 8493: which files it has, and what their checksums are. */
 final class Bag {
+
+    private static final int LONGEST_TAG = 1024 * 1024;
+    private static final int LONGEST_MANIFEST = 256 * 1024 * 1024;
 
     private final Path folder;
 
@@ -160,7 +165,20 @@ final class Bag {
             throw broken("the file " + name + " is missing");
         }
         try {
-            return Files.readAllLines(file, StandardCharsets.UTF_8);
+            long most = name.equals(Layout.BAGIT) || name.equals(Layout.BAG_INFO) ? LONGEST_TAG : LONGEST_MANIFEST;
+            try (InputStream in = Files.newInputStream(file)) {
+                // the size that a ZIP file's directory tells may be another
+                byte[] bytes = in.readNBytes((int) most + 1);
+                if (bytes.length > most) {
+                    throw broken("the file " + name + " has more than " + most + " bytes");
+                }
+                return StandardCharsets.UTF_8
+                        .newDecoder()
+                        .decode(ByteBuffer.wrap(bytes))
+                        .toString()
+                        .lines()
+                        .toList();
+            }
         } catch (IOException e) {
             throw broken("the file " + name + " can't be read: " + e.getMessage());
         }
@@ -173,7 +191,7 @@ final class Bag {
     private String sha256(Path file) {
         MessageDigest digest = newSha256();
         byte[] buffer = new byte[128 * 1024];
-        try (InputStream in = Files.newInputStream(file)) {
+        try (InputStream in = open(file)) {
             for (int count = in.read(buffer); count >= 0; count = in.read(buffer)) {
                 digest.update(buffer, 0, count);
             }
@@ -181,6 +199,36 @@ final class Bag {
             throw new PlaceException(file.toString(), "can't be read: " + e.getMessage(), e);
         }
         return HexFormat.of().formatHex(digest.digest());
+    }
+
+    /** A file's bytes; more than its size are none that a set has: a ZIP file's directory may lie. */
+    static InputStream open(Path file) throws IOException {
+        long size = Files.size(file);
+        return new FilterInputStream(Files.newInputStream(file)) {
+            private long read;
+
+            @Override
+            public int read() throws IOException {
+                int b = super.read();
+                count(b < 0 ? 0 : 1);
+                return b;
+            }
+
+            @Override
+            public int read(byte[] to, int from, int length) throws IOException {
+                int count = super.read(to, from, length);
+                count(count);
+                return count;
+            }
+
+            private void count(int more) throws IOException {
+                read += Math.max(0, more);
+                if (read > size) {
+                    throw new IOException(file
+                            + " has more bytes than it is told to have; it looks as if it was made to" + " do harm");
+                }
+            }
+        };
     }
 
     static MessageDigest newSha256() {

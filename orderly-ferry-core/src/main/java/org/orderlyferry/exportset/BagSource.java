@@ -36,7 +36,7 @@ final class BagSource implements FileSource {
     @Override
     public InputStream open() {
         try {
-            return Compression.decompressed(Files.newInputStream(bag.inside(file)), file);
+            return Compression.decompressed(Bag.open(bag.inside(file)), file);
         } catch (IOException e) {
             throw new BrokenSetException(bag.toString(), "the file " + file + " can't be read: " + e.getMessage());
         }

@@ -59,6 +59,7 @@ enum Bundle {
                         Stream<Path> all = Files.walk(folder)) {
                     // what makes a folder a set comes last here too
                     List<Path> files = all.filter(Files::isRegularFile)
+                            .filter(p -> !NewFolder.isHold(p))
                             .sorted(Comparator.comparing((Path p) -> p.endsWith(Layout.BAGIT))
                                     .thenComparing(Path::toString))
                             .toList();
@@ -122,7 +123,15 @@ enum Bundle {
                         c -> this == TAR_GZIP ? new GZIPInputStream(c, BUFFER) : new ZstdInputStream(c),
                         file.toString());
                 TarArchiveInputStream tar = new TarArchiveInputStream(bounded, "UTF-8")) {
+            int entries = 0;
             for (TarArchiveEntry entry = tar.getNextEntry(); entry != null; entry = tar.getNextEntry()) {
+                if (++entries > BundledSet.MOST_FILES) {
+                    throw malformed(file, "has more than " + BundledSet.MOST_FILES + " entries");
+                }
+                if (entry.isSparse()) {
+                    // what is written nowhere takes as much room as it says, of nothing
+                    throw malformed(file, "its entry " + entry.getName() + " is sparse, as no set's files are");
+                }
                 Path target = folder.resolve(entry.getName()).normalize();
                 if (!target.startsWith(folder) || target.equals(folder) && !entry.isDirectory()) {
                     throw malformed(file, "its file " + entry.getName() + " would be written outside of its folder");

@@ -20,6 +20,9 @@ import org.orderlyferry.problem.PlaceException;
  */
 final class BundledSet implements AutoCloseable {
 
+    /** More files than any set has. */
+    static final int MOST_FILES = 200_000;
+
     private final Path file;
     private final FileSystem zip;
     private final Path unpacked;
@@ -60,7 +63,12 @@ final class BundledSet implements AutoCloseable {
 
     private void mustBeInProportion() throws IOException {
         try (Stream<Path> all = Files.walk(root())) {
-            for (Path path : all.filter(Files::isRegularFile).toList()) {
+            List<Path> files =
+                    all.filter(Files::isRegularFile).limit(MOST_FILES + 1L).toList();
+            if (files.size() > MOST_FILES) {
+                throw new IOException("it has more than " + MOST_FILES + " entries");
+            }
+            for (Path path : files) {
                 long packed = ((Number) Files.getAttribute(path, "zip:compressedSize")).longValue();
                 BoundedExpansion.mustBeInProportion(packed, Files.size(path), "its file " + path);
             }

@@ -107,6 +107,11 @@ public final class ExportSetWriter implements AutoCloseable {
         }
     }
 
+    /** What runs that were killed had left for the same place, and is gone now. */
+    public List<Path> cleared() {
+        return folder.cleared();
+    }
+
     /** A file that is finished. */
     private record Done(String path, long bytes, Tally tally) {}
 

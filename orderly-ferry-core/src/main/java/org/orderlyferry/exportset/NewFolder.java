@@ -6,23 +6,60 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.UUID;
 import java.util.stream.Stream;
+import org.orderlyferry.format.DiskNames;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
 /** A folder that grows under another name and takes its place when it is complete. */
 final class NewFolder implements AutoCloseable {
 
+    /** A file whose lock is held for as long as the folder grows; it is none of the set's. */
+    private static final String HOLD = ".growing";
+
     private final Path place;
     private final Path growing;
+    private final List<Path> cleared;
+    private final FileChannel hold;
     private boolean done;
 
-    private NewFolder(Path place, Path growing) {
+    private NewFolder(Path place, Path growing, List<Path> cleared) throws IOException {
         this.place = place;
         this.growing = growing;
+        this.cleared = cleared;
+        this.hold = FileChannel.open(growing.resolve(HOLD), StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        try {
+            hold.tryLock();
+        } catch (IOException e) {
+            org.slf4j.LoggerFactory.getLogger(NewFolder.class).debug("{} can't be locked", growing, e);
+        }
+    }
+
+    /** Takes away what runs that were killed have left of a set for the same place. */
+    private static List<Path> clear(Path place) throws IOException {
+        List<Path> cleared = new ArrayList<>();
+        for (Path left : DiskNames.leftovers(place)) {
+            Path held = left.resolve(HOLD);
+            // one without the file that is locked may have begun this very moment
+            if (Files.isRegularFile(held) && !DiskNames.isHeld(held)) {
+                delete(left);
+                cleared.add(left);
+            }
+        }
+        return cleared;
+    }
+
+    /** Whether a file is one that is there only while a folder grows. */
+    static boolean isHold(Path file) {
+        return file.endsWith(HOLD);
+    }
+
+    /** What was left by runs that were killed, and is gone now. */
+    List<Path> cleared() {
+        return cleared;
     }
 
     static NewFolder begin(Path place, boolean overwrite) {
@@ -37,9 +74,9 @@ final class NewFolder implements AutoCloseable {
             }
             Files.createDirectories(parent);
             // with the rights that a new folder has, since it becomes the set itself
-            Path growing = Files.createDirectory(
-                    parent.resolve("." + absolute.getFileName() + ".unfinished-" + UUID.randomUUID()));
-            return new NewFolder(absolute, growing);
+            List<Path> cleared = clear(absolute);
+            Path growing = Files.createDirectory(DiskNames.growing(absolute));
+            return new NewFolder(absolute, growing, cleared);
         } catch (IOException e) {
             throw new PlaceException(place.toString(), "can't be made: " + e.getMessage(), e);
         }
@@ -81,6 +118,7 @@ final class NewFolder implements AutoCloseable {
     /** Puts the folder where it belongs; the old one, if there is one, goes only then. */
     void takePlace() {
         try {
+            release();
             syncFolders();
             Path old = null;
             if (Files.exists(place)) {
@@ -96,6 +134,7 @@ final class NewFolder implements AutoCloseable {
                 throw e;
             }
             done = true;
+            DiskNames.sync(place.getParent());
             if (old != null) {
                 delete(old);
             }
@@ -117,6 +156,14 @@ final class NewFolder implements AutoCloseable {
         }
     }
 
+    /** Lets go of it: from now on nothing stands in it but what belongs there. */
+    void release() throws IOException {
+        if (hold.isOpen()) {
+            hold.close();
+            Files.deleteIfExists(growing.resolve(HOLD));
+        }
+    }
+
     private static void delete(Path folder) throws IOException {
         List<Path> deepestFirst;
         try (Stream<Path> all = Files.walk(folder)) {
@@ -131,6 +178,7 @@ final class NewFolder implements AutoCloseable {
     public void close() {
         if (!done && Files.exists(growing)) {
             try {
+                release();
                 delete(growing);
             } catch (IOException e) {
                 throw new PlaceException(

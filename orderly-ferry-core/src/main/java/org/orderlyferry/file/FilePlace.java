@@ -24,6 +24,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.RangedReader;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
@@ -106,6 +107,10 @@ final class FilePlace implements FileTables {
                     .map(encoding -> HeadingMatch.of(file, format, settings.with("encoding", encoding), description))
                     .orElseThrow(() -> e);
             return looking(look);
+        } catch (FerryException e) {
+            throw e;
+        } catch (RuntimeException e) {
+            throw LargeRecords.broken("", file.shown(), 0, e);
         }
     }
 
@@ -336,7 +341,13 @@ final class FilePlace implements FileTables {
     }
 
     private RecordReader open(TableDefinition table, List<String> columns, FileSettings how, Rejects hears) {
-        return new LargeRecords(format.read(file, table, columns, how, hears), file.shown());
+        try {
+            return new LargeRecords(format.read(file, table, columns, how, hears), file.shown());
+        } catch (FerryException e) {
+            throw e;
+        } catch (RuntimeException | StackOverflowError e) {
+            throw LargeRecords.broken(table.name().toString(), file.shown(), 0, e);
+        }
     }
 
     @Override

@@ -3,6 +3,7 @@ package org.orderlyferry.file;
 import java.util.List;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.record.RecordBatch;
@@ -32,6 +33,16 @@ final class LargeRecords implements RecordReader {
                         + " MB; -Xmx gives it more)");
     }
 
+    /** A file whose bytes a parser can't cope with: whatever it failed with, it is the file that is broken. */
+    static MalformedFileException broken(String table, String shown, long behind, Throwable e) {
+        String what = e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage();
+        MalformedFileException broken = new MalformedFileException(
+                new Origin(table, shown, behind, true),
+                (behind > 0 ? "behind this line, it" : "it") + " can't be read: " + what);
+        broken.initCause(e);
+        return broken;
+    }
+
     @Override
     public TableDefinition table() {
         return reader.table();
@@ -46,6 +57,10 @@ final class LargeRecords implements RecordReader {
         } catch (OutOfMemoryError e) {
             line = batch.rows() > 0 ? batch.origin(batch.rows() - 1).line() : line;
             throw tooLarge(new Origin(table().name().toString(), shown, Math.max(1, line), true));
+        } catch (FerryException e) {
+            throw e;
+        } catch (RuntimeException | StackOverflowError e) {
+            throw broken(table().name().toString(), shown, line, e);
         }
     }
 

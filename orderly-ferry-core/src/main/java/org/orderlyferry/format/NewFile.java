@@ -8,7 +8,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
-import java.util.UUID;
+import org.slf4j.LoggerFactory;
 
 /**
  * A file that grows under another name beside its place, and takes that place when it is whole. Not safe for use by
@@ -55,27 +55,56 @@ public final class NewFile extends OutputStream {
         Path folder = absolute.getParent();
         Files.createDirectories(folder);
         // not one of the temporary files that only their owner may read: it becomes the file itself
-        Path growing = folder.resolve("." + absolute.getFileName() + ".unfinished-" + UUID.randomUUID());
-        return new NewFile(
-                absolute, growing, FileChannel.open(growing, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE));
+        for (Path left : DiskNames.leftovers(absolute)) {
+            // the lock of one that still grows is held
+            if (Files.isRegularFile(left) && !DiskNames.isHeld(left)) {
+                Files.deleteIfExists(left);
+                LoggerFactory.getLogger(NewFile.class)
+                        .info("{} was left by a run that was killed, and is cleared away", left);
+            }
+        }
+        Path growing = DiskNames.growing(absolute);
+        FileChannel channel = FileChannel.open(growing, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        try {
+            channel.tryLock();
+        } catch (IOException e) {
+            // a file system without locks: nobody clears such a file away
+            LoggerFactory.getLogger(NewFile.class).debug("{} can't be locked", growing, e);
+        }
+        return new NewFile(absolute, growing, channel);
     }
 
     /** Makes a whole file at once. */
     public static void whole(Path place, byte[] content) throws IOException {
-        NewFile file = begin(place);
-        try (file) {
-            file.write(content);
-        }
-        file.takePlace();
+        filled(place, file -> file.write(content));
     }
 
     /** Makes a whole file of another one's bytes. */
     public static void copy(Path from, Path place) throws IOException {
+        filled(place, file -> Files.copy(from, file));
+    }
+
+    /** Puts bytes into a file. */
+    private interface Filling {
+        void fill(NewFile file) throws IOException;
+    }
+
+    /** Nothing is left of a file that couldn't be filled. */
+    private static void filled(Path place, Filling filling) throws IOException {
         NewFile file = begin(place);
-        try (file) {
-            Files.copy(from, file);
+        try {
+            try (file) {
+                filling.fill(file);
+            }
+            file.takePlace();
+        } catch (IOException | RuntimeException e) {
+            try {
+                file.discard();
+            } catch (IOException second) {
+                e.addSuppressed(second);
+            }
+            throw e;
         }
-        file.takePlace();
     }
 
     /** Where it is to stand. */
@@ -112,6 +141,7 @@ public final class NewFile extends OutputStream {
     public void takePlace() throws IOException {
         if (growing != null) {
             Files.move(growing, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            DiskNames.sync(place.getParent());
         }
     }
 

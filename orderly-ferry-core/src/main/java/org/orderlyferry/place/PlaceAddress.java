@@ -46,7 +46,15 @@ public final class PlaceAddress {
         try {
             return Path.of(text);
         } catch (InvalidPathException e) {
-            throw new UsageException("not a path: " + text, e);
+            String encoding = System.getProperty("sun.jnu.encoding", "");
+            boolean narrow = !encoding.equalsIgnoreCase("UTF-8") && text.chars().anyMatch(c -> c > 127);
+            throw new UsageException(
+                    "not a path: " + text
+                            + (narrow
+                                    ? "; this process takes names of files to be in " + encoding
+                                            + ", and a locale of UTF-8, such as LC_ALL=C.UTF-8, lets it take all"
+                                    : ""),
+                    e);
         }
     }
 

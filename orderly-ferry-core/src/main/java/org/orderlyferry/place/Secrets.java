@@ -18,6 +18,9 @@ public final class Secrets {
 
     private static final Pattern MARK = Pattern.compile("\\$\\{(ask|env:([^}]+)|file:([^}]+))}");
 
+    /** Secrets of fewer characters are none to speak of; a message that is chewed up helps nobody. */
+    private static final int SHORT = 5;
+
     private final Function<String, String> environment;
     private final Function<String, String> asking;
     private final Set<String> filledIn = ConcurrentHashMap.newKeySet();
@@ -55,7 +58,10 @@ public final class Secrets {
     public String strikeOut(String text) {
         String struck = text;
         for (String secret : filledIn) {
-            struck = struck.replace(secret, "***");
+            // a short one is part of many a word, and is struck out only where it stands alone
+            String there = Pattern.quote(secret);
+            String alone = secret.length() < SHORT ? "(?<![\\p{L}\\p{N}])" + there + "(?![\\p{L}\\p{N}])" : there;
+            struck = struck.replaceAll(alone, "***");
         }
         return struck;
     }

@@ -297,6 +297,11 @@ public final class Export {
                     works.stream().map(Work::table).distinct().toList();
             try (ExportSetWriter writer =
                     new ExportSetWriter(set, overwrite, format, settings, compression, source.system(), tables)) {
+                writer.cleared()
+                        .forEach(left -> findings.add(Finding.of(
+                                TableName.of("(all)"),
+                                "an earlier export to this place was killed; what it had left was cleared away: "
+                                        + left.getFileName())));
                 told.stage(ProgressListener.Stage.MOVING);
                 crew.work(hands.all(), works, (hand, work) -> move(writer, hand, work));
                 told.stage(ProgressListener.Stage.FINISHING);

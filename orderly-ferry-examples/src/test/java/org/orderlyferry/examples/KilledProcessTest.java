@@ -93,7 +93,25 @@ class KilledProcessTest {
         assertThat(target).doesNotExist();
         assertThat(Ferry.run("look", named(".ex.unfinished").get(0)).err())
                 .contains("it is no export set, or one that was never completed");
-        assertThat(Ferry.run("export", old, target).code()).isZero();
+        Ferry again = Ferry.run("export", old, target);
+        assertThat(again.code()).isZero();
+        assertThat(again.out()).contains("was killed; what it had left was cleared away");
+        assertThat(named("ex.unfinished")).isEmpty();
+    }
+
+    @Test
+    void whatAKilledConversionLeavesIsClearedByTheNext() throws Exception {
+        Path target = folder.resolve("big.jsonl");
+        Process killed =
+                start(folder.resolve("convert.log"), "convert", set, folder.resolve("big"), "--to-format", "jsonl");
+        await(() -> !named(".big.unfinished").isEmpty());
+        signal(killed, "KILL");
+        assertThat(named(".big.unfinished")).hasSize(1);
+        assertThat(Ferry.run("convert", set, folder.resolve("big"), "--to-format", "jsonl")
+                        .code())
+                .isZero();
+        assertThat(named(".big.unfinished")).isEmpty();
+        assertThat(target).doesNotExist();
     }
 
     @Test

@@ -2,14 +2,18 @@ package org.orderlyferry.format.xml;
 
 import com.ctc.wstx.api.WstxInputProperties;
 import com.ctc.wstx.stax.WstxInputFactory;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.util.regex.Pattern;
 import javax.xml.stream.Location;
 import javax.xml.stream.XMLInputFactory;
+import javax.xml.stream.XMLResolver;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import org.codehaus.stax2.XMLInputFactory2;
+import org.codehaus.stax2.XMLStreamReader2;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -22,6 +26,16 @@ import org.orderlyferry.problem.PlaceException;
 final class XmlInput implements AutoCloseable {
 
     private static final int DEEPEST = 500;
+    private static final int MOST_EXPANSIONS = 20_000;
+    private static final int DEEPEST_ENTITY = 8;
+    /** With so long a declaration at most, no number of expansions that is allowed takes much. */
+    private static final int LONGEST_DECLARATION = 16 * 1024;
+
+    private static final Pattern EXTERNAL = Pattern.compile("<!ENTITY\\s+(%\\s+)?\\S+\\s+(SYSTEM|PUBLIC)\\s");
+
+    /** Whatever another file would hold, nothing is read of it. */
+    private static final XMLResolver NOTHING =
+            (publicId, systemId, base, name) -> new ByteArrayInputStream(new byte[0]);
 
     private final InputStream in;
     private final String shown;
@@ -46,8 +60,14 @@ final class XmlInput implements AutoCloseable {
 
     private static XMLInputFactory factory() {
         WstxInputFactory factory = new WstxInputFactory();
-        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
+        // most real documents declare a type; what it declares is read only so far as it stands in the file itself
+        factory.setProperty(XMLInputFactory.SUPPORT_DTD, true);
+        factory.setProperty(XMLInputFactory.IS_VALIDATING, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
+        factory.setProperty(WstxInputProperties.P_DTD_RESOLVER, NOTHING);
+        factory.setProperty(WstxInputProperties.P_ENTITY_RESOLVER, NOTHING);
+        factory.setProperty(WstxInputProperties.P_MAX_ENTITY_COUNT, MOST_EXPANSIONS);
+        factory.setProperty(WstxInputProperties.P_MAX_ENTITY_DEPTH, DEEPEST_ENTITY);
         factory.setProperty(XMLInputFactory.IS_NAMESPACE_AWARE, true);
         factory.setProperty(XMLInputFactory.IS_COALESCING, false);
         factory.setProperty(XMLInputFactory2.P_LAZY_PARSING, false);
@@ -69,14 +89,27 @@ final class XmlInput implements AutoCloseable {
             int event = reader.next();
             ended = event == XMLStreamConstants.END_DOCUMENT;
             if (event == XMLStreamConstants.DTD) {
-                throw new MalformedFileException(
-                        origin(line()),
-                        "a document type declaration isn't read: it may hold entities that name other files, or that"
-                                + " grow without end");
+                declaration();
             }
             return event;
         } catch (XMLStreamException e) {
             throw failed(e);
+        }
+    }
+
+    private void declaration() throws XMLStreamException {
+        String declared = reader instanceof XMLStreamReader2 more && more.getDTDInfo() != null
+                ? String.valueOf(more.getDTDInfo().getDTDInternalSubset())
+                : String.valueOf(reader.getText());
+        if (declared.length() > LONGEST_DECLARATION) {
+            throw new MalformedFileException(
+                    origin(line()),
+                    "has a document type declaration of more than " + LONGEST_DECLARATION
+                            + " characters; it looks as if it was made to do harm");
+        }
+        if (EXTERNAL.matcher(declared).find()) {
+            throw new MalformedFileException(
+                    origin(line()), "its document type declaration names entities in other files, which aren't read");
         }
     }
 
