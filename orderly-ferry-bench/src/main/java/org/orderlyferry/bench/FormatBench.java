@@ -80,7 +80,12 @@ public final class FormatBench {
         Path csv = folder.resolve("reading.csv");
         long rows = sample(csv, MEGABYTES * 1_000_000);
         System.out.printf(
-                Locale.ROOT, "%,d rows, %d MB of CSV, %d rounds%n", rows, Files.size(csv) / 1_000_000, ROUNDS);
+                Locale.ROOT,
+                Locale.ROOT,
+                "%,d rows, %d MB of CSV, %d rounds%n",
+                rows,
+                Files.size(csv) / 1_000_000,
+                ROUNDS);
         List<Ratio> ratios = new ArrayList<>();
         lines(csv, ratios);
         xml(csv, ratios);
@@ -323,7 +328,7 @@ public final class FormatBench {
 
     /** Each format's speed, in megabytes of the table's CSV a second: writing from CSV, and reading into CSV. */
     private void rates(Path csv) throws Exception {
-        System.out.printf("%n%-20s %14s %14s%n", "format", "written, MB/s", "read, MB/s");
+        System.out.printf(Locale.ROOT, "%n%-20s %14s %14s%n", "format", "written, MB/s", "read, MB/s");
         for (FileFormat format : FileFormats.all()) {
             double megabytes = Files.size(csv) / 1e6;
             Path there = folder.resolve("rate." + format.endings().get(0));
@@ -331,6 +336,7 @@ public final class FormatBench {
             Measure read = Measure.of("read", () -> convert(there, folder.resolve("rate-back.csv")));
             Measure.rounds(ROUNDS, List.of(write, read));
             System.out.printf(
+                    Locale.ROOT,
                     Locale.ROOT,
                     "%-20s %14.1f %14.1f%n",
                     format.name(),

@@ -21,9 +21,11 @@ final class Report {
     private Report() {}
 
     static void print(List<Ratio> ratios) {
-        System.out.printf("%n%-52s %9s %9s %7s %7s%n", "measure", "ours, s", "base, s", "ratio", "at most");
+        System.out.printf(
+                Locale.ROOT, "%n%-52s %9s %9s %7s %7s%n", "measure", "ours, s", "base, s", "ratio", "at most");
         for (Ratio ratio : ratios) {
             System.out.printf(
+                    Locale.ROOT,
                     Locale.ROOT,
                     "%-52s %9.2f %9.2f %7.2f %7.2f %s%n",
                     ratio.name(),

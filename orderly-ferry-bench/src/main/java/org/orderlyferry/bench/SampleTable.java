@@ -5,6 +5,7 @@ import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Locale;
 
 /** The table that is measured with: ten columns of the kinds that most tables are made of. */
 final class SampleTable {
@@ -20,7 +21,7 @@ final class SampleTable {
     private SampleTable() {}
 
     static String create(String name, boolean maria) {
-        return String.format(KEYED, name, maria ? "DATETIME(6)" : "TIMESTAMP(6)");
+        return String.format(Locale.ROOT, KEYED, name, maria ? "DATETIME(6)" : "TIMESTAMP(6)");
     }
 
     /** Fills a table of PostgreSQL with so many rows; a fifth of the remarks are null, others hold quotes. */

@@ -91,6 +91,9 @@ final class ConvertCommand implements Callable<Integer> {
     private LaneOptions lanes;
 
     @Mixin
+    private ProposalOptions proposal;
+
+    @Mixin
     private JsonOption json;
 
     ConvertCommand(Console console) {
@@ -102,8 +105,10 @@ final class ConvertCommand implements Callable<Integer> {
         Optional<RejectFile> rejected = rejects.open();
         try (RejectFile kept = rejected.orElse(null)) {
             Rejects hearing = kept == null ? Rejects.STOP : kept;
-            OpenOptions options =
-                    PlaceOptions.of().withFiles(new FileSettings(fromSettings)).withRejects(hearing);
+            OpenOptions options = PlaceOptions.of()
+                    .withFiles(new FileSettings(fromSettings))
+                    .withRejects(hearing)
+                    .withProposing(proposal.proposing());
             options = fromFormat == null ? options : options.withFormat(fromFormat);
             options = definitions == null ? options : options.withDefinitions(definitions);
             try (Place opened = Places.open(PlaceAddress.of(from), options);

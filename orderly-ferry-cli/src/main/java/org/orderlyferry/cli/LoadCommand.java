@@ -93,6 +93,9 @@ final class LoadCommand implements Callable<Integer> {
     private FileOptions files;
 
     @Mixin
+    private ProposalOptions proposal;
+
+    @Mixin
     private JsonOption json;
 
     LoadCommand(Console console) {
@@ -111,7 +114,8 @@ final class LoadCommand implements Callable<Integer> {
         Optional<RejectFile> rejected = rejects.open();
         try (RejectFile kept = rejected.orElse(null)) {
             Rejects hearing = kept == null ? Rejects.STOP : kept;
-            OpenOptions options = PlaceOptions.of(files, definitions).withRejects(hearing);
+            OpenOptions options =
+                    PlaceOptions.of(files, definitions).withRejects(hearing).withProposing(proposal.proposing());
             try (Place opened = Places.open(PlaceAddress.of(set), options)) {
                 refuseToTrust(opened);
                 return load(opened, reshape.reshaping().over(opened, hearing), hearing, rejected);

@@ -53,6 +53,9 @@ final class LookCommand implements Callable<Integer> {
     private FileOptions files;
 
     @Mixin
+    private ProposalOptions proposal;
+
+    @Mixin
     private JsonOption json;
 
     LookCommand(Console console) {
@@ -61,7 +64,8 @@ final class LookCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        try (Place opened = Places.open(PlaceAddress.of(place), PlaceOptions.of(files, definitions))) {
+        try (Place opened = Places.open(
+                PlaceAddress.of(place), PlaceOptions.of(files, definitions).withProposing(proposal.proposing()))) {
             if (opened instanceof FileTables tables) {
                 return file(opened, tables);
             }

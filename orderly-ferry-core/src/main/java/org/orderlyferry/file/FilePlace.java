@@ -15,6 +15,7 @@ import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.NewFile;
 import org.orderlyferry.format.Outline;
+import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.StyledReader;
 import org.orderlyferry.format.ValueStyle;
 import org.orderlyferry.model.Finding;
@@ -46,6 +47,7 @@ final class FilePlace implements FileTables {
     private final FileFormat format;
     private final FileSettings settings;
     private final Rejects rejects;
+    private final Proposing proposing;
     /** How the file is looked at: as the settings say, or in another encoding where they can't be right. */
     private FileSettings seen;
     /** What shows that the settings' encoding can't be right: the values may be looked at, but not moved. */
@@ -75,6 +77,7 @@ final class FilePlace implements FileTables {
                 : file;
         this.format = format;
         this.rejects = options.rejects();
+        this.proposing = options.proposing();
         this.description = schema.isPresent() ? Description.none(file) : Description.of(file, options.definitions());
         FileSettings told = options.files().or(description.settings());
         format.check(told);
@@ -217,9 +220,20 @@ final class FilePlace implements FileTables {
 
     private Proposal proposal(Known known) {
         if (known.proposal == null) {
-            known.proposal = Proposal.of(profile(known), known.outline.source(), format.toldStyles(settings));
+            known.proposal =
+                    Proposal.of(profile(known), known.outline.source(), format.toldStyles(settings), decided());
         }
         return known.proposal;
+    }
+
+    /** A key that is told is one table's. */
+    private Proposing decided() {
+        if (proposing.key().isPresent() && tables.size() > 1) {
+            throw new UsageException(
+                    file.shown() + " has several tables, and a key was told for one; the definitions of"
+                            + " each can be written down, changed and given back");
+        }
+        return proposing;
     }
 
     @Override

@@ -14,6 +14,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
 
 /** Opens folders that are no export sets and hold files of formats that are at hand. */
 public final class FolderProvider implements PlaceProvider {
@@ -41,6 +42,10 @@ public final class FolderProvider implements PlaceProvider {
         }
         if (files.isEmpty()) {
             return Optional.empty();
+        }
+        if (files.size() > 1 && options.proposing().key().isPresent()) {
+            throw new UsageException(
+                    folder + " has several files, and a key was told for one table; name its file alone");
         }
         return Optional.of(new FolderPlace(folder.toString(), "folder of " + files.size() + " files", files));
     }

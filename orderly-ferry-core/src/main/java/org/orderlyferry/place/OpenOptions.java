@@ -3,6 +3,7 @@ package org.orderlyferry.place;
 import java.nio.file.Path;
 import java.util.Optional;
 import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.record.Rejects;
 
@@ -18,6 +19,7 @@ import org.orderlyferry.record.Rejects;
  * @param makeMissing whether a target's database, or its schemas, are made where they aren't there
  * @param trustDefinitions whether texts of definitions that can't be read, such as a check in the target's own SQL, are
  *     sent to a target as they are; only where a person says that whoever wrote them may run anything there
+ * @param proposing what a person has decided about definitions of files that have none
  */
 public record OpenOptions(
         Secrets secrets,
@@ -27,7 +29,8 @@ public record OpenOptions(
         Rejects rejects,
         OutOfRange outOfRange,
         boolean makeMissing,
-        boolean trustDefinitions) {
+        boolean trustDefinitions,
+        Proposing proposing) {
 
     public static final OpenOptions DEFAULT = new OpenOptions(
             Secrets.unattended(),
@@ -37,19 +40,30 @@ public record OpenOptions(
             Rejects.STOP,
             OutOfRange.REFUSE,
             false,
-            false);
+            false,
+            Proposing.DEFAULT);
 
     public OpenOptions withSecrets(Secrets other) {
-        return new OpenOptions(other, format, files, definitions, rejects, outOfRange, makeMissing, trustDefinitions);
+        return new OpenOptions(
+                other, format, files, definitions, rejects, outOfRange, makeMissing, trustDefinitions, proposing);
     }
 
     public OpenOptions withFormat(String other) {
         return new OpenOptions(
-                secrets, Optional.of(other), files, definitions, rejects, outOfRange, makeMissing, trustDefinitions);
+                secrets,
+                Optional.of(other),
+                files,
+                definitions,
+                rejects,
+                outOfRange,
+                makeMissing,
+                trustDefinitions,
+                proposing);
     }
 
     public OpenOptions withFiles(FileSettings other) {
-        return new OpenOptions(secrets, format, other, definitions, rejects, outOfRange, makeMissing, trustDefinitions);
+        return new OpenOptions(
+                secrets, format, other, definitions, rejects, outOfRange, makeMissing, trustDefinitions, proposing);
     }
 
     /** A delimited file in this dialect. */
@@ -59,22 +73,38 @@ public record OpenOptions(
 
     public OpenOptions withDefinitions(Path other) {
         return new OpenOptions(
-                secrets, format, files, Optional.of(other), rejects, outOfRange, makeMissing, trustDefinitions);
+                secrets,
+                format,
+                files,
+                Optional.of(other),
+                rejects,
+                outOfRange,
+                makeMissing,
+                trustDefinitions,
+                proposing);
     }
 
     public OpenOptions withRejects(Rejects other) {
-        return new OpenOptions(secrets, format, files, definitions, other, outOfRange, makeMissing, trustDefinitions);
+        return new OpenOptions(
+                secrets, format, files, definitions, other, outOfRange, makeMissing, trustDefinitions, proposing);
     }
 
     public OpenOptions withOutOfRange(OutOfRange other) {
-        return new OpenOptions(secrets, format, files, definitions, rejects, other, makeMissing, trustDefinitions);
+        return new OpenOptions(
+                secrets, format, files, definitions, rejects, other, makeMissing, trustDefinitions, proposing);
     }
 
     public OpenOptions withMakeMissing(boolean other) {
-        return new OpenOptions(secrets, format, files, definitions, rejects, outOfRange, other, trustDefinitions);
+        return new OpenOptions(
+                secrets, format, files, definitions, rejects, outOfRange, other, trustDefinitions, proposing);
     }
 
     public OpenOptions withTrustDefinitions(boolean other) {
-        return new OpenOptions(secrets, format, files, definitions, rejects, outOfRange, makeMissing, other);
+        return new OpenOptions(secrets, format, files, definitions, rejects, outOfRange, makeMissing, other, proposing);
+    }
+
+    public OpenOptions withProposing(Proposing other) {
+        return new OpenOptions(
+                secrets, format, files, definitions, rejects, outOfRange, makeMissing, trustDefinitions, other);
     }
 }

@@ -7,6 +7,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.record.ExactNumber;
@@ -46,6 +47,7 @@ public final class ColumnProfile {
     private int wholeDigits;
     private int fractionDigits;
     private int secondDigits;
+    private final OddWords words = new OddWords();
     private boolean sureAsDouble = true;
     private boolean endless;
     private int spreadWhole;
@@ -80,6 +82,9 @@ public final class ColumnProfile {
         length(Utf8.characters(bytes, start, end));
         ValueKind kind = ValueKind.of(bytes, start, end);
         ascent.add(bytes, start, end, kind);
+        if (kind == ValueKind.TEXT) {
+            words.add(bytes, start, end);
+        }
         if (kinds[kind.ordinal()]++ == 0) {
             firstLines[kind.ordinal()] = line;
             firstTexts[kind.ordinal()] = text(bytes, start, end);
@@ -310,6 +315,33 @@ public final class ColumnProfile {
 
     String firstText(ValueKind kind) {
         return firstTexts[kind.ordinal()];
+    }
+
+    /** Words that may stand for nothing, with how often each comes. */
+    Map<String, Long> words() {
+        return words.nothing();
+    }
+
+    /** How many numbers have no digit in front of the point. */
+    long bareFractions() {
+        return words.bareFractions();
+    }
+
+    String firstBareFraction() {
+        return words.firstBareFraction();
+    }
+
+    /** How many days are written in another known way. */
+    long otherDays() {
+        return words.days();
+    }
+
+    String firstOtherDay() {
+        return words.firstDay();
+    }
+
+    String otherDayFormat() {
+        return words.dayFormat();
     }
 
     DateReadings dates() {

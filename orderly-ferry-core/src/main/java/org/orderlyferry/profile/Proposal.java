@@ -9,7 +9,9 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.orderlyferry.format.Outline;
+import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.ValueStyle;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
@@ -17,6 +19,7 @@ import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.InvalidValueException;
 
 /**
@@ -33,9 +36,19 @@ public record Proposal(
     private static final int LONGEST_VARCHAR = 4_000;
     private static final int LONGEST_KEY = 200;
     private static final int LARGEST_PRECISION = 38;
+    private static final int USUAL_PRECISION = 18;
+    private static final int[] LENGTHS = {10, 20, 50, 100, 200, 500, 1_000, 2_000, LONGEST_VARCHAR};
     private static final Pattern TELEPHONE = Pattern.compile(
             "(^|[^\\p{L}])(tel|phone|telephone|telefon|fax|mobile|mobil|cell|handy)([^\\p{L}]|$)" + "|phone|telefon",
             Pattern.UNICODE_CASE | Pattern.CASE_INSENSITIVE);
+    private static final Pattern KEY_NAME = Pattern.compile(
+            "(?i)(^|[^\\p{L}])(id|key|code|no|nr|number|uuid|guid|ref|isbn)$|\\p{Ll}(Id|ID|Key|Code|No|Nr|Number)$");
+    /** What is measured, counted or told of somebody is unique only by chance. */
+    private static final Pattern MEASURE_NAME = Pattern.compile(
+            "(?i)(name|title|amount|price|total|sum|count|size|width|height|length|depth|weight|mass|area|latitude|longitude"
+                    + "|lat|lon|lng|temp|rate|ratio|percent|score|value|age|year|date|time|population|distance|speed|note|remark)");
+
+    private static final Pattern CODE = Pattern.compile("(?=.*[0-9])[\\p{L}0-9][\\p{L}0-9 ./:_#-]{0,39}");
     /** The share of values of one kind from which on the others look like mistakes. */
     private static final double MOST = 0.75;
 
@@ -48,7 +61,12 @@ public record Proposal(
      * @param told how values are written in the file, where that is told
      */
     public static Proposal of(TableProfile profile, Outline.Source source, List<ValueStyle> told) {
-        return new Making(profile, source, told).proposal();
+        return of(profile, source, told, Proposing.DEFAULT);
+    }
+
+    /** Proposes definitions, as far as a person hasn't decided already. */
+    public static Proposal of(TableProfile profile, Outline.Source source, List<ValueStyle> told, Proposing decided) {
+        return new Making(profile, source, told, decided).proposal();
     }
 
     /** A proposal in the making. */
@@ -57,11 +75,13 @@ public record Proposal(
         private final TableProfile profile;
         private final Outline.Source source;
         private final List<ValueStyle> told;
+        private final Proposing decided;
         private final Map<String, ValueStyle> styles = new LinkedHashMap<>();
         private final List<Finding> findings = new ArrayList<>();
 
-        Making(TableProfile profile, Outline.Source source, List<ValueStyle> told) {
+        Making(TableProfile profile, Outline.Source source, List<ValueStyle> told, Proposing decided) {
             this.told = told;
+            this.decided = decided;
             this.profile = profile;
             this.source = source;
             findings.addAll(profile.findings());
@@ -202,8 +222,42 @@ public record Proposal(
                         "stays text: a number would lose the zeros of '" + column.firstText(ValueKind.PADDED) + "'");
                 return text(column);
             }
+            if (column.otherDays() == values && isRead(column, LogicalType.DATE)) {
+                return LogicalType.DATE;
+            }
             mixed(column, values);
+            words(column, values);
             return text(column);
+        }
+
+        /** Words for nothing, and forms of numbers and days, that keep a column text; and how to have them read. */
+        private void words(ColumnProfile column, long values) {
+            Map<String, Long> counts = column.words();
+            long nothing = counts.values().stream().mapToLong(Long::longValue).sum();
+            if (nothing > 0 && nothing < values) {
+                find(
+                        column,
+                        "holds "
+                                + String.join(
+                                        ", ",
+                                        counts.keySet().stream()
+                                                .map(w -> "'" + w + "'")
+                                                .toList())
+                                + ", which may stand for nothing; the setting null says so (null="
+                                + counts.keySet().iterator().next() + ")");
+            }
+            if (column.bareFractions() > 0) {
+                find(
+                        column,
+                        "holds numbers without a digit in front of the point, such as " + column.firstBareFraction()
+                                + "; as a column of type DECIMAL they are read");
+            }
+            if (column.otherDays() > 0 && column.otherDays() + nothing == values) {
+                find(
+                        column,
+                        "holds days written as " + column.firstOtherDay() + "; the setting dateFormat says how ("
+                                + column.otherDayFormat() + ")");
+            }
         }
 
         private LogicalType number(ColumnProfile column) {
@@ -238,17 +292,34 @@ public record Proposal(
                     : LogicalType.decimal(precision, column.spreadFraction());
         }
 
-        private static LogicalType decimal(ColumnProfile column) {
-            int precision = Math.max(1, column.wholeDigits()) + column.fractionDigits();
-            return precision > LARGEST_PRECISION
-                    ? LogicalType.of(TypeName.DECIMAL)
-                    : LogicalType.decimal(precision, column.fractionDigits());
+        /** With room for the next file's numbers: 18 digits in all, or 38; behind the point as many as were seen. */
+        private LogicalType decimal(ColumnProfile column) {
+            int scale = column.fractionDigits();
+            int precision = Math.max(1, column.wholeDigits()) + scale;
+            if (precision > LARGEST_PRECISION) {
+                return LogicalType.of(TypeName.DECIMAL);
+            }
+            if (decided.tight()) {
+                return LogicalType.decimal(precision, scale);
+            }
+            return LogicalType.decimal(precision <= USUAL_PRECISION ? USUAL_PRECISION : LARGEST_PRECISION, scale);
         }
 
-        private static LogicalType text(ColumnProfile column) {
-            return column.longest() > LONGEST_VARCHAR || column.longest() == 0
-                    ? LogicalType.CLOB
-                    : LogicalType.varchar(column.longest());
+        /** With room for the next file's texts: the next of a few round lengths that leaves a quarter free. */
+        private LogicalType text(ColumnProfile column) {
+            int longest = column.longest();
+            if (longest > LONGEST_VARCHAR || longest == 0) {
+                return LogicalType.CLOB;
+            }
+            if (decided.tight()) {
+                return LogicalType.varchar(longest);
+            }
+            for (int length : LENGTHS) {
+                if (longest + longest / 4 <= length) {
+                    return LogicalType.varchar(length);
+                }
+            }
+            return LogicalType.varchar(LONGEST_VARCHAR);
         }
 
         private static int seconds(ColumnProfile column) {
@@ -294,24 +365,87 @@ public record Proposal(
         }
 
         /**
-         * The candidate that a person would take: by its name, else the first of a fitting type. Of several columns
-         * together, more than one key is unique by chance, and nobody can tell which isn't.
+         * The candidate that a person would take, if there is one: values that are unique in one file may be so by chance,
+         * and a primary key that isn't one turns the next file's good records away. So a key has a key's name, or stands in
+         * front and holds whole numbers or codes that nobody measures.
          */
         private Optional<List<String>> key(List<List<String>> keys, List<ColumnDefinition> columns) {
+            if (decided.key().isPresent()) {
+                return told(decided.key().get(), columns);
+            }
             if (profile.rows() < 2) {
                 return Optional.empty();
             }
-            String table = profile.table().name().name().toLowerCase(Locale.ROOT);
-            Set<String> names = Set.of("id", "key", "code", "no", "number", table + "_id", table + "id", table + " id");
             List<List<String>> fitting = keys.stream()
                     .filter(k -> k.stream().allMatch(n -> canBeKey(n, columns) || k.size() > 1 && isDate(n, columns)))
                     .toList();
-            return fitting.stream()
-                    .filter(k -> k.size() == 1 && names.contains(k.get(0).toLowerCase(Locale.ROOT)))
-                    .findFirst()
+            Optional<List<String>> named = fitting.stream()
+                    .filter(k -> k.size() == 1 && isKeyName(k.get(0)))
+                    .findFirst();
+            Optional<List<String>> taken = named.or(() -> fitting.stream()
+                            .filter(k ->
+                                    k.size() == 1 && isInFront(k.get(0), columns) && looksLikeKey(k.get(0), columns))
+                            .findFirst())
                     .or(() -> fitting.stream()
-                            .filter(k -> k.size() == 1 || fitting.size() == 1)
+                            .filter(k -> k.size() > 1
+                                    && fitting.size() == 1
+                                    && k.stream().anyMatch(this::isKeyName))
                             .findFirst());
+            if (taken.isEmpty() && !fitting.isEmpty()) {
+                find("no primary key is taken, since what is unique here may be so by chance ("
+                        + fitting.stream()
+                                .limit(3)
+                                .map(k -> String.join(" + ", k))
+                                .collect(Collectors.joining("; "))
+                        + "); a key can be told");
+            }
+            return taken;
+        }
+
+        /** The columns that a person has named, whatever the values are: a load shows whether they are a key. */
+        private Optional<List<String>> told(List<String> names, List<ColumnDefinition> columns) {
+            for (String name : names) {
+                if (columns.stream().noneMatch(c -> c.name().equals(name))) {
+                    throw new UsageException("the key's column " + name + " isn't one of table "
+                            + profile.table().name());
+                }
+            }
+            return names.isEmpty() ? Optional.empty() : Optional.of(names);
+        }
+
+        private void find(String text) {
+            findings.add(Finding.of(profile.table().name(), text));
+        }
+
+        /** A name that people give to keys: id, code, number, or one that ends so. */
+        private boolean isKeyName(String name) {
+            String table = profile.table().name().name().toLowerCase(Locale.ROOT);
+            String lower = name.toLowerCase(Locale.ROOT);
+            return lower.equals(table)
+                    || lower.equals(table + "id")
+                    || KEY_NAME.matcher(name).find();
+        }
+
+        private static boolean isInFront(String name, List<ColumnDefinition> columns) {
+            return columns.get(0).name().equals(name);
+        }
+
+        /** Whole numbers, identifiers, or short codes with digits in them; no measure, no day, and no name of a person. */
+        private boolean looksLikeKey(String name, List<ColumnDefinition> columns) {
+            TypeName type = columns.stream()
+                    .filter(c -> c.name().equals(name))
+                    .findFirst()
+                    .orElseThrow()
+                    .type()
+                    .name();
+            if (MEASURE_NAME.matcher(name).find()) {
+                return false;
+            }
+            if (!type.isText()) {
+                return true;
+            }
+            return profile.column(name).orElseThrow().examples().stream()
+                    .allMatch(e -> CODE.matcher(e).matches());
         }
 
         private static boolean canBeKey(String name, List<ColumnDefinition> columns) {

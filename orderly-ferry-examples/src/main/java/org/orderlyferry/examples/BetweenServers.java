@@ -2,6 +2,8 @@ package org.orderlyferry.examples;
 
 import java.nio.file.Path;
 import java.util.List;
+import org.orderlyferry.examples.servers.LocalMaria;
+import org.orderlyferry.examples.servers.LocalPostgres;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
@@ -20,9 +22,29 @@ public final class BetweenServers {
 
     private BetweenServers() {}
 
-    /** Moves all tables of the first JDBC URL to the second, by way of a set in the folder that is named third. */
+    /**
+     * Moves all tables of a server to another: {@code FROM TO SET}. Without arguments, a small herbarium to a PostgreSQL
+     * and from there to a MariaDB, both started for it and stopped again.
+     *
+     * @param arguments two JDBC URLs and the folder of the export set, or none
+     */
     public static void main(String[] arguments) {
-        move(arguments[0], arguments[1], Path.of(arguments[2])).forEach(System.out::println);
+        if (arguments.length == 3) {
+            move(arguments[0], arguments[1], Path.of(arguments[2])).forEach(System.out::println);
+            return;
+        }
+        Path folder = Workplace.folder();
+        String herbarium = Workplace.herbarium(folder, true).toString();
+        try (LocalPostgres postgres = LocalPostgres.start();
+                LocalMaria maria = LocalMaria.start("--local-infile=1")) {
+            String from = postgres.url("postgres");
+            System.out.println("To PostgreSQL, at " + from);
+            move(herbarium, from, folder.resolve("first")).forEach(line -> System.out.println("  " + line));
+            String to = maria.url("test");
+            System.out.println("And from there to MariaDB, at " + to);
+            move(from, to, folder.resolve("second")).forEach(line -> System.out.println("  " + line));
+        }
+        System.out.println("The export sets: " + folder.resolve("first") + ", " + folder.resolve("second"));
     }
 
     static List<String> move(String from, String to, Path set) {

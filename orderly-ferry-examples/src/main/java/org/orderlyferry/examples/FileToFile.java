@@ -19,13 +19,23 @@ public final class FileToFile {
 
     private FileToFile() {}
 
-    /** Converts the CSV file of the first argument to the JSON lines of the second. */
+    /**
+     * Converts a CSV file to JSON lines: {@code CSV LINES}. Without arguments, a small file that is made for it.
+     *
+     * @param arguments two files, or none
+     */
     public static void main(String[] arguments) {
-        System.out.println(String.join("\n", convert(Path.of(arguments[0]), Path.of(arguments[1]))));
+        Path folder =
+                arguments.length == 2 ? Path.of(arguments[1]).toAbsolutePath().getParent() : Workplace.folder();
+        Path csv = arguments.length == 2 ? Path.of(arguments[0]) : Workplace.sentFile(folder);
+        Path lines = arguments.length == 2 ? Path.of(arguments[1]) : folder.resolve("sent.jsonl");
+        System.out.println("Odd in it:");
+        convert(csv, lines).forEach(odd -> System.out.println("  " + odd));
+        System.out.println("Its good records: " + lines + ", the others: " + folder.resolve("rejects.csv"));
     }
 
     static List<String> convert(Path csv, Path lines) {
-        try (RejectFile rejects = new RejectFile(lines.resolveSibling("rejects.csv"));
+        try (RejectFile rejects = new RejectFile(lines.toAbsolutePath().resolveSibling("rejects.csv"));
                 Place file = Places.open(PlaceAddress.of(csv), OpenOptions.DEFAULT.withRejects(rejects));
                 TargetPlace target = Places.openTarget(lines.toString())) {
             TableName table = file.tables().get(0);

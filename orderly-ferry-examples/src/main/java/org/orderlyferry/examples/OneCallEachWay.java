@@ -13,16 +13,24 @@ public final class OneCallEachWay {
 
     private OneCallEachWay() {}
 
-    /** Moves {@code herbarium.mv.db} of the given folder to {@code herbarium.sqlite} there. */
+    /**
+     * Moves a place to another: {@code FROM TO SET}. Without arguments, a small herbarium of H2's to SQLite.
+     *
+     * @param arguments two places and the folder of the export set, or none
+     */
     public static void main(String[] arguments) {
-        System.out.println(move(Path.of(arguments[0])));
+        if (arguments.length == 3) {
+            System.out.println(move(arguments[0], arguments[1], Path.of(arguments[2])));
+            return;
+        }
+        Path folder = Workplace.folder();
+        String from = Workplace.herbarium(folder, false).toString();
+        String to = folder.resolve("herbarium.sqlite").toString();
+        System.out.println("Source and target are " + move(from, to, folder.resolve("set")) + ".");
+        System.out.println("The target: " + to + ", the export set: " + folder.resolve("set"));
     }
 
-    static String move(Path folder) {
-        String from = folder.resolve("herbarium.mv.db").toString();
-        String to = folder.resolve("herbarium.sqlite").toString();
-        Path set = folder.resolve("set");
-
+    static String move(String from, String to, Path set) {
         try (Place source = Places.open(from)) {
             Export.from(source).to(set);
         }

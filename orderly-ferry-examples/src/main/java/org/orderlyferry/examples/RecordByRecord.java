@@ -15,9 +15,16 @@ public final class RecordByRecord {
 
     private RecordByRecord() {}
 
-    /** Counts the taxa of the given export set. */
+    /**
+     * Counts the taxa of a place: {@code PLACE}. Without arguments, those of a small herbarium.
+     *
+     * @param arguments an export set, a file or a database that has a table taxon, or none
+     */
     public static void main(String[] arguments) {
-        System.out.println(taxaByLevel(arguments[0]));
+        String place = arguments.length == 1
+                ? arguments[0]
+                : Workplace.herbarium(Workplace.folder(), false).toString();
+        taxaByLevel(place).forEach((level, count) -> System.out.println(level + ": " + count));
     }
 
     static Map<String, Integer> taxaByLevel(String set) {

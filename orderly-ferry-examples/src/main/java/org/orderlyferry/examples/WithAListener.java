@@ -14,12 +14,22 @@ public final class WithAListener {
 
     private WithAListener() {}
 
-    /** Exports the loans of {@code herbarium.mv.db} in the given folder. */
+    /**
+     * Exports the loans of a place: {@code PLACE SET}. Without arguments, those of a small herbarium.
+     *
+     * @param arguments a place and the folder of the export set, or none
+     */
     public static void main(String[] arguments) {
-        export(Path.of(arguments[0])).forEach(System.out::println);
+        Path folder = arguments.length == 2 ? null : Workplace.folder();
+        String place = folder == null
+                ? arguments[0]
+                : Workplace.herbarium(folder, false).toString();
+        Path set = folder == null ? Path.of(arguments[1]) : folder.resolve("loans");
+        export(place, set).forEach(System.out::println);
+        System.out.println("The export set: " + set);
     }
 
-    static List<String> export(Path folder) {
+    static List<String> export(String place, Path set) {
         List<String> heard = new ArrayList<>();
         ProgressListener listener = new ProgressListener() {
             @Override
@@ -32,8 +42,8 @@ public final class WithAListener {
                 heard.add(table + ": " + rows + " records");
             }
         };
-        try (Place source = Places.open(folder.resolve("herbarium.mv.db").toString())) {
-            Export.from(source).tables("loan*").listener(listener).to(folder.resolve("loans"));
+        try (Place source = Places.open(place)) {
+            Export.from(source).tables("loan*").listener(listener).to(set);
         }
         return heard;
     }

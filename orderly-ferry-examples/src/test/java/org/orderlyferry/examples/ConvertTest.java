@@ -102,7 +102,7 @@ class ConvertTest {
                 .isEqualTo("id;name;day;height;dry\r\n1;\"a;b\";09.04.2031;1234,5;ja\r\n2;\"\";-;-;nein\r\n");
         assertThat(converted(csv, "json").replaceAll("\\s", ""))
                 .isEqualTo(Files.readString(from).replaceAll("\\s", ""));
-        Path fixed = folder.resolve("label.fwf");
+        Path fixed = folder.resolve("label.txt");
         Path codes = file("codes.csv", "code,name\n007,moss\n12,fern\n");
         done("convert", codes, fixed, "--to-setting", "widths=4,6");
         assertThat(Files.readString(fixed)).isEqualTo("codename  \r\n007 moss  \r\n12  fern  \r\n");
@@ -149,7 +149,7 @@ class ConvertTest {
     void typesAreProposedFromAllValues(String values, String type) throws Exception {
         Path csv = file("field.csv", "value\n" + values.replace('|', '\n') + "\n");
         assertThat(new com.fasterxml.jackson.databind.ObjectMapper()
-                        .readTree(done("look", csv, "--json").out())
+                        .readTree(done("look", csv, "--json", "--tight-types").out())
                         .get("columns")
                         .get(0)
                         .get("type")

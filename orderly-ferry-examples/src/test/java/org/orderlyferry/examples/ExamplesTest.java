@@ -4,10 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.examples.herbarium.Herbarium;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
@@ -26,7 +31,11 @@ class ExamplesTest {
 
     @Test
     void oneCallEachWay() {
-        assertThat(OneCallEachWay.move(folder)).isEqualTo("equal");
+        assertThat(OneCallEachWay.move(
+                        folder.resolve("herbarium.mv.db").toString(),
+                        folder.resolve("herbarium.sqlite").toString(),
+                        folder.resolve("set")))
+                .isEqualTo("equal");
     }
 
     @Test
@@ -44,8 +53,42 @@ class ExamplesTest {
 
     @Test
     void withAListener() {
-        assertThat(WithAListener.export(folder))
+        assertThat(WithAListener.export(folder.resolve("herbarium.mv.db").toString(), folder.resolve("loans")))
                 .startsWith("2 tables, 115 records", "loan: 25 records", "loan_item: 90 records");
+    }
+
+    static List<String> commands() throws Exception {
+        try (Stream<String> lines = Files.lines(Path.of("..", "README.md"))) {
+            return lines.filter(l -> l.startsWith("java -cp ")).toList();
+        }
+    }
+
+    @Test
+    void theReadmeStartsAllOfThem() throws Exception {
+        assertThat(commands())
+                .hasSize(5)
+                .allMatch(c -> c.matches(
+                        "java -cp 'orderly-ferry-examples/target/ferry/\\*' org\\.orderlyferry\\.examples\\.\\w+"));
+    }
+
+    /** With the class path of the test, which has no folder of jars yet. */
+    @ParameterizedTest
+    @MethodSource("commands")
+    void eachRunsAsItStandsByTheReadmesCommand(String command) throws Exception {
+        String example = command.substring(command.lastIndexOf(' ') + 1);
+        Path log = folder.resolve(example + ".log");
+        Process process = new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                        "-cp",
+                        System.getProperty("java.class.path"),
+                        example)
+                .redirectErrorStream(true)
+                .redirectOutput(log.toFile())
+                .start();
+        assertThat(process.waitFor(120, TimeUnit.SECONDS)).isTrue();
+        String said = Files.readString(log);
+        assertThat(process.exitValue()).as(said).isZero();
+        assertThat(said).contains("made for this example").doesNotContain("Exception");
     }
 
     @Test

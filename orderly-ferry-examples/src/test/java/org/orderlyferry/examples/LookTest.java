@@ -67,7 +67,10 @@ class LookTest {
             csv.append(String.format("%d,2031-04-%02d,%d%n", i / 114, i / 6 % 19 + 1, i % 6));
         }
         assertThat(Ferry.run("look", file("reading.csv", csv.toString())).out())
-                .contains("Unique and never null: chamber + day + slot (taken as primary key)");
+                .contains("Unique and never null: chamber + day + slot", "no primary key is taken");
+        assertThat(Ferry.run("look", "--key", "chamber,day,slot", folder.resolve("reading.csv"))
+                        .out())
+                .contains("chamber + day + slot (taken as primary key)");
         // one line more, and there is no key
         csv.append("wet,%,r,1,0,2031-04-01,0\n");
         assertThat(Ferry.run("look", file("none.csv", csv.toString())).out())
@@ -96,5 +99,72 @@ class LookTest {
                 .containsPattern("ratio .* -2.5E3 +7 ")
                 .containsPattern("size .* -3 +10 ")
                 .containsPattern("part .* 1 +x ");
+    }
+
+    @Test
+    void aKeyIsTakenOnlyWhereItLooksLikeOne() throws Exception {
+        Path named = file("bed.csv", "area,bed_id,who\n1.5,1,Ada\n2.5,2,Ben\n");
+        assertThat(Ferry.run("look", named).out()).contains("bed_id (taken as primary key)");
+        Path measured = file("weather.csv", "temp,rain,who\n1,7,Ada\n2,8,Ben\n");
+        assertThat(Ferry.run("look", measured).out())
+                .contains("Unique and never null: temp; rain; who")
+                .contains("no primary key is taken, since what is unique here may be so by chance")
+                .doesNotContain("taken as primary key");
+        Path people = file("people.csv", "person,age\nAda Moss,31\nBen Fern,40\n");
+        assertThat(Ferry.run("look", people).out()).doesNotContain("taken as primary key");
+        Path codes = file("codes.csv", "sign,text\nQM-001,moss\nQM-002,fern\n");
+        assertThat(Ferry.run("look", codes).out()).contains("sign (taken as primary key)");
+        assertThat(Ferry.run("look", "--key", "none", codes).out()).doesNotContain("taken as primary key");
+        assertThat(Ferry.run("look", "--key", "text", codes).out()).contains("text (taken as primary key)");
+        Ferry wrong = Ferry.run("look", "--key", "nowhere", codes);
+        assertThat(wrong.code()).isEqualTo(2);
+        assertThat(wrong.err()).contains("the key's column nowhere");
+    }
+
+    @Test
+    void typesLeaveRoomForTheNextFile() throws Exception {
+        Path first = file("label.csv", "n,t,p\n1,moss,1.50\n2,fern,22.75\n");
+        assertThat(Ferry.run("look", first).out()).contains("CHARACTER VARYING(10)", "DECIMAL(18,2)");
+        assertThat(Ferry.run("look", "--tight-types", first).out()).contains("CHARACTER VARYING(4)", "DECIMAL(4,2)");
+        Path target = folder.resolve("label.sqlite");
+        assertThat(Ferry.run("load", first, target).code()).isZero();
+        Path next = file("label.csv", "n,t,p\n3,liverwort,100.25\n");
+        assertThat(Ferry.run("load", "--onto", "append", next, target).code()).isZero();
+    }
+
+    @Test
+    void wordsThatKeepAColumnTextAreToldWithWhatToGive() throws Exception {
+        StringBuilder csv = new StringBuilder("a;b;c;d;e\n");
+        for (int i = 1; i <= 20; i++) {
+            csv.append(i % 7 == 0 ? "NA" : i)
+                    .append(';')
+                    .append(i % 5 == 0 ? "-" : i + ".5")
+                    .append(';');
+            csv.append(i % 2 == 0 ? ".097" : "1.5")
+                    .append(";2015/01/")
+                    .append(10 + i)
+                    .append(";Jan ")
+                    .append(i)
+                    .append(" 2000\n");
+        }
+        Path file = file("odd.csv", csv.toString());
+        assertThat(Ferry.run("look", file).out())
+                .contains("'NA', which may stand for nothing; the setting null says so (null=NA)")
+                .contains("'-', which may stand for nothing")
+                .contains("without a digit in front of the point, such as .097")
+                .contains("days written as 2015/01/11; the setting dateFormat says how (yyyy/MM/dd)")
+                .contains("days written as Jan 1 2000", "MMM d yyyy");
+        assertThat(Ferry.run("look", file, "--setting", "null=NA", "--setting", "dateFormat=yyyy/MM/dd")
+                        .out())
+                .containsPattern("a +INTEGER")
+                .containsPattern("d +DATE");
+        assertThat(Ferry.run("look", file, "--setting", "dateFormat=MMM d yyyy").out())
+                .containsPattern("e +DATE");
+        Path jsonl = folder.resolve("odd.jsonl");
+        Ferry convert = Ferry.run(
+                "convert", file, jsonl, "--from-setting", "dateFormat=MMM d yyyy", "--type", "c=DECIMAL(5,3)");
+        assertThat(convert.code()).as(convert.err()).isZero();
+        assertThat(Files.readAllLines(jsonl).get(1))
+                .isEqualTo("{\"a\":\"2\",\"b\":\"2.5\",\"c\":0.097,\"d\":\"2015/01/12\",\"e\":\"2000-01-02\"}");
     }
 }

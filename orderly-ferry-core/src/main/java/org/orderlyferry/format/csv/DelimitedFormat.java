@@ -46,7 +46,7 @@ public final class DelimitedFormat implements FileFormat {
 
     @Override
     public List<String> endings() {
-        return List.of("csv", "tsv", "tab", "txt", "psv", "dat", "fwf");
+        return List.of("csv", "tsv", "tab", "txt", "psv", "dat");
     }
 
     /** No bytes make sure that a text is delimited, but some that it is no text. */

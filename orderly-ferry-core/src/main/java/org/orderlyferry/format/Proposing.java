@@ -1,0 +1,15 @@
+package org.orderlyferry.format;
+
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What a person has decided about definitions that are proposed from values.
+ *
+ * @param key the columns of the primary key; empty list for none; nothing where the values are to tell
+ * @param tight whether types have no more room than the values that were seen need
+ */
+public record Proposing(Optional<List<String>> key, boolean tight) {
+
+    public static final Proposing DEFAULT = new Proposing(Optional.empty(), false);
+}
