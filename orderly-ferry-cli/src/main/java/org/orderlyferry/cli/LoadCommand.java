@@ -195,10 +195,10 @@ final class LoadCommand implements Callable<Integer> {
             console.line(Report.sum(console, result, rejected, with(source, result)));
             console.line("To prove it: ferry reconcile SOURCE " + target.address());
         } else if (result.refused()) {
-            console.line(console.style().bad("Some values would be refused") + ", and so would the load. Nothing was"
-                    + " changed.");
+            console.line(console.style().bad("Some values or definitions would be refused")
+                    + ", and so would the load. Nothing was" + " changed.");
         } else {
-            console.line(console.style().good("Every value would be taken") + ". Nothing was changed.");
+            console.line(console.style().good("Every value and definition would be taken") + ". Nothing was changed.");
         }
     }
 

@@ -45,6 +45,19 @@ public interface Writing {
     /** Statements for one table's keys and indexes, after its records are there. */
     List<String> keyStatements(TableDefinition table);
 
+    /**
+     * How CREATE TABLE begins for a table that only its session sees, where a rollback doesn't undo definitions; empty where
+     * it does.
+     */
+    default Optional<String> temporaryTable() {
+        return Optional.empty();
+    }
+
+    /** Takes a table away that only its session sees. */
+    default String dropTemporary(String quoted) {
+        return "DROP TABLE " + quoted;
+    }
+
     /** Statements for one table's references, after all tables' keys are there. */
     List<String> referenceStatements(TableDefinition table);
 

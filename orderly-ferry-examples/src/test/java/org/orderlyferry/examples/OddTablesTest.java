@@ -168,4 +168,48 @@ class OddTablesTest {
             assertThat(load.out()).contains("10000 values would be refused").contains("line 2");
         }
     }
+
+    /** Whatever the target would refuse is found by a try, by a person's names, and nothing is changed by it. */
+    @ParameterizedTest
+    @CsvSource({"MariaDB, false", "PostgreSQL, true", "SQLite, true", "H2, true"})
+    void aTryFindsDefinitionsThatWouldBeRefused(String system, boolean taken) throws Exception {
+        StringBuilder text = new StringBuilder("n");
+        for (int i = 1; i < 700; i++) {
+            text.append(",c").append(i);
+        }
+        Path file = Files.writeString(
+                folder.resolve("wide.csv"), text + "\r\n1" + ",x".repeat(350) + ",".repeat(349) + "\r\n");
+        String target = target(system);
+        Databases.run(target, "CREATE TABLE kept (n INTEGER)");
+        Ferry load = Ferry.run("load", "--try", file, target);
+        assertThat(load.code()).as(load.out() + load.err()).isEqualTo(taken ? 0 : 1);
+        if (!taken) {
+            assertThat(load.out()).contains("wide: its definition would be refused: Row size too large");
+        }
+        assertThat(load.out()).doesNotContain("orderly_ferry_");
+        assertThat(Ferry.run("look", target).out()).contains("1 table").doesNotContain("wide");
+    }
+
+    @Test
+    void aTryFindsAKeyThatIsTooLong() throws Exception {
+        String target = Servers.newPostgres();
+        Databases.run(target, "CREATE TABLE far (a integer, b integer)");
+        Path file = Files.writeString(folder.resolve("label.csv"), "n,t\r\n1,moss\r\n");
+        Files.writeString(
+                folder.resolve("label.csv-metadata.json"),
+                """
+                {"@context":"http://www.w3.org/ns/csvw","url":"label.csv","tableSchema":{"columns":[
+                {"titles":"n","datatype":"int"},{"titles":"t","datatype":"string"}],
+                "https://orderly-ferry.example/ns#foreignKeys":[],
+                "https://orderly-ferry.example/ns#system":"PostgreSQL",
+                "https://orderly-ferry.example/ns#checks":[{"https://orderly-ferry.example/ns#name":"c",
+                "https://orderly-ferry.example/ns#expression":"n > 'moss'::text",
+                "https://orderly-ferry.example/ns#system":"PostgreSQL"}]}}
+                """);
+        Ferry load = Ferry.run("load", "--try", file, target);
+        assertThat(load.code()).as(load.out() + load.err()).isEqualTo(1);
+        assertThat(load.out()).contains("label: its definition would be refused", "operator does not exist");
+        assertThat(Databases.rows(target, "SELECT COUNT(*) FROM pg_tables WHERE schemaname = 'public'"))
+                .containsExactly("1");
+    }
 }

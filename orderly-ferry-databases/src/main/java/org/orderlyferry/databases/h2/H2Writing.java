@@ -85,6 +85,11 @@ final class H2Writing implements Writing {
         return sql.keysAndIndexes(table);
     }
 
+    @Override
+    public Optional<String> temporaryTable() {
+        return Optional.of("CREATE LOCAL TEMPORARY TABLE");
+    }
+
     /** Added with the last steps, and checked by a query with the last records. */
     @Override
     public List<String> referenceStatements(TableDefinition table) {

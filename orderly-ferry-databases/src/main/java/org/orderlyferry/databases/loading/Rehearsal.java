@@ -23,6 +23,7 @@ public final class Rehearsal implements Loading {
     private final LoadNotes notes = new LoadNotes();
     private final Misfits misfits = new Misfits();
     private final LoadPlan plan;
+    private int refusedTables;
 
     /** Plans a load and makes ready for its records to be looked at. */
     public Rehearsal(Session session, List<TableDefinition> wanted, LoadMode mode, boolean trusting)
@@ -65,9 +66,10 @@ public final class Rehearsal implements Loading {
         }
     }
 
+    /** Values don't need the tables; so the definitions are tried when nobody writes any more. */
     @Override
     public void finish() {
-        // nothing was done
+        refusedTables = new DefinitionTrial(session, plan).run(notes);
     }
 
     @Override
@@ -77,7 +79,7 @@ public final class Rehearsal implements Loading {
 
     @Override
     public boolean isRefused() {
-        return !misfits.isEmpty();
+        return !misfits.isEmpty() || refusedTables > 0;
     }
 
     @Override

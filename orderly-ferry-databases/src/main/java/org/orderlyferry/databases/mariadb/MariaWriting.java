@@ -127,6 +127,16 @@ final class MariaWriting implements Writing {
         return statements;
     }
 
+    @Override
+    public Optional<String> temporaryTable() {
+        return Optional.of("CREATE TEMPORARY TABLE");
+    }
+
+    @Override
+    public String dropTemporary(String quoted) {
+        return "DROP TEMPORARY TABLE " + quoted;
+    }
+
     /** A reference's name is the database's, so references are added when the table they replace has lost its own. */
     @Override
     public List<String> referenceStatements(TableDefinition table) {

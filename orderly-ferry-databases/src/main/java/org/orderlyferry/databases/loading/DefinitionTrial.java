@@ -1,0 +1,113 @@
+package org.orderlyferry.databases.loading;
+
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.databases.Arrival;
+import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
+import org.orderlyferry.databases.Writing;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/**
+ * Tries whether a target takes the definitions of new tables: length of keys and rows, expressions, names. Where
+ * definitions are part of transactions, all of them are made and rolled back; elsewhere each table is made as a temporary
+ * one, which nobody else sees and which has no references.
+ */
+final class DefinitionTrial {
+
+    private final Session session;
+    private final Writing writing;
+    private final LoadPlan plan;
+
+    DefinitionTrial(Session session, LoadPlan plan) {
+        this.session = session;
+        this.writing = session.dialect().writing();
+        this.plan = plan;
+    }
+
+    /** Does it; tells how many tables would be refused. */
+    int run(LoadNotes notes) {
+        return writing.temporaryTable().isPresent()
+                ? temporarily(writing.temporaryTable().get(), notes)
+                : andBack(notes);
+    }
+
+    private List<Arrival> newTables() {
+        return plan.arrivals().stream().filter(Arrival::isNewTable).toList();
+    }
+
+    private TableDefinition trial(Arrival arrival) {
+        // a name of a load's own, so that it can't be taken
+        TableName name =
+                new TableName(arrival.loaded().schema(), arrival.loaded().name());
+        return writing.settling().whileLoaded(arrival).toBuilder().name(name).build();
+    }
+
+    private int andBack(LoadNotes notes) {
+        int refused = 0;
+        for (Arrival arrival : newTables()) {
+            try {
+                TableDefinition made = trial(arrival);
+                for (Settling.Step type : writing.typeSteps(session, made)) {
+                    session.execute(type.sql());
+                }
+                all(writing.createStatements(made));
+                all(writing.keyStatements(made));
+            } catch (SQLException e) {
+                refused++;
+                told(arrival, e, notes);
+            } finally {
+                session.rollback();
+            }
+        }
+        return refused;
+    }
+
+    private int temporarily(String words, LoadNotes notes) {
+        int refused = 0;
+        for (Arrival arrival : newTables()) {
+            TableDefinition made = trial(arrival).toBuilder()
+                    .name(TableName.of(arrival.loaded().name()))
+                    .build();
+            boolean there = false;
+            try {
+                List<String> statements = writing.createStatements(made);
+                session.execute(statements.get(0).replaceFirst("^CREATE TABLE", words));
+                there = true;
+                all(writing.keyStatements(made));
+            } catch (SQLException e) {
+                refused++;
+                told(arrival, e, notes);
+            } finally {
+                if (there) {
+                    dropped(made.name());
+                }
+            }
+        }
+        return refused;
+    }
+
+    private void dropped(TableName name) {
+        session.work("a temporary table can't be removed", () -> {
+            session.execute(writing.dropTemporary(session.dialect().quote(name)));
+            return null;
+        });
+    }
+
+    private void all(List<String> statements) throws SQLException {
+        for (String sql : statements) {
+            session.execute(sql);
+        }
+    }
+
+    private void told(Arrival arrival, SQLException e, LoadNotes notes) {
+        notes.finding(
+                arrival.name(),
+                "",
+                "its definition would be refused: "
+                        + Optional.ofNullable(plan.plain(e).getMessage()).orElse(""));
+    }
+}
