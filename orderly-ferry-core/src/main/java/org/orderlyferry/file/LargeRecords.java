@@ -39,7 +39,7 @@ final class LargeRecords implements RecordReader {
         MalformedFileException broken = new MalformedFileException(
                 new Origin(table, shown, behind, true),
                 (behind > 0 ? "behind this line, it" : "it") + " can't be read: " + what);
-        broken.initCause(e);
+        broken.addSuppressed(e);
         return broken;
     }
 

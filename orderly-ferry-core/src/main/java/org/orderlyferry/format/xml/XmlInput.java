@@ -155,7 +155,7 @@ final class XmlInput implements AutoCloseable {
         Location at = e.getLocation();
         String message = String.valueOf(e.getMessage()).replaceFirst("(?s)\\s+at \\[row.*", "");
         return new MalformedFileException(
-                origin(at == null ? line() : at.getLineNumber()),
+                origin(at != null ? at.getLineNumber() : reader == null ? 1 : line()),
                 "isn't XML" + (at == null ? "" : " at character " + at.getColumnNumber() + " of the line") + ": "
                         + message);
     }

@@ -23,6 +23,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.MalformedFileException;
 
 /** The tables that a script makes, from its CREATE, ALTER and COMMENT statements. Not safe for use by several threads. */
 final class ScriptTables {
@@ -119,7 +120,13 @@ final class ScriptTables {
             line = input.line();
             Optional<DataStatement> data = DataStatement.of(sql);
             if (data.isEmpty()) {
-                take(sql);
+                try {
+                    take(sql);
+                } catch (IllegalArgumentException e) {
+                    // a key without columns, a table without a name …
+                    throw new MalformedFileException(
+                            input.origin("", line), "the statement that begins here can't be read: " + e.getMessage());
+                }
                 continue;
             }
             statements.records(data.get().table(), sql, line);
