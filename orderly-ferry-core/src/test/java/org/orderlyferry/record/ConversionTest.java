@@ -9,6 +9,7 @@ import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.constraints.Scale;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -16,6 +17,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
 /** A value arrives as what it was, or is refused: it is never rounded, cut or read as what it isn't. */
+@Tag("everywhere")
 class ConversionTest {
 
     private static String converted(String value, LogicalType from, LogicalType to) throws InvalidValueException {

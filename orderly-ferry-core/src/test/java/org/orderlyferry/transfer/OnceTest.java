@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.Faulty;
@@ -33,6 +34,7 @@ import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Rejects;
 
 /** Whatever call of a reader or a writer fails: each record is in the target once, and is counted once. */
+@Tag("everywhere")
 class OnceTest {
 
     private static final TableDefinition TABLE = Rows.texts(2);

@@ -13,6 +13,7 @@ import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.model.ColumnDefault;
@@ -40,6 +41,7 @@ import org.orderlyferry.transfer.Load;
 import org.orderlyferry.transfer.TransferResult;
 
 /** Databases as other people made them, read and moved on. */
+@Tag("everywhere")
 class ForeignSchemasTest {
 
     @TempDir

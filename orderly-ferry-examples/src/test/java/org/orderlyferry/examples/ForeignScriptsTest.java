@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -22,6 +23,7 @@ import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 
 /** Scripts as others write them: each statement is understood, or told with its line. */
+@Tag("everywhere")
 class ForeignScriptsTest {
 
     @TempDir

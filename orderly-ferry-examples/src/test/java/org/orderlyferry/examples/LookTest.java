@@ -7,10 +7,12 @@ import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What is said of a file that somebody else has made, before anything is moved. */
+@Tag("everywhere")
 class LookTest {
 
     @TempDir
@@ -64,7 +66,7 @@ class LookTest {
                     .append("r,")
                     .append(i % 3)
                     .append(',');
-            csv.append(String.format("%d,2031-04-%02d,%d%n", i / 114, i / 6 % 19 + 1, i % 6));
+            csv.append(String.format(java.util.Locale.ROOT, "%d,2031-04-%02d,%d%n", i / 114, i / 6 % 19 + 1, i % 6));
         }
         assertThat(Ferry.run("look", file("reading.csv", csv.toString())).out())
                 .contains("Unique and never null: chamber + day + slot", "no primary key is taken");

@@ -8,10 +8,12 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Tables of other programs, byte for byte as their kinds of header and field say. */
+@Tag("everywhere")
 class XbaseTest {
 
     private static final int NULLABLE = 2;

@@ -8,6 +8,7 @@ import java.util.Optional;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.StringLength;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -15,6 +16,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
 
+@Tag("everywhere")
 class ExpressionsTest {
 
     private static final ExpressionWriter.Target TARGET = new ExpressionWriter.Target() {
