@@ -80,12 +80,7 @@ public final class FormatBench {
         Path csv = folder.resolve("reading.csv");
         long rows = sample(csv, MEGABYTES * 1_000_000);
         System.out.printf(
-                Locale.ROOT,
-                Locale.ROOT,
-                "%,d rows, %d MB of CSV, %d rounds%n",
-                rows,
-                Files.size(csv) / 1_000_000,
-                ROUNDS);
+                Locale.ROOT, "%,d rows, %d MB of CSV, %d rounds%n", rows, Files.size(csv) / 1_000_000, ROUNDS);
         List<Ratio> ratios = new ArrayList<>();
         lines(csv, ratios);
         xml(csv, ratios);
@@ -336,7 +331,6 @@ public final class FormatBench {
             Measure read = Measure.of("read", () -> convert(there, folder.resolve("rate-back.csv")));
             Measure.rounds(ROUNDS, List.of(write, read));
             System.out.printf(
-                    Locale.ROOT,
                     Locale.ROOT,
                     "%-20s %14.1f %14.1f%n",
                     format.name(),

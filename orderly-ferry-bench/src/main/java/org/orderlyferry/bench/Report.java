@@ -26,7 +26,6 @@ final class Report {
         for (Ratio ratio : ratios) {
             System.out.printf(
                     Locale.ROOT,
-                    Locale.ROOT,
                     "%-52s %9.2f %9.2f %7.2f %7.2f %s%n",
                     ratio.name(),
                     ratio.ours(),
