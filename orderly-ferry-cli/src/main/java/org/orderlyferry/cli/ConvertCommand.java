@@ -175,7 +175,7 @@ final class ConvertCommand implements Callable<Integer> {
         console.line("");
         new Report(console).transfer(result, progress.elapsed());
         console.line("");
-        console.line(Report.sum(console, result, rejected, ""));
+        Report.sum(console, result, rejected, "");
         List<String> beside = beside();
         if (!beside.isEmpty()) {
             console.line("Its definitions stand beside it: " + String.join(", ", beside));

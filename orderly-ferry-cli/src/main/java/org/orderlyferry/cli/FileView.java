@@ -94,7 +94,7 @@ record FileView(
         fields.lines(style).forEach(console::line);
         console.line("");
         console.line(keysLine());
-        new Report(console).notes("Odd", odd);
+        new Report(console).notes("To be known", odd);
         new Report(console).notes("Can't be carried", leftBehind);
         if (proposed) {
             console.line("");

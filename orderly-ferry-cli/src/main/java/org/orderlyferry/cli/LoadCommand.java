@@ -192,7 +192,7 @@ final class LoadCommand implements Callable<Integer> {
         new Report(console).transfer(result, progress.elapsed(), !tryOnly);
         console.line("");
         if (!tryOnly) {
-            console.line(Report.sum(console, result, rejected, with(source, result)));
+            Report.sum(console, result, rejected, with(source, result));
             console.line("To prove it: ferry reconcile SOURCE " + target.address());
         } else if (result.refused()) {
             console.line(console.style().bad("Some values or definitions would be refused")

@@ -101,11 +101,11 @@ final class Report {
     }
 
     /**
-     * What became of all records, in one line that adds up.
+     * What became of all records: a sentence, and a line that adds up.
      *
      * @param with what came with them; empty for nothing
      */
-    static String sum(Console console, TransferResult result, Optional<RejectFile> rejects, String with) {
+    static void sum(Console console, TransferResult result, Optional<RejectFile> rejects, String with) {
         long read = result.rows() + result.rejected() + result.leftOut();
         String all = result.rows() == 1 && read == 1
                 ? "The one record is in"
@@ -113,14 +113,15 @@ final class Report {
                         ? "All " + Amounts.count(result.rows(), "record") + " are in"
                         : Amounts.count(result.rows(), "record") + (result.rows() == 1 ? " is in" : " are in");
         String head = result.rejected() == 0
-                ? console.style().good(all) + with + "; none was rejected"
+                ? console.style().good(all) + with
                 : all + with + ", "
                         + console.style().bad(Amounts.count(result.rejected(), "record") + " rejected")
                         + (result.rejected() == 1 ? ", with its reason in " : ", each with its reason in ")
                         + rejects.orElseThrow().file();
-        return head + ": " + Amounts.count(read) + " read = " + Amounts.count(result.rows()) + " written + "
+        console.line(head + ".");
+        console.line(Amounts.count(read) + " read = " + Amounts.count(result.rows()) + " written + "
                 + Amounts.count(result.rejected()) + " rejected + " + Amounts.count(result.leftOut())
-                + " left out by a condition.";
+                + " left out by a condition");
     }
 
     static ObjectNode json(TransferResult result, Duration time) {

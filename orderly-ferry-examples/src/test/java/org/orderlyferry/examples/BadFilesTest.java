@@ -210,6 +210,40 @@ class BadFilesTest {
         assertThat(load.out()).contains("1,000 read = 998 written + 2 rejected");
     }
 
+    /** A quote in a wrong place costs its record, and what stands between proper quotes is never taken for records. */
+    @ParameterizedTest
+    @ValueSource(strings = {",", "|", "::"})
+    void aStrayQuoteCostsItsRecordOnly(String delimiter) throws Exception {
+        Path from = file(
+                "stray.csv",
+                """
+                code,name,note
+                1,Sorbus,~said ~~so~~~
+                2,~big~ tree,n
+                3,~x~y~z,n
+                4,~x~y,~two
+                5,no,record
+                lines~
+                6,~~,n
+                7,~last~!,n
+                """
+                        .replace('~', '"')
+                        .replace(",", delimiter));
+        Path rejects = folder.resolve("rejects.csv");
+        Path to = folder.resolve("stray.jsonl");
+        Ferry stopped = Ferry.run("convert", from, to, "--from-setting", "delimiter=" + delimiter);
+        assertThat(stopped.code()).isEqualTo(3);
+        assertThat(stopped.err()).contains("line 3", "quote", "give no quote");
+        assertThat(to).doesNotExist();
+        Ferry ferry = Ferry.run("convert", from, to, "--from-setting", "delimiter=" + delimiter, "--rejects", rejects);
+        assertThat(ferry.out()).as(ferry.err()).contains("6 read = 2 written + 4 rejected");
+        assertThat(Files.readAllLines(to))
+                .containsExactly(
+                        "{\"code\":1,\"name\":\"Sorbus\",\"note\":\"said \\\"so\\\"\"}",
+                        "{\"code\":6,\"name\":\"\",\"note\":\"n\"}");
+        assertThat(Files.readString(rejects)).contains(",3,", ",4,", ",5,", ",9,");
+    }
+
     @ParameterizedTest
     @ValueSource(strings = {"csv", "txt", "jsonl", "json", "xml", "xlsx"})
     void manyBadRecordsOneAfterTheOtherAreNotTakenForTheEnd(String ending) throws Exception {

@@ -66,6 +66,9 @@ final class CsvInput implements AutoCloseable {
     List<String> header() {
         List<String> names = new ArrayList<>();
         fill(new RecordBatch(), 1, (record, bytes) -> {
+            if (record.fault() != null) {
+                throw new MalformedFileException(origin(record.line()), record.fault());
+            }
             for (int field = 0; field < record.fields(); field++) {
                 names.add(record.text(bytes, field, (byte) dialect.quote()));
             }

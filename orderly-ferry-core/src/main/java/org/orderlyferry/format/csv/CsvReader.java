@@ -68,6 +68,10 @@ final class CsvReader implements RecordReader {
     }
 
     private void take(CsvRecord record, byte[] bytes) {
+        if (record.fault() != null) {
+            rejects.reject(new MalformedFileException(input.origin(record.line()), record.fault()));
+            return;
+        }
         if (record.fields() != fileColumns.size()) {
             rejects.reject(wrongCount(record, bytes));
             return;

@@ -20,8 +20,10 @@ final class CsvRecord {
     private boolean doubledQuotes;
     private long line;
     private long innerLines;
+    private String fault;
 
     void begin(long firstLine) {
+        fault = null;
         fields = 0;
         innerLines = 0;
         line = firstLine;
@@ -87,6 +89,16 @@ final class CsvRecord {
     /** Line ends inside its values. */
     long innerLines() {
         return innerLines;
+    }
+
+    /** Notes that this is no record, and why; the first reason counts. */
+    void spoil(String why) {
+        fault = fault == null ? why : fault;
+    }
+
+    /** Why this is no record; null for a good one. */
+    String fault() {
+        return fault == null || innerLines == 0 ? fault : fault + "; it ends on line " + (line + innerLines);
     }
 
     /** Whether some value has doubled quotes inside, which have to be taken out. */

@@ -97,10 +97,16 @@ final class CsvScanner {
             int p = marks.next();
             if (p < length && bytes[p] == quote) {
                 if (p != field) {
-                    throw malformed("a quote stands inside a value that doesn't begin with one", bytes, field, p);
+                    spoil("a quote stands inside a value that doesn't begin with one", bytes, field, p);
+                    p = behindQuotes(bytes, length);
+                    record.plain(field, p);
+                } else {
+                    p = quoted(bytes, field + 1, length, ended);
+                    if (p == UNFINISHED) {
+                        return UNFINISHED;
+                    }
                 }
-                p = quoted(bytes, field + 1, length, ended);
-                if (p == UNFINISHED) {
+                if (p == length && !ended) {
                     return UNFINISHED;
                 }
             } else if (p == length && !ended) {
@@ -140,11 +146,10 @@ final class CsvScanner {
                 if (!ended) {
                     return UNFINISHED;
                 }
-                throw malformed(
-                        "the file ends inside the quoted value that begins in this record",
-                        bytes,
-                        start,
-                        Math.min(length, start + SHOWN));
+                throw new MalformedFileException(
+                        origins.apply(line),
+                        "the file ends inside the quoted value that begins in this record"
+                                + value(bytes, start, Math.min(length, start + SHOWN)));
             }
             if (bytes[p] != quote) {
                 record.innerLine(bytes[p] == '\n');
@@ -159,11 +164,23 @@ final class CsvScanner {
                 continue;
             }
             if (behind != p + 1) {
-                throw malformed("text follows the closing quote of a value", bytes, start, Math.min(behind, p + SHOWN));
+                spoil("text follows the closing quote of a value", bytes, start, Math.min(behind, p + SHOWN));
+                if (behind < length && bytes[behind] == quote) {
+                    behind = behindQuotes(bytes, length);
+                }
             }
             record.quoted(start, p, withQuotes);
             return behind;
         }
+    }
+
+    /** The next mark that is no quote: where a value ends that has quotes in a place where they mean nothing. */
+    private int behindQuotes(byte[] bytes, int length) {
+        int p = marks.next();
+        while (p < length && bytes[p] == quote) {
+            p = marks.next();
+        }
+        return p;
     }
 
     private MalformedFileException badByte(byte[] bytes, int bad) {
@@ -189,10 +206,16 @@ final class CsvScanner {
         return BadValueException.shown(text.substring(text.lastIndexOf('\n') + 1));
     }
 
-    private MalformedFileException malformed(String what, byte[] bytes, int start, int end) {
+    /**
+     * A quote where none may stand costs this record only. Those behind it are read as if it had been a good one: a quote
+     * in front of a value goes on to mean that line ends may follow, so that no line inside a value is taken for a record.
+     */
+    private void spoil(String what, byte[] bytes, int start, int end) {
+        record.spoil(what + value(bytes, start, end) + "; if quotes are characters like others here, give no quote");
+    }
+
+    private String value(byte[] bytes, int start, int end) {
         String value = new String(bytes, start, end - start, StandardCharsets.UTF_8);
-        return new MalformedFileException(
-                origins.apply(line),
-                what + " (value " + (record.fields() + 1) + ": " + BadValueException.shown(value) + ")");
+        return " (value " + (record.fields() + 1) + ": " + BadValueException.shown(value) + ")";
     }
 }

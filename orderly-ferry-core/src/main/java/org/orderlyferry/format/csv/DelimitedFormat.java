@@ -151,6 +151,9 @@ public final class DelimitedFormat implements FileFormat {
                 if (scanned == null) {
                     throw new MalformedFileException(scanner.origin(1), "the file is empty, without even a header");
                 }
+                if (scanned.fault() != null && dialect.headerRows() > 0) {
+                    throw new MalformedFileException(scanner.origin(scanned.line()), scanned.fault());
+                }
                 for (int i = 0; i < scanned.fields().size(); i++) {
                     if (i == headings.size()) {
                         headings.add(new ArrayList<>());

@@ -64,6 +64,9 @@ final class DelimitedReader implements RecordReader {
                 break;
             }
             try {
+                if (record.fault() != null) {
+                    throw new MalformedFileException(scanner.origin(record.line()), record.fault());
+                }
                 take(record, batch);
             } catch (MalformedFileException | BadValueException e) {
                 batch.dropRow();

@@ -11,6 +11,7 @@ import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.format.DecodedInput;
+import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
@@ -33,8 +34,12 @@ final class DelimitedScanner implements AutoCloseable {
         }
     }
 
-    /** One record and the line on which it begins. */
-    record Scanned(List<Field> fields, long line) {}
+    /**
+     * One record and the line on which it begins.
+     *
+     * @param fault why it is none; null for a good one
+     */
+    record Scanned(List<Field> fields, long line, String fault) {}
 
     private final BufferedReader in;
     private final String source;
@@ -47,6 +52,7 @@ final class DelimitedScanner implements AutoCloseable {
     private long firstComment;
     private int ahead = END - 1;
     private boolean started;
+    private String fault;
 
     DelimitedScanner(InputStream in, String source, String table, DelimitedDialect dialect) {
         this.in = new BufferedReader(
@@ -98,8 +104,10 @@ final class DelimitedScanner implements AutoCloseable {
                 line();
                 continue;
             }
+            fault = null;
             List<Field> fields = dialect.widths().isEmpty() ? delimited(at) : fixed();
-            return new Scanned(fields.subList(Math.min(fields.size(), dialect.skipColumns()), fields.size()), at);
+            return new Scanned(
+                    fields.subList(Math.min(fields.size(), dialect.skipColumns()), fields.size()), at, fault);
         }
         return null;
     }
@@ -200,7 +208,12 @@ final class DelimitedScanner implements AutoCloseable {
         }
         boolean ends = peek() == END || peek() == '\n' || peek() == '\r' || startsWith(dialect.delimiter());
         if (!ends) {
-            throw new MalformedFileException(origin(at), "text follows the closing quote of a value");
+            fault = "text follows the closing quote of a value (" + BadValueException.shown(text.toString())
+                    + "); if quotes are characters like others here, give no quote";
+            while (peek() != END && peek() != '\n' && peek() != '\r' && !startsWith(dialect.delimiter())) {
+                text.append(take());
+                mustEnd(text, at);
+            }
         }
     }
 

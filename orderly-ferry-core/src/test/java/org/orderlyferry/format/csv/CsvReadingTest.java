@@ -113,8 +113,8 @@ class CsvReadingTest {
             a,b~1,2~3,"x      | line 3, table label: the file ends inside the quoted value that begins in this record (value 2: 'x')
             a,b~1,2,3~        | line 2, table label: the record has 3 values, but there are 2 columns; too many from '3' on
             a,b~1,2~~3,4      | line 3, table label: the record has 1 value, but there are 2 columns; there is none for b
-            a,b~1,x"y         | line 2, table label: a quote stands inside a value that doesn't begin with one (value 2: 'x')
-            a,b~"1"x,2        | line 2, table label: text follows the closing quote of a value (value 1: '1"x')
+            a,b~1,x"y         | line 2, table label: a quote stands inside a value that doesn't begin with one (value 2: 'x'); if quotes are characters like others here, give no quote
+            a,b~"1"x,2        | line 2, table label: text follows the closing quote of a value (value 1: '1"x'); if quotes are characters like others here, give no quote
             a~1               | line 1, table label: the file's columns aren't those of its definition; missing in the file: b; nothing was written
             a,b,z~1,2,3       | line 1, table label: the file's columns aren't those of its definition; not in the definition: z; nothing was written
             a,b,a~1,2,3       | line 1, table label: the column a is named twice
