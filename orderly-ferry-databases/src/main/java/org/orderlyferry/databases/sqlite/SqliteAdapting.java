@@ -35,6 +35,14 @@ final class SqliteAdapting extends Adapting {
 
     @Override
     protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
+        if (isText(column.type()) && !column.sourceType().startsWith("DECIMAL_TEXT")) {
+            notes().finding(
+                            table.name(),
+                            column.name(),
+                            "its numbers (" + column.type()
+                                    + ") become text, since SQLite would keep 15 digits of them:"
+                                    + " its own SQL orders them as text, and reckons with them in doubles");
+        }
         if (column.identity().isEmpty()) {
             return column;
         }
@@ -80,8 +88,11 @@ final class SqliteAdapting extends Adapting {
     /** Numbers of many digits stand there as texts, which SQLite compares as texts. */
     @Override
     protected boolean canCompute(ColumnDefinition column) {
-        return !column.sourceType().startsWith("DECIMAL_TEXT")
-                && !SqliteTypes.sql(column.type()).startsWith("DECIMAL_TEXT");
+        return !column.sourceType().startsWith("DECIMAL_TEXT") && !isText(column.type());
+    }
+
+    private static boolean isText(LogicalType number) {
+        return SqliteTypes.sql(number).startsWith("DECIMAL_TEXT");
     }
 
     @Override
