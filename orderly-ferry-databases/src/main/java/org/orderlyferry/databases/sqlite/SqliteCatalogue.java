@@ -158,14 +158,10 @@ final class SqliteCatalogue implements Catalogue {
                             row.getString(2), row.getString(3), row.getString(4), row.getString(5), row.getString(6)
                         }),
                 table);
-        List<String> allTables = tables().stream().map(TableName::name).toList();
         for (List<String[]> key : parts.values()) {
             String[] first = key.get(0);
             List<String> columns = key.stream().map(p -> p[1]).toList();
-            String target = allTables.stream()
-                    .filter(t -> t.equalsIgnoreCase(first[0]))
-                    .findFirst()
-                    .orElse(first[0]);
+            String target = spelled(first[0]);
             // REFERENCES without columns means the other table's primary key
             List<String> targetColumns = first[2] == null
                     ? primaryKeyOf(target)
@@ -181,6 +177,16 @@ final class SqliteCatalogue implements Catalogue {
                         text.deferrability(columns)));
             }
         }
+    }
+
+    /** A table's name as it was given when the table was made; a reference may write it in other cases of its letters. */
+    private String spelled(String table) throws SQLException {
+        String[] spelled = {table};
+        query.each(
+                "SELECT name FROM sqlite_schema WHERE type = 'table' AND name = ? COLLATE NOCASE",
+                row -> spelled[0] = row.getString(1),
+                table);
+        return spelled[0];
     }
 
     private List<String> primaryKeyOf(String table) throws SQLException {
