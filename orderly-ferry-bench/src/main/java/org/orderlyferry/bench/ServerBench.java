@@ -15,8 +15,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
-import org.orderlyferry.examples.servers.LocalMaria;
-import org.orderlyferry.examples.servers.LocalPostgres;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
@@ -25,6 +23,8 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.testkit.servers.LocalMaria;
+import org.orderlyferry.testkit.servers.LocalPostgres;
 import org.orderlyferry.transfer.Export;
 import org.orderlyferry.transfer.Load;
 

@@ -102,7 +102,7 @@ final class BundledSet implements AutoCloseable {
             if (zip != null) {
                 zip.close();
             }
-            if (unpacked != null) {
+            if (unpacked != null && Files.exists(unpacked)) {
                 try (Stream<Path> all = Files.walk(unpacked)) {
                     for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
                         Files.delete(path);

@@ -185,6 +185,8 @@ public final class Load {
         TransferResult run() {
             findings.addAll(source.notices());
             findings.addAll(hands.findings());
+            // asked before anything lasts: a source that fails afterwards must not make a load that is in look failed
+            List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
             told.stage(ProgressListener.Stage.MOVING);
             crew.work(hands.all(), works, this::move);
             told.stage(ProgressListener.Stage.FINISHING);
@@ -197,7 +199,6 @@ public final class Load {
                     .map(TableSum::result)
                     .map(m -> m.withMerged(loading.merged(m.table())))
                     .toList();
-            List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
             leftBehind.addAll(loading.leftBehind());
             return new TransferResult(moved, List.of(), findings, leftBehind, loading.isRefused());
         }

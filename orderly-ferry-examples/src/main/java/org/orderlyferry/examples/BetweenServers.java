@@ -2,14 +2,14 @@ package org.orderlyferry.examples;
 
 import java.nio.file.Path;
 import java.util.List;
-import org.orderlyferry.examples.servers.LocalMaria;
-import org.orderlyferry.examples.servers.LocalPostgres;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.testkit.servers.LocalMaria;
+import org.orderlyferry.testkit.servers.LocalPostgres;
 import org.orderlyferry.transfer.Export;
 import org.orderlyferry.transfer.Load;
 import org.orderlyferry.transfer.TransferResult;

@@ -5,7 +5,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.SQLException;
-import org.orderlyferry.examples.herbarium.Herbarium;
+import org.orderlyferry.testkit.herbarium.Herbarium;
 
 /** Where an example works when it is started without arguments: a temporary folder, with a small herbarium in it. */
 final class Workplace {

@@ -13,9 +13,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
-import org.orderlyferry.examples.herbarium.Herbarium;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
+import org.orderlyferry.testkit.herbarium.Herbarium;
+import org.orderlyferry.testkit.servers.Servers;
 import org.orderlyferry.transfer.Export;
 
 /** Each example does what it says. */

@@ -41,14 +41,17 @@ final class XlsxWriter implements TablesWriter {
 
     private final String shown;
     private final int sheetRows;
+    private final OutputStream out;
     private final Workbook workbook;
     private final SheetNames names = new SheetNames();
     private final Map<TableDefinition, List<String>> sheets = new LinkedHashMap<>();
     private final List<Finding> findings = new ArrayList<>();
+    private boolean finished;
 
     XlsxWriter(OutputStream out, String shown, int sheetRows) {
         this.shown = shown;
         this.sheetRows = sheetRows;
+        this.out = out;
         this.workbook = new Workbook(out, "Orderly Ferry", "1.0");
     }
 
@@ -255,6 +258,7 @@ final class XlsxWriter implements TablesWriter {
             DefinitionsSheet.write(definitions, sheets);
             definitions.finish();
             workbook.finish();
+            finished = true;
         } catch (IOException e) {
             throw failed(e);
         }
@@ -265,12 +269,18 @@ final class XlsxWriter implements TablesWriter {
         return findings;
     }
 
+    /**
+     * A workbook that wasn't finished is thrown away as it is: the library would try to finish it, and never end where its
+     * compressor has already failed to write its last bytes.
+     */
     @Override
     public void close() {
         try {
-            workbook.close();
-        } catch (IOException | RuntimeException e) {
-            // what was not finished can't be closed as a whole workbook, and is thrown away
+            out.close();
+        } catch (IOException e) {
+            if (finished) {
+                throw failed(e);
+            }
             org.slf4j.LoggerFactory.getLogger(XlsxWriter.class).debug("{} was not finished", shown, e);
         }
     }

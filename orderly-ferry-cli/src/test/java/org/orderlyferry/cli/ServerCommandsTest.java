@@ -1,0 +1,113 @@
+package org.orderlyferry.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.orderlyferry.testkit.herbarium.Herbarium;
+import org.orderlyferry.testkit.servers.Servers;
+
+/** The command line against real servers: from PostgreSQL to MariaDB, by way of a set. */
+class ServerCommandsTest {
+
+    @TempDir
+    private static Path folder;
+
+    private static String postgres;
+
+    @BeforeAll
+    static void makeTheOldSystem() throws Exception {
+        Path origin = folder.resolve("origin.mv.db");
+        new Herbarium().specimens(100).readings(500).create(origin);
+        Path set = folder.resolve("origin");
+        postgres = Servers.newPostgres();
+        assertThat(Ferry.run("export", origin, set).code()).isZero();
+        Ferry load = Ferry.run("load", set, postgres);
+        assertThat(load.code()).as(load.err()).isZero();
+        assertThat(load.out()).contains("sheet_image.checksum: BYTEA has no length; BINARY(32) loses its own");
+    }
+
+    @Test
+    void fromPostgresToMariaAndProved() throws Exception {
+        Path set = folder.resolve("moved");
+        String maria = Servers.newMaria();
+        Ferry export = Ferry.run("export", postgres, set, "taxon", "coll*", "local*", "specimen", "loan*");
+        assertThat(export.code()).as(export.err()).isZero();
+        Ferry load = Ferry.run("load", set, maria);
+        assertThat(load.code()).as(load.err()).isZero();
+        assertThat(load.out())
+                .contains(
+                        "specimen.verified: MariaDB's TIMESTAMP ends in 2038, so instants are held as DATETIME(6), in UTC")
+                .contains("specimen.guid: MariaDB's UUID refuses identifiers of unknown variants");
+        assertThat(Ferry.run("reconcile", set, maria).code()).isZero();
+        Ferry whole = Ferry.run("reconcile", postgres, maria);
+        assertThat(whole.code()).isEqualTo(1);
+        assertThat(whole.out()).contains("6 of 13 tables equal.").contains("missing in target");
+        assertThat(Ferry.run("load", set, maria).err())
+                .contains("has these tables already: ", "loan (25 records)", "nothing was changed");
+        assertThat(Ferry.run("look", maria, "specimen").out())
+                .contains("CHARACTER(36)", "(taxon) → taxon (id)  specimen_taxon", "identity, next 101");
+    }
+
+    @Test
+    void aQueryIsExportedWithTheTypesThatTheServerGivesIt() {
+        Path set = folder.resolve("asked");
+        Ferry export = Ferry.run(
+                "export",
+                postgres,
+                set,
+                "--query",
+                "few=SELECT id, insured_value, guid, verified FROM specimen WHERE id < 9");
+        assertThat(export.code()).as(export.err()).isZero();
+        assertThat(Ferry.run("look", set, "few").out())
+                .contains("8 rows", "BIGINT", "DECIMAL(12,2)", "UUID", "TIMESTAMP(6) WITH TIME ZONE");
+        assertThat(Ferry.run("export", postgres, folder.resolve("bad"), "--query", "x=SELECT 1 FROM nowhere")
+                        .err())
+                .contains("the query x can't be used: ");
+    }
+
+    @Test
+    void theSourceCannotBeChangedByAccident() {
+        Ferry export = Ferry.run(
+                "export",
+                postgres,
+                folder.resolve("harmless"),
+                "--query",
+                "gone=WITH d AS (DELETE FROM chamber_reading RETURNING id) SELECT * FROM d");
+        assertThat(export.code()).isEqualTo(2);
+        assertThat(export.err()).contains("isn't one SELECT that only reads");
+        assertThat(Ferry.run("look", postgres, "chamber_reading").out()).contains("500 rows");
+    }
+
+    @Test
+    void aTableThatTheUserMayNotReadIsToldOf() throws Exception {
+        try (Connection connection = DriverManager.getConnection(postgres);
+                Statement statement = connection.createStatement()) {
+            statement.execute("CREATE ROLE guest LOGIN");
+            statement.execute("GRANT SELECT ON ALL TABLES IN SCHEMA public TO guest");
+            statement.execute("REVOKE SELECT ON loan FROM guest");
+        }
+        String guest = postgres.replace("user=postgres", "user=guest");
+        Path set = folder.resolve("guest");
+        Ferry export = Ferry.run("export", guest, set);
+        assertThat(export.code()).as(export.err()).isEqualTo(1);
+        assertThat(export.out())
+                .contains("Couldn't be read (1)", "table loan can't be counted: the user may not do that")
+                .contains("The set lacks 1 table");
+        Ferry look = Ferry.run("look", set);
+        assertThat(look.out()).contains("12 tables", "table loan: ").doesNotContain("\n  loan  ");
+        Ferry server = Ferry.run("look", guest);
+        assertThat(server.code()).isEqualTo(1);
+        assertThat(server.out()).contains("12 tables", "Can't be read (1)");
+        Ferry refused = Ferry.run("export", guest, folder.resolve("nothing"), "loan");
+        assertThat(refused.code()).isEqualTo(3);
+        assertThat(folder.resolve("nothing")).doesNotExist();
+        assertThat(Ferry.run("export", guest, folder.resolve("some"), "taxon").code())
+                .isZero();
+    }
+}

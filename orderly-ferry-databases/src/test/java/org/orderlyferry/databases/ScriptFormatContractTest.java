@@ -1,0 +1,5 @@
+package org.orderlyferry.databases;
+
+import org.orderlyferry.testkit.contract.FormatContract;
+
+class ScriptFormatContractTest extends FormatContract {}

