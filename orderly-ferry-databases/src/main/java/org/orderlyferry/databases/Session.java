@@ -204,15 +204,16 @@ public final class Session implements AutoCloseable {
         }
     }
 
+    /** Lets go of the connection. One that can't be closed is lost, and so is nothing else: what lasts was committed. */
     @Override
     public void close() {
-        if (isEnded()) {
-            return;
+        try {
+            if (!connection.isClosed()) {
+                rollback();
+                connection.close();
+            }
+        } catch (SQLException e) {
+            LoggerFactory.getLogger(Session.class).debug("the connection to {} can't be closed", address, e);
         }
-        work("the connection can't be closed", () -> {
-            rollback();
-            connection.close();
-            return null;
-        });
     }
 }
