@@ -112,6 +112,11 @@ public final class ExportSetWriter implements AutoCloseable {
         return folder.cleared();
     }
 
+    /** What is needed no more and couldn't be removed, such as the set that stood there before; known when it is complete. */
+    public Optional<Path> notRemoved() {
+        return folder.notRemoved();
+    }
+
     /** A file that is finished. */
     private record Done(String path, long bytes, Tally tally) {}
 
@@ -196,6 +201,7 @@ public final class ExportSetWriter implements AutoCloseable {
         }
         if (bundle.isPresent()) {
             bundle.get().pack(folder.growing(), place);
+            folder.packed();
         } else {
             folder.takePlace();
         }

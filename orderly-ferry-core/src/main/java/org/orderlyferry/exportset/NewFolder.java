@@ -6,9 +6,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.orderlyferry.format.DiskNames;
 import org.orderlyferry.problem.PlaceException;
@@ -20,11 +23,14 @@ final class NewFolder implements AutoCloseable {
     /** A file whose lock is held for as long as the folder grows; it is none of the set's. */
     private static final String HOLD = ".growing";
 
+    private static final Duration A_MOMENT = Duration.ofMinutes(10);
+
     private final Path place;
     private final Path growing;
     private final List<Path> cleared;
     private final FileChannel hold;
     private boolean done;
+    private Optional<Path> notRemoved = Optional.empty();
 
     private NewFolder(Path place, Path growing, List<Path> cleared) throws IOException {
         this.place = place;
@@ -38,18 +44,38 @@ final class NewFolder implements AutoCloseable {
         }
     }
 
-    /** Takes away what runs that were killed have left of a set for the same place. */
+    /**
+     * Puts right what runs that were killed have left for the same place: a set that had been moved aside, and whose place
+     * nothing has taken, stands there again; all else goes.
+     */
     private static List<Path> clear(Path place) throws IOException {
         List<Path> cleared = new ArrayList<>();
+        for (Path aside : DiskNames.movedAside(place)) {
+            if (Files.exists(place)) {
+                delete(aside);
+            } else {
+                Files.move(aside, place, StandardCopyOption.ATOMIC_MOVE);
+            }
+            cleared.add(aside);
+        }
         for (Path left : DiskNames.leftovers(place)) {
-            Path held = left.resolve(HOLD);
-            // one without the file that is locked may have begun this very moment
-            if (Files.isRegularFile(held) && !DiskNames.isHeld(held)) {
+            if (isAbandoned(left)) {
                 delete(left);
                 cleared.add(left);
             }
         }
         return cleared;
+    }
+
+    /** Nobody holds it; one without the file that is held may have begun, or be about to end, this very moment. */
+    private static boolean isAbandoned(Path left) throws IOException {
+        Path held = left.resolve(HOLD);
+        if (Files.isRegularFile(held)) {
+            return !DiskNames.isHeld(held);
+        }
+        return Files.getLastModifiedTime(left)
+                .toInstant()
+                .isBefore(Instant.now().minus(A_MOMENT));
     }
 
     /** Whether a file is one that is there only while a folder grows. */
@@ -65,18 +91,23 @@ final class NewFolder implements AutoCloseable {
     static NewFolder begin(Path place, boolean overwrite) {
         Path absolute = place.toAbsolutePath().normalize();
         try {
-            if (Files.exists(absolute)) {
-                refuseUnlessReplaceable(place, absolute, overwrite);
-            }
             Path parent = absolute.getParent();
             if (parent == null) {
                 throw new UsageException("an export set can't stand at " + place);
             }
             Files.createDirectories(parent);
-            // with the rights that a new folder has, since it becomes the set itself
             List<Path> cleared = clear(absolute);
+            if (Files.exists(absolute)) {
+                refuseUnlessReplaceable(place, absolute, overwrite);
+            }
+            // with the rights that a new folder has, since it becomes the set itself
             Path growing = Files.createDirectory(DiskNames.growing(absolute));
-            return new NewFolder(absolute, growing, cleared);
+            try {
+                return new NewFolder(absolute, growing, cleared);
+            } catch (IOException e) {
+                delete(growing);
+                throw e;
+            }
         } catch (IOException e) {
             throw new PlaceException(place.toString(), "can't be made: " + e.getMessage(), e);
         }
@@ -122,7 +153,7 @@ final class NewFolder implements AutoCloseable {
             syncFolders();
             Path old = null;
             if (Files.exists(place)) {
-                old = place.resolveSibling(growing.getFileName().toString().replace(".unfinished-", ".replaced-"));
+                old = DiskNames.replaced(place);
                 Files.move(place, old, StandardCopyOption.ATOMIC_MOVE);
             }
             try {
@@ -135,12 +166,27 @@ final class NewFolder implements AutoCloseable {
             }
             done = true;
             DiskNames.sync(place.getParent());
-            if (old != null) {
-                delete(old);
-            }
+            remove(old);
         } catch (IOException e) {
             throw new PlaceException(place.toString(), "can't be put in its place: " + e.getMessage(), e);
         }
+    }
+
+    /** The new one stands in its place: that the old one can't be removed undoes nothing, and is told. */
+    private void remove(Path old) {
+        if (old != null) {
+            try {
+                delete(old);
+            } catch (IOException e) {
+                org.slf4j.LoggerFactory.getLogger(NewFolder.class).debug("{} can't be removed", old, e);
+                notRemoved = Optional.of(old);
+            }
+        }
+    }
+
+    /** What is needed no more, and couldn't be removed. */
+    Optional<Path> notRemoved() {
+        return notRemoved;
     }
 
     /** A rename lasts only when the folders that hold the names are on the disk. Not every file system can be asked. */
@@ -167,10 +213,30 @@ final class NewFolder implements AutoCloseable {
     private static void delete(Path folder) throws IOException {
         List<Path> deepestFirst;
         try (Stream<Path> all = Files.walk(folder)) {
-            deepestFirst = all.sorted(Comparator.reverseOrder()).toList();
+            // what tells that it is abandoned goes last: if anything can't be removed now, the next run does it
+            deepestFirst = all.sorted(Comparator.comparing((Path p) -> p.equals(folder))
+                            .thenComparing(NewFolder::isHold)
+                            .thenComparing(Comparator.reverseOrder()))
+                    .toList();
         }
         for (Path path : deepestFirst) {
             Files.deleteIfExists(path);
+        }
+    }
+
+    private void discard() throws IOException {
+        hold.close();
+        delete(growing);
+    }
+
+    /** Removes what is needed no more, since it was packed into a file that stands in its place. */
+    void packed() {
+        done = true;
+        try {
+            discard();
+        } catch (IOException e) {
+            org.slf4j.LoggerFactory.getLogger(NewFolder.class).debug("{} can't be removed", growing, e);
+            notRemoved = Optional.of(growing);
         }
     }
 
@@ -178,12 +244,11 @@ final class NewFolder implements AutoCloseable {
     public void close() {
         if (!done && Files.exists(growing)) {
             try {
-                release();
-                delete(growing);
+                discard();
             } catch (IOException e) {
                 throw new PlaceException(
                         growing.toString(),
-                        "is unfinished and can't be removed: " + e.getMessage() + "; remove it by hand",
+                        "is unfinished and can't be removed: " + e.getMessage() + "; the next export here does so",
                         e);
             }
         }

@@ -18,6 +18,7 @@ import org.slf4j.LoggerFactory;
 public final class DiskNames {
 
     private static final String UNFINISHED = ".unfinished-";
+    private static final String REPLACED = ".replaced-";
     private static final String UUID_FORM = "[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}";
 
     private DiskNames() {}
@@ -27,10 +28,24 @@ public final class DiskNames {
         return place.resolveSibling("." + place.getFileName() + UNFINISHED + UUID.randomUUID());
     }
 
+    /** The name that what stands at a place gets when something else takes the place. */
+    public static Path replaced(Path place) {
+        return place.resolveSibling("." + place.getFileName() + REPLACED + UUID.randomUUID());
+    }
+
     /** What earlier runs that were killed have left of something that was to stand at a place; some may still grow. */
     public static List<Path> leftovers(Path place) throws IOException {
+        return named(place, UNFINISHED);
+    }
+
+    /** What once stood at a place, and was moved aside by runs that could not remove it afterwards. */
+    public static List<Path> movedAside(Path place) throws IOException {
+        return named(place, REPLACED);
+    }
+
+    private static List<Path> named(Path place, String kind) throws IOException {
         Path folder = place.toAbsolutePath().normalize().getParent();
-        Pattern name = Pattern.compile(Pattern.quote("." + place.getFileName() + UNFINISHED) + UUID_FORM);
+        Pattern name = Pattern.compile(Pattern.quote("." + place.getFileName() + kind) + UUID_FORM);
         List<Path> found = new ArrayList<>();
         if (Files.isDirectory(folder)) {
             try (Stream<Path> all = Files.list(folder)) {

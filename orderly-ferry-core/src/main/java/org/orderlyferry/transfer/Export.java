@@ -318,6 +318,10 @@ public final class Export {
                 allFailed.forEach(
                         f -> leftBehind.add(new LeftBehind("table", f.table().toString(), f.reason())));
                 writer.complete(leftBehind);
+                writer.notRemoved()
+                        .ifPresent(old -> findings.add(Finding.of(
+                                TableName.of("(all)"),
+                                "the set is whole, but what it took the place of can't be removed: " + old)));
             }
             List<MovedTable> moved = works.stream()
                     .map(Work::sum)
