@@ -214,6 +214,8 @@ public final class Session implements AutoCloseable {
             }
         } catch (SQLException e) {
             LoggerFactory.getLogger(Session.class).debug("the connection to {} can't be closed", address, e);
+            // a server that still has it would keep its locks
+            abort();
         }
     }
 }
