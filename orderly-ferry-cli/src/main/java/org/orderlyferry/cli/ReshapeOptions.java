@@ -20,6 +20,14 @@ final class ReshapeOptions {
     @Option(names = "--skip", split = ",", paramLabel = "COLUMN", description = "All columns but these.")
     private List<String> skip = new ArrayList<>();
 
+    @Option(
+            names = "--leave-behind",
+            split = ",",
+            paramLabel = "NAME",
+            description = "Without the indexes, unique keys, references and checks of these names; TABLE.NAME for one"
+                    + " table's, A+B for one of two columns that has no name, * for any characters.")
+    private List<String> without = new ArrayList<>();
+
     @Option(names = "--rename", paramLabel = "COLUMN=NAME", description = "A column by another name.")
     private Map<String, String> rename = new LinkedHashMap<>();
 
@@ -49,7 +57,8 @@ final class ReshapeOptions {
     private boolean readable;
 
     Reshaping reshaping() {
-        Reshaping reshaping = new Reshaping().only(columns).skip(skip).readable(readable);
+        Reshaping reshaping =
+                new Reshaping().only(columns).skip(skip).without(without).readable(readable);
         rename.forEach(reshaping::rename);
         types.forEach(reshaping::type);
         where.forEach(reshaping::where);

@@ -48,6 +48,11 @@ public record IndexDefinition(
         }
     }
 
+    /** Its name for messages: its columns, where it has none. */
+    public String shown() {
+        return name.isEmpty() ? String.join("+", columns()) : name;
+    }
+
     /** The names of its columns; empty text for an expression. */
     public List<String> columns() {
         return parts.stream().map(Part::column).toList();

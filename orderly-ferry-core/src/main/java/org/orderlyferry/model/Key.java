@@ -15,4 +15,9 @@ public record Key(String name, List<String> columns) {
             throw new IllegalArgumentException("a key has at least one column");
         }
     }
+
+    /** Its name for messages: its columns, where it has none. */
+    public String shown() {
+        return name.isEmpty() ? String.join("+", columns) : name;
+    }
 }

@@ -1,5 +1,6 @@
 package org.orderlyferry.reshape;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -44,6 +45,12 @@ final class ReshapedPlace implements Place {
         unused.addAll(reshaping.skipped());
         unused.addAll(reshaping.names().keySet());
         unused.addAll(reshaping.types().keySet());
+        Set<String> unknown = new LinkedHashSet<>(reshaping.without());
+        tables.values().forEach(t -> unknown.removeAll(t.used()));
+        if (!unknown.isEmpty()) {
+            throw new UsageException("no table of " + place.address() + " has an index, unique key, reference or check "
+                    + String.join(", ", unknown));
+        }
         tables.values().forEach(t -> unused.removeAll(t.used()));
         if (!unused.isEmpty()) {
             throw new UsageException("no table of " + place.address() + " has a column " + String.join(", ", unused));
@@ -143,7 +150,9 @@ final class ReshapedPlace implements Place {
 
     @Override
     public List<LeftBehind> leftBehind() {
-        return place.leftBehind();
+        List<LeftBehind> all = new ArrayList<>(place.leftBehind());
+        tables.values().forEach(t -> all.addAll(t.leftBehind()));
+        return all;
     }
 
     @Override

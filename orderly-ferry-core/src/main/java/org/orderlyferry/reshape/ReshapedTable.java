@@ -8,12 +8,16 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Function;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -29,6 +33,7 @@ final class ReshapedTable {
 
     private final List<Condition> conditions = new ArrayList<>();
     private final List<Finding> findings = new ArrayList<>();
+    private final List<LeftBehind> leftBehind = new ArrayList<>();
     private final Set<String> used = new LinkedHashSet<>();
     private final boolean numbered;
     private final AtomicLong numbers = new AtomicLong();
@@ -71,6 +76,10 @@ final class ReshapedTable {
                         .filter(k -> keeps(k.columns()))
                         .map(this::renamed)
                         .toList());
+        table.uniqueKeys(stay("unique key", table.build().uniqueKeys(), Key::shown, reshaping))
+                .foreignKeys(stay("reference", table.build().foreignKeys(), ForeignKey::shown, reshaping))
+                .checks(stay("check", before.checks(), CheckConstraint::name, reshaping))
+                .indexes(stay("index", before.indexes(), IndexDefinition::shown, reshaping));
         if (!isWhole()) {
             // their expressions name columns by their old names
             drop(!before.checks().isEmpty(), "its checks");
@@ -97,6 +106,29 @@ final class ReshapedTable {
             table.columns(all).primaryKey(reshaping.number());
         }
         this.after = table.build();
+    }
+
+    /** Those of one kind that aren't to be left behind. */
+    private <T> List<T> stay(String kind, List<T> all, Function<T, String> name, Reshaping reshaping) {
+        List<T> staying = new ArrayList<>();
+        for (T one : all) {
+            // each pattern is asked, since each must be known to be used
+            boolean goes = reshaping.without().stream()
+                            .filter(p -> fits(p, name.apply(one)))
+                            .count()
+                    > 0;
+            if (goes) {
+                leftBehind.add(new LeftBehind(kind, before.name() + "." + name.apply(one), "as it was told"));
+            } else {
+                staying.add(one);
+            }
+        }
+        return staying;
+    }
+
+    /** What is left behind because a person said so. */
+    List<LeftBehind> leftBehind() {
+        return leftBehind;
     }
 
     /** A name as a reader would write it; one that another column has already stays as it is. */

@@ -20,6 +20,7 @@ public final class Reshaping {
     private final Map<String, String> names = new LinkedHashMap<>();
     private final Map<String, LogicalType> types = new LinkedHashMap<>();
     private final List<String> conditions = new ArrayList<>();
+    private final List<String> without = new ArrayList<>();
     private String tableName = "";
     private String number = "";
     private boolean readable;
@@ -62,6 +63,15 @@ public final class Reshaping {
         return this;
     }
 
+    /**
+     * Leaves behind indexes, unique keys, references and checks of these names: {@code NAME}, or {@code TABLE.NAME} for one
+     * table's; those without a name by their columns, {@code A+B}.
+     */
+    public Reshaping without(List<String> names) {
+        without.addAll(names);
+        return this;
+    }
+
     /** The one table by another name. */
     public Reshaping named(String name) {
         tableName = name;
@@ -87,6 +97,7 @@ public final class Reshaping {
                 && names.isEmpty()
                 && types.isEmpty()
                 && conditions.isEmpty()
+                && without.isEmpty()
                 && tableName.isEmpty()
                 && number.isEmpty()
                 && !readable;
@@ -110,6 +121,10 @@ public final class Reshaping {
 
     List<String> conditions() {
         return conditions;
+    }
+
+    List<String> without() {
+        return without;
     }
 
     String tableName() {

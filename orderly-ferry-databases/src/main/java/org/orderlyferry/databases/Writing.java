@@ -75,6 +75,14 @@ public interface Writing {
         return false;
     }
 
+    /**
+     * From how many bytes on an entry of a key or an index may be too long, so that only trying tells; 0 where none is, or
+     * where the definition is refused.
+     */
+    default int bytesOfALongKey() {
+        return 0;
+    }
+
     /** How tables that were loaded beside others take their place. */
     Settling settling();
 

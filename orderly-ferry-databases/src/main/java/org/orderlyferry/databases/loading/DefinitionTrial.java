@@ -1,7 +1,10 @@
 package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
+import java.sql.Savepoint;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.Arrival;
 import org.orderlyferry.databases.LoadNotes;
@@ -48,22 +51,61 @@ final class DefinitionTrial {
 
     private int andBack(LoadNotes notes) {
         int refused = 0;
-        for (Arrival arrival : newTables()) {
-            try {
-                TableDefinition made = trial(arrival);
-                for (Settling.Step type : writing.typeSteps(session, made)) {
-                    session.execute(type.sql());
+        Map<TableName, Arrival> made = new LinkedHashMap<>();
+        try {
+            for (Arrival arrival : newTables()) {
+                if (isTaken(arrival, notes, () -> make(trial(arrival)))) {
+                    made.put(arrival.name(), arrival);
+                } else {
+                    refused++;
                 }
-                all(writing.createStatements(made));
-                all(writing.keyStatements(made));
-            } catch (SQLException e) {
-                refused++;
-                told(arrival, e, notes);
-            } finally {
-                session.rollback();
             }
+            for (Arrival arrival : made.values()) {
+                if (!isTaken(arrival, notes, () -> all(writing.referenceStatements(amongThese(arrival, made))))) {
+                    refused++;
+                }
+            }
+        } finally {
+            session.rollback();
         }
         return refused;
+    }
+
+    /** What is tried of one table. */
+    private interface Trial {
+        void run() throws SQLException;
+    }
+
+    private boolean isTaken(Arrival arrival, LoadNotes notes, Trial trial) {
+        return session.work("the definitions can't be tried", () -> {
+            Savepoint before = session.connection().setSavepoint();
+            try {
+                trial.run();
+                return true;
+            } catch (SQLException e) {
+                session.connection().rollback(before);
+                told(arrival, e, notes);
+                return false;
+            }
+        });
+    }
+
+    private void make(TableDefinition made) throws SQLException {
+        for (Settling.Step type : writing.typeSteps(session, made)) {
+            session.execute(type.sql());
+        }
+        all(writing.createStatements(made));
+        all(writing.keyStatements(made));
+    }
+
+    /** References among tables that come; what refers to one that stays is looked at by rule, so that nobody has to wait. */
+    private TableDefinition amongThese(Arrival arrival, Map<TableName, Arrival> made) {
+        return trial(arrival).toBuilder()
+                .foreignKeys(arrival.table().foreignKeys().stream()
+                        .filter(k -> made.containsKey(k.target()))
+                        .map(k -> k.withTarget(made.get(k.target()).loaded()))
+                        .toList())
+                .build();
     }
 
     private int temporarily(String words, LoadNotes notes) {

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.orderlyferry.databases.Adapting;
 import org.orderlyferry.databases.Arrival;
 import org.orderlyferry.databases.Deed;
@@ -284,7 +285,7 @@ final class LoadPlan {
         return route.withTable(table.toBuilder().foreignKeys(kept).build());
     }
 
-    /** A message of the server's, with tables by the names that a person knows them by. */
+    /** A message of the server's, with tables and their keys by the names that a person knows them by. */
     SQLException plain(SQLException e) {
         String message = String.valueOf(e.getMessage());
         // the longer names first: one may begin as another does
@@ -292,6 +293,10 @@ final class LoadPlan {
         all.sort(Comparator.comparing((Arrival a) -> a.loaded().name().length()).reversed());
         for (Arrival arrival : all) {
             if (Deed.Names.isReserved(arrival.loaded().name())) {
+                for (Map.Entry<String, String> name : ownNames(arrival).entrySet()) {
+                    message = message.replaceAll(
+                            "\\b" + Pattern.quote(name.getKey()) + "\\b", Matcher.quoteReplacement(name.getValue()));
+                }
                 message = message.replaceAll(
                         "\\b" + arrival.loaded().name() + "o?\\b",
                         Matcher.quoteReplacement(arrival.name().name()));
@@ -299,6 +304,27 @@ final class LoadPlan {
         }
         SQLException plain = new SQLException(message, e.getSQLState(), e.getErrorCode(), e);
         return message.equals(e.getMessage()) ? e : plain;
+    }
+
+    /** What keys and indexes are called while a table is loaded, each with what a person calls it. */
+    private Map<String, String> ownNames(Arrival arrival) {
+        TableDefinition known = arrival.table();
+        TableDefinition loaded = writing.settling().whileLoaded(arrival);
+        Map<String, String> names = new LinkedHashMap<>();
+        loaded.primaryKey()
+                .ifPresent(k ->
+                        names.put(k.name(), known.primaryKey().map(Key::shown).orElse("")));
+        for (int i = 0;
+                i < Math.min(loaded.uniqueKeys().size(), known.uniqueKeys().size());
+                i++) {
+            names.put(
+                    loaded.uniqueKeys().get(i).name(), known.uniqueKeys().get(i).shown());
+        }
+        for (int i = 0; i < Math.min(loaded.indexes().size(), known.indexes().size()); i++) {
+            names.put(loaded.indexes().get(i).name(), known.indexes().get(i).shown());
+        }
+        names.keySet().removeIf(n -> !n.startsWith(arrival.loaded().name()));
+        return names;
     }
 
     Route route(TableName source) {

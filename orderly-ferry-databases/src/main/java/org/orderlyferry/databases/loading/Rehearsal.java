@@ -3,7 +3,9 @@ package org.orderlyferry.databases.loading;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.Finding;
@@ -23,6 +25,7 @@ public final class Rehearsal implements Loading {
     private final LoadNotes notes = new LoadNotes();
     private final Misfits misfits = new Misfits();
     private final LoadPlan plan;
+    private final Map<TableName, LongKeys> longKeys = new ConcurrentHashMap<>();
     private int refusedTables;
 
     /** Plans a load and makes ready for its records to be looked at. */
@@ -40,8 +43,14 @@ public final class Rehearsal implements Loading {
     @Override
     public RecordWriter writer(TableName table) {
         Route route = plan.route(table);
+        LongKeys keys = longKeys.computeIfAbsent(
+                table,
+                t -> new LongKeys(
+                        route.arrival().name(),
+                        route.into(),
+                        session.dialect().writing().bytesOfALongKey()));
         return route.fitted(
-                new Nowhere(),
+                keys.looking(new Nowhere()),
                 session.dialect().writing(),
                 notes,
                 misfits.of(route.arrival().name()));
@@ -70,6 +79,7 @@ public final class Rehearsal implements Loading {
     @Override
     public void finish() {
         refusedTables = new DefinitionTrial(session, plan).run(notes);
+        longKeys.values().forEach(k -> refusedTables += k.run(session, notes));
     }
 
     @Override

@@ -67,7 +67,15 @@ final class Settlement {
     private void addKeys() throws SQLException {
         for (Arrival arrival : newTables()) {
             for (String sql : writing.keyStatements(loaded.get(arrival.source()))) {
-                session.execute(sql);
+                try {
+                    session.execute(sql);
+                } catch (SQLException e) {
+                    throw new SQLException(
+                            e.getMessage() + "; a key or an index that can't be made can be left behind by its name",
+                            e.getSQLState(),
+                            e.getErrorCode(),
+                            e);
+                }
                 session.connection().commit();
             }
         }

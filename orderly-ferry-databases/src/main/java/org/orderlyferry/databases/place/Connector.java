@@ -27,7 +27,13 @@ record Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boo
         try {
             return session(dialect.connect(address, options, write).orElseThrow());
         } catch (SQLException e) {
-            throw failed("another connection can't be opened: ", e);
+            // one that was lost while it was opened may do better the next time
+            throw new PlaceException(
+                    address.toString(),
+                    "another connection can't be opened: " + explained(e),
+                    dialect.isDenied(e),
+                    dialect.isLost(e),
+                    e);
         }
     }
 
@@ -52,7 +58,10 @@ record Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boo
 
     /** The exception for an error of the driver, with what to do next. */
     PlaceException failed(String what, SQLException e, String next) {
-        return new PlaceException(
-                address.toString(), what + struck(dialect.explain(e).orElseGet(e::getMessage)) + next, e);
+        return new PlaceException(address.toString(), what + explained(e) + next, e);
+    }
+
+    private String explained(SQLException e) {
+        return struck(dialect.explain(e).orElseGet(e::getMessage));
     }
 }

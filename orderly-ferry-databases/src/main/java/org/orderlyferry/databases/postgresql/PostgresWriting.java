@@ -140,6 +140,12 @@ final class PostgresWriting implements Writing {
         return MOST_LANES;
     }
 
+    /** A third of a page of 8,192 bytes, less its heads; values are packed first. */
+    @Override
+    public int bytesOfALongKey() {
+        return 2_700;
+    }
+
     @Override
     public Settling settling() {
         return new PostgresSettling(dialect);
