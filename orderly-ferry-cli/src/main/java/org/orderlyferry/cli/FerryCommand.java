@@ -28,6 +28,11 @@ import picocli.CommandLine.Spec;
         })
 public final class FerryCommand implements Runnable {
 
+    /** Picocli lays out nothing narrower; a narrower terminal breaks the lines itself. */
+    private static final int NARROWEST_HELP = 55;
+
+    private static final int WIDEST_HELP = 120;
+
     @Option(
             names = "--verbose",
             scope = CommandLine.ScopeType.INHERIT,
@@ -57,7 +62,8 @@ public final class FerryCommand implements Runnable {
         line.setErr(console.err());
         line.setColorScheme(CommandLine.Help.defaultColorScheme(
                 console.style().on() ? CommandLine.Help.Ansi.ON : CommandLine.Help.Ansi.OFF));
-        line.setUsageHelpWidth(Math.min(120, console.terminal().columns()));
+        line.setUsageHelpWidth(Math.max(
+                NARROWEST_HELP, Math.min(WIDEST_HELP, console.terminal().columns())));
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setExecutionExceptionHandler((e, command, result) -> ferry.failed(console, e));
         line.setParameterExceptionHandler((e, args) -> wrongUsage(console, e));

@@ -338,4 +338,15 @@ class CommandLineTest {
             assertThat(all.map(p -> p.getFileName().toString())).noneMatch(n -> n.contains("stopped"));
         }
     }
+
+    @ParameterizedTest
+    @ValueSource(ints = {1, 40, 54, 55, 300})
+    void aTerminalOfAnyWidthIsGoodEnough(int columns) {
+        Terminal terminal = new Terminal(true, true, false, columns);
+        Ferry help = Ferry.run(terminal, new StopSignal(), "load", "--help");
+        assertThat(help.code()).isZero();
+        assertThat(help.out()).contains("--onto");
+        assertThat(Ferry.run(terminal, new StopSignal(), "look", set.toString()).code())
+                .isZero();
+    }
 }

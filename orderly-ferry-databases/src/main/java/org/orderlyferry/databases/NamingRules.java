@@ -12,7 +12,7 @@ import java.util.function.IntPredicate;
  * @param indexes within what the names of indexes and keys must differ
  * @param references within what the names of references must differ
  * @param checks within what the names of checks must differ
- * @param blankEnds whether a name can end in a blank
+ * @param blankEnds whether a name can end in a blank, a tab or an end of a line
  * @param allowed which characters can stand in a name
  */
 public record NamingRules(
@@ -25,6 +25,11 @@ public record NamingRules(
         Scope checks,
         boolean blankEnds,
         IntPredicate allowed) {
+
+    /** Whether a name ends in something that it can't end in. */
+    public boolean endsWrong(String name) {
+        return !blankEnds && !name.isEmpty() && " \t\n\u000b\f\r".indexOf(name.charAt(name.length() - 1)) >= 0;
+    }
 
     /** What a name's length counts. */
     public enum Unit {

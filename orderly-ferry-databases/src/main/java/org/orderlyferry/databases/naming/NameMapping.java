@@ -98,7 +98,7 @@ public final class NameMapping {
         if (!name.codePoints().allMatch(rules.allowed())) {
             return "a character can't stand in a name here";
         }
-        if (!rules.blankEnds() && name.endsWith(" ")) {
+        if (rules.endsWrong(name)) {
             return "a name can't end in a blank here";
         }
         Names fresh = new Names(rules);

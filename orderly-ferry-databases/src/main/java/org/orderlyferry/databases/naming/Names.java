@@ -27,7 +27,7 @@ final class Names {
     String give(String wanted) {
         StringBuilder allowed = new StringBuilder();
         wanted.codePoints().map(c -> rules.allowed().test(c) ? c : '_').forEach(allowed::appendCodePoint);
-        if (!rules.blankEnds() && wanted.endsWith(" ")) {
+        if (rules.endsWrong(wanted)) {
             allowed.setCharAt(allowed.length() - 1, '_');
         }
         String whole = allowed.toString();

@@ -155,7 +155,7 @@ public final class ScriptFormat implements FileFormat {
 
     @Override
     public List<Outline> outline(FileSource file, FileSettings settings) {
-        ScriptTables script = tables(file, settings);
+        ScriptTables script = script(file, settings).tables();
         List<TableDefinition> tables = script.tables();
         if (tables.isEmpty()) {
             throw new UsageException(file.shown() + " makes no table");
@@ -174,26 +174,39 @@ public final class ScriptFormat implements FileFormat {
     /** What a script on the disk was found to hold: each of its tables asks for it. */
     private record Known(Path path, long size, Object modified, FileSettings settings) {}
 
+    /** A script's tables, and where it is read from. */
+    private record Script(ScriptTables tables, FileSource file) {}
+
     private static final int MOST_KNOWN = 4;
-    private static final Map<Known, ScriptTables> KNOWN =
+    private static final Map<Known, Script> KNOWN =
             Collections.synchronizedMap(new LinkedHashMap<>(MOST_KNOWN, 0.75f, true) {
                 private static final long serialVersionUID = 1L;
 
                 @Override
-                protected boolean removeEldestEntry(Map.Entry<Known, ScriptTables> eldest) {
-                    return size() > MOST_KNOWN;
+                protected boolean removeEldestEntry(Map.Entry<Known, Script> eldest) {
+                    boolean goes = size() > MOST_KNOWN;
+                    if (goes && eldest.getValue().file() instanceof UnpackedScript unpacked) {
+                        // who still reads it goes on, but where an open file can't be removed
+                        unpacked.remove();
+                    }
+                    return goes;
                 }
             });
 
-    private static ScriptTables tables(FileSource file, FileSettings settings) {
+    private static Script script(FileSource file, FileSettings settings) {
         Optional<Known> key = key(file, settings);
-        ScriptTables known = key.map(KNOWN::get).orElse(null);
+        Script known = key.map(KNOWN::get).orElse(null);
         if (known == null) {
             Found found = find(file, settings);
-            known = new ScriptTables(found.dialect());
+            ScriptTables tables = new ScriptTables(found.dialect());
+            long size;
             try (ScriptInput input = found.open(file)) {
-                known.read(input);
+                tables.read(input);
+                size = input.position();
             }
+            known = new Script(
+                    tables,
+                    key.isPresent() ? UnpackedScript.of(file, tables.tables().size(), size) : file);
             if (key.isPresent()) {
                 KNOWN.put(key.get(), known);
             }
@@ -218,10 +231,17 @@ public final class ScriptFormat implements FileFormat {
     public RecordReader read(
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
         Found found = find(file, settings);
+        Script script = script(file, settings);
         List<ScriptIndex.Stretch> stretches =
-                tables(file, settings).index().of(table.name().name());
+                script.tables().index().of(table.name().name());
         return new ScriptReader(
-                found.open(file), file.shown(), found.dialect().scripting(), stretches, table, columns, rejects);
+                found.open(script.file()),
+                file.shown(),
+                found.dialect().scripting(),
+                stretches,
+                table,
+                columns,
+                rejects);
     }
 
     @Override

@@ -1,0 +1,88 @@
+package org.orderlyferry.databases.script;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.Optional;
+import org.orderlyferry.format.FileSource;
+import org.orderlyferry.problem.PlaceException;
+
+/**
+ * A compressed script, unpacked once into a temporary file: each of its tables is read from where it stands, and a
+ * compressed file can only be read from its beginning.
+ */
+record UnpackedScript(FileSource packed, Path unpacked) implements FileSource {
+
+    /** So much of the room for temporary files a script may take. */
+    private static final int SHARE = 4;
+
+    /**
+     * Unpacks a script, if there is much to be gained and room for it.
+     *
+     * @param tables how many tables it has
+     * @param size of the unpacked script
+     */
+    static FileSource of(FileSource script, int tables, long size) {
+        if (script.onDisk().isPresent() || tables < 2) {
+            return script;
+        }
+        try {
+            Path unpacked = Files.createTempFile("ferry-script-", ".sql");
+            unpacked.toFile().deleteOnExit();
+            if (Files.getFileStore(unpacked).getUsableSpace() / SHARE < size) {
+                Files.delete(unpacked);
+                return script;
+            }
+            try (InputStream in = script.open()) {
+                Files.copy(in, unpacked, StandardCopyOption.REPLACE_EXISTING);
+            } catch (IOException | RuntimeException e) {
+                Files.delete(unpacked);
+                throw e;
+            }
+            return new UnpackedScript(script, unpacked);
+        } catch (IOException e) {
+            throw new PlaceException(script.shown(), "can't be unpacked into a temporary file: " + e.getMessage(), e);
+        }
+    }
+
+    /** Removes the temporary file. */
+    void remove() {
+        try {
+            Files.deleteIfExists(unpacked);
+        } catch (IOException e) {
+            org.slf4j.LoggerFactory.getLogger(UnpackedScript.class).debug("{} can't be removed", unpacked, e);
+        }
+    }
+
+    @Override
+    public String shown() {
+        return packed.shown();
+    }
+
+    @Override
+    public String name() {
+        return packed.name();
+    }
+
+    @Override
+    public InputStream open() throws IOException {
+        return Files.newInputStream(unpacked);
+    }
+
+    @Override
+    public Optional<FileSource> beside(String other) {
+        return packed.beside(other);
+    }
+
+    @Override
+    public Optional<Path> onDisk() {
+        return Optional.of(unpacked);
+    }
+
+    @Override
+    public long bytes() {
+        return packed.bytes();
+    }
+}
