@@ -2,6 +2,7 @@ package org.orderlyferry.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -16,26 +17,33 @@ import java.util.concurrent.TimeUnit;
  */
 public record FerryProcess(int code, String told) {
 
-    public static FerryProcess run(String heap, String... arguments) throws Exception {
+    /** Runs one to its end. */
+    public static FerryProcess run(String heap, Object... arguments) throws Exception {
         Path log = Files.createTempFile("ferry", ".log");
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-Xmx" + heap,
-                // as the launcher has it
-                "-XX:+UseSerialGC",
-                "-cp",
-                System.getProperty("java.class.path"),
-                "org.orderlyferry.cli.Main"));
-        command.addAll(List.of(arguments));
         try {
-            Process process = new ProcessBuilder(command)
-                    .redirectErrorStream(true)
-                    .redirectOutput(log.toFile())
-                    .start();
+            Process process = start(heap, ProcessBuilder.Redirect.to(log.toFile()), arguments);
             assertThat(process.waitFor(5, TimeUnit.MINUTES)).isTrue();
             return new FerryProcess(process.exitValue(), Files.readString(log));
         } finally {
             Files.delete(log);
         }
+    }
+
+    /** Starts one, with the options that the launcher gives. */
+    public static Process start(String heap, ProcessBuilder.Redirect log, Object... arguments) throws IOException {
+        List<String> command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Xmx" + heap,
+                "-XX:+UseSerialGC",
+                "-cp",
+                System.getProperty("java.class.path"),
+                "org.orderlyferry.cli.Main"));
+        for (Object argument : arguments) {
+            command.add(argument.toString());
+        }
+        return new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(log)
+                .start();
     }
 }

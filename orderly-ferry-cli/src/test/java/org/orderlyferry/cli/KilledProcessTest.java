@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
@@ -35,19 +34,7 @@ class KilledProcessTest {
     }
 
     private static Process start(Path log, Object... arguments) throws IOException {
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-Xmx256m",
-                "-cp",
-                System.getProperty("java.class.path"),
-                "org.orderlyferry.cli.Main"));
-        for (Object argument : arguments) {
-            command.add(argument.toString());
-        }
-        return new ProcessBuilder(command)
-                .redirectErrorStream(true)
-                .redirectOutput(log.toFile())
-                .start();
+        return FerryProcess.start("256m", ProcessBuilder.Redirect.to(log.toFile()), arguments);
     }
 
     private static void signal(Process process, String name) throws Exception {

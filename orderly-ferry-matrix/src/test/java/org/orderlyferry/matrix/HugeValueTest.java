@@ -23,7 +23,7 @@ class HugeValueTest {
     private Path folder;
 
     private static String ferry(String... arguments) throws Exception {
-        FerryProcess ferry = FerryProcess.run("512m", arguments);
+        FerryProcess ferry = FerryProcess.run("512m", (Object[]) arguments);
         assertThat(ferry.code())
                 .as(String.join(" ", arguments) + "\n" + ferry.told())
                 .isZero();

@@ -5,8 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
@@ -16,6 +14,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.cli.Ferry;
+import org.orderlyferry.cli.FerryProcess;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
@@ -51,20 +50,7 @@ class KillCampaignTest {
     }
 
     private static Process start(Object... arguments) throws IOException {
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-Xmx256m",
-                "-XX:+UseSerialGC",
-                "-cp",
-                System.getProperty("java.class.path"),
-                "org.orderlyferry.cli.Main"));
-        for (Object argument : arguments) {
-            command.add(argument.toString());
-        }
-        return new ProcessBuilder(command)
-                .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                .start();
+        return FerryProcess.start("256m", ProcessBuilder.Redirect.DISCARD, arguments);
     }
 
     /** How long a whole run takes, in milliseconds. */
