@@ -27,6 +27,7 @@ final class CsvWriter implements RecordWriter {
     private final byte[] nullText;
     private final byte delimiter;
     private final byte quote;
+    private final FirstMark marks;
     private final boolean[] binary;
     private final boolean[] bare;
     private byte[] buffer = new byte[BUFFER];
@@ -43,6 +44,7 @@ final class CsvWriter implements RecordWriter {
         this.nullText = dialect.nullText().getBytes(StandardCharsets.UTF_8);
         this.delimiter = (byte) dialect.delimiter();
         this.quote = (byte) dialect.quote();
+        this.marks = new FirstMark(delimiter, quote);
         int columns = table.columns().size();
         this.binary = new boolean[columns];
         this.bare = new boolean[columns];
@@ -73,8 +75,7 @@ final class CsvWriter implements RecordWriter {
         for (int row = 0; row < batch.rows(); row++) {
             for (int column = 0; column < columns; column++) {
                 if (column > 0) {
-                    room(1);
-                    buffer[size++] = delimiter;
+                    add(delimiter);
                 }
                 cell(batch, row, column);
             }
@@ -93,8 +94,7 @@ final class CsvWriter implements RecordWriter {
         if (dialect.header()) {
             for (int i = 0; i < table.columns().size(); i++) {
                 if (i > 0) {
-                    room(1);
-                    buffer[size++] = delimiter;
+                    add(delimiter);
                 }
                 byte[] name = table.columns().get(i).name().getBytes(StandardCharsets.UTF_8);
                 text(name, 0, name.length);
@@ -145,42 +145,40 @@ final class CsvWriter implements RecordWriter {
 
     /** Writes text, with quotes around it where it could be taken for something else without. */
     private void text(byte[] bytes, int start, int end) {
-        int quotes = 0;
-        boolean needed = start == end
+        int mark = marks.any(bytes, start, end);
+        boolean needed = mark < end
+                || start == end
                 || bytes[start] == ' '
                 || bytes[end - 1] == ' '
-                || isNullText(bytes, start, end)
+                || nullText.length > 0 && isNullText(bytes, start, end)
                 || beginsWithMark(bytes, start, end);
-        for (int i = start; i < end; i++) {
-            byte b = bytes[i];
-            if (b == quote) {
-                quotes++;
-            } else if (b == delimiter || b == '\n' || b == '\r') {
-                needed = true;
-            }
-        }
-        if (!needed && quotes == 0) {
-            append(bytes, start, end);
-            return;
-        }
-        room(1);
-        buffer[size++] = quote;
-        if (quotes == 0) {
-            append(bytes, start, end);
+        if (needed) {
+            quoted(bytes, start, end, mark);
         } else {
-            room(Math.min(PIECE, end - start + quotes) + 2);
-            for (int i = start; i < end; i++) {
-                if (size + 2 > buffer.length) {
-                    drain();
-                }
-                if (bytes[i] == quote) {
-                    buffer[size++] = quote;
-                }
-                buffer[size++] = bytes[i];
+            append(bytes, start, end);
+        }
+    }
+
+    /** Writes text in quotes, those that it has doubled. */
+    private void quoted(byte[] bytes, int start, int end, int mark) {
+        add(quote);
+        int from = start;
+        for (int at = marks.quote(bytes, mark, end); at < end; at = marks.quote(bytes, from, end)) {
+            append(bytes, from, at + 1);
+            add(quote);
+            from = at + 1;
+            if (size >= BUFFER) {
+                // many quotes in a huge value: nothing grows with it
+                drain();
             }
         }
+        append(bytes, from, end);
+        add(quote);
+    }
+
+    private void add(byte b) {
         room(1);
-        buffer[size++] = quote;
+        buffer[size++] = b;
     }
 
     /** At a file's very beginning, a reader would take it for a byte-order mark. */
