@@ -1,6 +1,7 @@
 package org.orderlyferry.matrix;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -22,12 +23,12 @@ import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.servers.TestSystem;
 
 /**
- * Real processes that are killed outright, at any moment of their work. A build kills one of each kind; {@code
- * -Dferry.kills=50} kills fifty, and {@code -Dferry.seed=S} at other moments.
+ * Real processes that are killed outright, at any moment of their work. A build doesn't do it, since it takes
+ * its time: {@code -Dferry.kills=50} kills fifty of each kind, and {@code -Dferry.seed=S} at other moments.
  */
 class KillCampaignTest {
 
-    private static final int KILLS = Integer.getInteger("ferry.kills", 1);
+    private static final int KILLS = Integer.getInteger("ferry.kills", 0);
 
     @TempDir
     private static Path folder;
@@ -37,6 +38,7 @@ class KillCampaignTest {
 
     @BeforeAll
     static void makeTwoSets() throws Exception {
+        assumeTrue(KILLS > 0, "asked for by -Dferry.kills");
         small = set("small", 1_000);
         large = set("large", 60_000);
     }

@@ -65,7 +65,7 @@ class FaultyDiskTest {
         Path set = folder.resolve(name);
         boolean struck = true;
         int points = 0;
-        for (int fatal = 1; struck; fatal++) {
+        for (int fatal = 1; struck; fatal += 1 + fatal / 25) {
             FaultyDisk disk = new FaultyDisk(FileSystems.getDefault(), fatal);
             Optional<String> told = Optional.empty();
             try {
@@ -91,7 +91,7 @@ class FaultyDiskTest {
     void anOlderSetIsKeptUntilTheNewOneIsThere(String name) throws Exception {
         Path set = folder.resolve(name);
         boolean struck = true;
-        for (int fatal = 1; struck; fatal++) {
+        for (int fatal = 1; struck; fatal += 1 + fatal / 25) {
             export(Samples.labels(3), set, Compression.NONE);
             FaultyDisk disk = new FaultyDisk(FileSystems.getDefault(), fatal);
             Optional<String> told = Optional.empty();
