@@ -111,7 +111,7 @@ final class ConvertCommand implements Callable<Integer> {
                     .withProposing(proposal.proposing());
             options = fromFormat == null ? options : options.withFormat(fromFormat);
             options = definitions == null ? options : options.withDefinitions(definitions);
-            try (Place opened = Places.open(PlaceAddress.of(from), options);
+            try (Place opened = Opening.of(console, PlaceAddress.of(from), options);
                     ProgressLine progress = new ProgressLine(console)) {
                 Place source = reshape.reshaping().over(opened, hearing);
                 TransferResult result = isFile() ? toFile(source, hearing, progress) : toSet(source, hearing, progress);

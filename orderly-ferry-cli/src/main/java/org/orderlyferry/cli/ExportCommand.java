@@ -13,7 +13,6 @@ import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
-import org.orderlyferry.place.Places;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.reshape.Reshaping;
@@ -111,8 +110,8 @@ final class ExportCommand implements Callable<Integer> {
         FileFormat format = FileFormats.named(files.format().orElse("csv"));
         FileSettings settings = files.settings();
         format.check(settings);
-        try (Place source =
-                        Places.open(PlaceAddress.of(place), PlaceOptions.of().withOutOfRange(outOfRange));
+        try (Place source = Opening.of(
+                        console, PlaceAddress.of(place), PlaceOptions.of().withOutOfRange(outOfRange));
                 ProgressLine progress = new ProgressLine(console)) {
             Reshaping typed = new Reshaping();
             types.forEach(typed::type);

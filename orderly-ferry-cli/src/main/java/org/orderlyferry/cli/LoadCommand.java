@@ -116,7 +116,7 @@ final class LoadCommand implements Callable<Integer> {
             Rejects hearing = kept == null ? Rejects.STOP : kept;
             OpenOptions options =
                     PlaceOptions.of(files, definitions).withRejects(hearing).withProposing(proposal.proposing());
-            try (Place opened = Places.open(PlaceAddress.of(set), options)) {
+            try (Place opened = Opening.of(console, PlaceAddress.of(set), options)) {
                 refuseToTrust(opened);
                 return load(opened, reshape.reshaping().over(opened, hearing), hearing, rejected);
             }

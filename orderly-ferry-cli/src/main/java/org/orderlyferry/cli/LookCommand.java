@@ -6,7 +6,6 @@ import org.orderlyferry.file.FileTables;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
-import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TableChoice;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -64,8 +63,10 @@ final class LookCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        try (Place opened = Places.open(
-                PlaceAddress.of(place), PlaceOptions.of(files, definitions).withProposing(proposal.proposing()))) {
+        try (Place opened = Opening.of(
+                console,
+                PlaceAddress.of(place),
+                PlaceOptions.of(files, definitions).withProposing(proposal.proposing()))) {
             if (opened instanceof FileTables tables) {
                 return file(opened, tables);
             }

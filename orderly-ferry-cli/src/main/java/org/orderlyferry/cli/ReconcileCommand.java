@@ -9,7 +9,6 @@ import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
-import org.orderlyferry.place.Places;
 import org.orderlyferry.reconcile.ComparedTable;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
@@ -57,8 +56,8 @@ final class ReconcileCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        try (Place from = Places.open(PlaceAddress.of(source), PlaceOptions.of());
-                Place to = Places.open(PlaceAddress.of(target), PlaceOptions.of());
+        try (Place from = Opening.of(console, PlaceAddress.of(source), PlaceOptions.of());
+                Place to = Opening.of(console, PlaceAddress.of(target), PlaceOptions.of());
                 ProgressLine progress = new ProgressLine(console)) {
             ReconcileResult result = Reconcile.between(from, to)
                     .depth(depth)
