@@ -36,7 +36,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Load;
 
 /**
  * Every format's writing and reading, in megabytes of the same table's CSV a second; and conversions next to the plain

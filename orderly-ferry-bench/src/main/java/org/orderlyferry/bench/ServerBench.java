@@ -25,8 +25,8 @@ import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.servers.LocalMaria;
 import org.orderlyferry.testkit.servers.LocalPostgres;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
 
 /**
  * Exports, loads and reconciliations on real servers, each next to what the server itself, or a plain loop, takes for the

@@ -14,7 +14,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.transfer.FailedTable;
+import org.orderlyferry.work.FailedTable;
 
 /** All of a place's tables, as {@code look} shows them. */
 record PlaceView(

@@ -2,7 +2,7 @@ package org.orderlyferry.cli;
 
 import java.nio.file.Path;
 import java.util.Optional;
-import org.orderlyferry.transfer.RejectFile;
+import org.orderlyferry.work.RejectFile;
 import picocli.CommandLine.Option;
 
 /** What is done with records that can't be taken. */

@@ -13,9 +13,9 @@ import java.util.stream.Stream;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.place.Merged;
-import org.orderlyferry.transfer.MovedTable;
-import org.orderlyferry.transfer.RejectFile;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.MovedTable;
+import org.orderlyferry.work.RejectFile;
+import org.orderlyferry.work.TransferResult;
 
 /** What an export or a load came to, for people and for machines. */
 final class Report {

@@ -34,8 +34,8 @@ import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.herbarium.Herbarium;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
 
 /** The herbarium, with all its hostile values, goes through every format and back. */
 class FormatsTest {

@@ -27,7 +27,7 @@ import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Load;
 
 /** Scripts of SQL: those that are written run on the real systems, and those of the systems' own tools are read. */
 class ScriptsTest {

@@ -45,7 +45,7 @@ import org.orderlyferry.testkit.doubles.Contents;
 import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.herbarium.HostileTexts;
 import org.orderlyferry.testkit.servers.TestSystem;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Load;
 
 /**
  * The bulk lanes, in and out, against the plain ways that every client has: generated records go in both ways, and the server

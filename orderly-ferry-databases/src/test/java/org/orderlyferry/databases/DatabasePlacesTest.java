@@ -8,7 +8,7 @@ import org.orderlyferry.testkit.contract.FileEnds;
 import org.orderlyferry.testkit.contract.PlaceContract;
 import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.servers.TestSystem;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Load;
 
 class DatabasePlacesTest extends PlaceContract {
 

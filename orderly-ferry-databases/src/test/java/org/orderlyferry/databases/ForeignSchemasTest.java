@@ -37,8 +37,8 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** Databases as other people made them, read and moved on. */
 @Tag("everywhere")

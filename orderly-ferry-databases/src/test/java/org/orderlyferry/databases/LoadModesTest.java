@@ -24,9 +24,9 @@ import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.TestSystem;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** Tables that are there already, in each system: what comes, what stays, and that a failure leaves the old state. */
 class LoadModesTest {

@@ -24,8 +24,8 @@ import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.LocalPostgres;
 import org.orderlyferry.testkit.servers.Servers;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
 
 /** Connections that end in the middle of a slice, and a server that goes. */
 class LostConnectionsTest {

@@ -15,9 +15,9 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.servers.Servers;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** Names that a system doesn't take are mapped by a rule, with no two becoming one, and told. */
 class NamesTest {

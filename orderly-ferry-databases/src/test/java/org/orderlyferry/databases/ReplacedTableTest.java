@@ -20,8 +20,8 @@ import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** What hangs on a table in its system, and what becomes of it when the table is replaced or added to. */
 class ReplacedTableTest {

@@ -38,9 +38,9 @@ import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** Tables in slices, over several connections that see one moment. */
 class SlicesTest {

@@ -10,9 +10,9 @@ import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.servers.LocalMaria;
 import org.orderlyferry.testkit.servers.LocalPostgres;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /**
  * From one server to another: tries the load first, and does it only if every value would be taken; then proves that all

@@ -11,8 +11,8 @@ import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.reshape.Reshaping;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.RejectFile;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.RejectFile;
 
 /** A file that somebody sent: what is odd in it, and all its good records as JSON lines. */
 public final class FileToFile {

@@ -5,8 +5,8 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.reconcile.Reconcile;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
 
 /** Out of one database into files, into another, and compared: a call for each. */
 public final class OneCallEachWay {

@@ -7,7 +7,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.progress.ProgressListener;
-import org.orderlyferry.transfer.Export;
+import org.orderlyferry.work.Export;
 
 /** An export of some tables that tells how it goes on. */
 public final class WithAListener {

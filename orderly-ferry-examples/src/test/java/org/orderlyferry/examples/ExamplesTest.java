@@ -17,7 +17,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.servers.Servers;
-import org.orderlyferry.transfer.Export;
+import org.orderlyferry.work.Export;
 
 /** Each example does what it says. */
 class ExamplesTest {

@@ -24,8 +24,8 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.TestSystem;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
 
 /**
  * Definitions from A by way of a set to B, and by way of another set back to A. What B can't hold comes back changed, and

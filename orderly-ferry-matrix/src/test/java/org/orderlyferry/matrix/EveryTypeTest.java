@@ -25,8 +25,8 @@ import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
 import org.orderlyferry.testkit.servers.TestSystem;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
 
 /** Tables with every type that a server has, as its own users would make them, read and moved to all systems. */
 class EveryTypeTest {

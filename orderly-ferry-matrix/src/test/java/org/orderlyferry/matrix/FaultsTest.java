@@ -37,9 +37,9 @@ import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** What goes wrong on a server, and what is there afterwards. */
 class FaultsTest {

@@ -28,7 +28,7 @@ import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.herbarium.HostileTexts;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Load;
 
 /**
  * Generated records, in every format with generated settings: they come back as they were, or are refused with the

@@ -21,7 +21,7 @@ import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.record.JavaValues;
 import org.orderlyferry.testkit.herbarium.HostileTexts;
 import org.orderlyferry.testkit.servers.TestSystem;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Load;
 
 /** Thousands of generated values of each type, out of a file into each system, and compared by digests. */
 class GeneratedValuesTest {

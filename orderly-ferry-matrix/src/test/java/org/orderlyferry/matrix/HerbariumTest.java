@@ -11,8 +11,8 @@ import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.testkit.herbarium.Herbarium;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.MovedTable;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.MovedTable;
 
 /** The demo's data is the same on every machine, so that figures in the documentation hold. */
 @Tag("everywhere")

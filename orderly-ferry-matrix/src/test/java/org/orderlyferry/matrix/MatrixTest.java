@@ -35,9 +35,9 @@ import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.servers.Servers;
 import org.orderlyferry.testkit.servers.TestSystem;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** The whole herbarium between all pairs of systems, by way of a set, reconciled by digests of every value. */
 class MatrixTest {

@@ -30,9 +30,9 @@ import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.testkit.herbarium.Herbarium;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /**
  * The whole herbarium, H2 → set → SQLite → set → H2 → set: every value comes back to the bit, and every definition, save

@@ -7,7 +7,7 @@ import org.orderlyferry.testkit.contract.Ends;
 import org.orderlyferry.testkit.contract.FileEnds;
 import org.orderlyferry.testkit.contract.PlaceContract;
 import org.orderlyferry.testkit.doubles.ListedPlace;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Load;
 
 class OfficePlacesTest extends PlaceContract {
 

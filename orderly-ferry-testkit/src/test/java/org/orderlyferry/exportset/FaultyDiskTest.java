@@ -22,7 +22,7 @@ import org.orderlyferry.testkit.doubles.Contents;
 import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.doubles.Samples;
 import org.orderlyferry.testkit.faults.FaultyDisk;
-import org.orderlyferry.transfer.Export;
+import org.orderlyferry.work.Export;
 
 /** Whatever call to the disk fails: a set is whole or not there, an older one is kept, and the next export goes on. */
 class FaultyDiskTest {

@@ -10,7 +10,7 @@ import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.testkit.contract.Ends;
 import org.orderlyferry.testkit.contract.PlaceContract;
 import org.orderlyferry.testkit.doubles.ListedPlace;
-import org.orderlyferry.transfer.Export;
+import org.orderlyferry.work.Export;
 
 /** Export sets of core's formats: folders and bundles, whole tables and parts. */
 class SetPlacesTest extends PlaceContract {

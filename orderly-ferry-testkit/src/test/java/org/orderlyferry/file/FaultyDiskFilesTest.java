@@ -24,7 +24,7 @@ import org.orderlyferry.testkit.doubles.Contents;
 import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.doubles.Samples;
 import org.orderlyferry.testkit.faults.FaultyDisk;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Load;
 
 /** Whatever call to the disk fails: a file is whole or not there, and an older one is kept. */
 class FaultyDiskFilesTest {

@@ -23,8 +23,8 @@ import org.orderlyferry.record.Rejects;
 import org.orderlyferry.reshape.Reshaping;
 import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.servers.TestSystem;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** Values that a column takes, and its index doesn't. */
 class LongKeysTest {

@@ -15,8 +15,8 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.servers.LocalMaria;
 import org.orderlyferry.testkit.servers.LocalPostgres;
-import org.orderlyferry.transfer.Export;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 

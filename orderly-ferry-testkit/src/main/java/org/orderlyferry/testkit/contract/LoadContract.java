@@ -36,8 +36,8 @@ import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.doubles.Samples;
 import org.orderlyferry.testkit.faults.Faulty;
 import org.orderlyferry.testkit.faults.FaultyPlace;
-import org.orderlyferry.transfer.Load;
-import org.orderlyferry.transfer.TransferResult;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** What every {@link TargetPlace} keeps: a load is whole or was never there, whatever fails, and counts what it took. */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)

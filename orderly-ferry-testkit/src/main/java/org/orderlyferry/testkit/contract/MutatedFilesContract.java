@@ -31,7 +31,7 @@ import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.testkit.doubles.Samples;
-import org.orderlyferry.transfer.Load;
+import org.orderlyferry.work.Load;
 
 /**
  * Each format is given files of its own with bytes changed, cut, doubled and put elsewhere. Whatever they

@@ -1,4 +1,4 @@
-package org.orderlyferry.transfer;
+package org.orderlyferry.work;
 
 import java.time.Duration;
 import java.util.Optional;

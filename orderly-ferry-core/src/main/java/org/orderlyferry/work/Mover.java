@@ -1,4 +1,4 @@
-package org.orderlyferry.transfer;
+package org.orderlyferry.work;
 
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;

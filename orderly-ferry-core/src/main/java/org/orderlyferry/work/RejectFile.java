@@ -1,4 +1,4 @@
-package org.orderlyferry.transfer;
+package org.orderlyferry.work;
 
 import java.io.IOException;
 import java.nio.file.Files;

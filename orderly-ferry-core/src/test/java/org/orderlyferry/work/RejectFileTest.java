@@ -1,4 +1,4 @@
-package org.orderlyferry.transfer;
+package org.orderlyferry.work;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

@@ -1,4 +1,4 @@
-package org.orderlyferry.transfer;
+package org.orderlyferry.work;
 
 import java.util.List;
 import org.orderlyferry.place.Place;
