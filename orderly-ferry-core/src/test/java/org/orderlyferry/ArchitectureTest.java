@@ -68,13 +68,14 @@ class ArchitectureTest {
                 .whereLayer("file")
                 .mayOnlyAccessLayers("model", "problem", "record", "format", "csvw", "place", "profile", "progress")
                 .whereLayer("reshape")
-                .mayOnlyAccessLayers("model", "problem", "record", "place")
+                .mayOnlyAccessLayers("model", "problem", "record", "tally", "place")
                 .whereLayer("exportset")
                 .mayOnlyAccessLayers("model", "problem", "record", "tally", "format", "csvw", "place")
                 .whereLayer("progress")
                 .mayOnlyAccessLayers("model", "problem")
                 .whereLayer("work")
-                .mayOnlyAccessLayers("model", "problem", "record", "tally", "format", "place", "exportset", "progress")
+                .mayOnlyAccessLayers(
+                        "model", "problem", "record", "tally", "format", "csvw", "place", "exportset", "progress")
                 .whereLayer("reconcile")
                 .mayOnlyAccessLayers("model", "problem", "record", "tally", "place", "progress")
                 .check(CORE);

@@ -31,13 +31,19 @@ public record FerryProcess(int code, String told) {
 
     /** Starts one, with the options that the launcher gives. */
     public static Process start(String heap, ProcessBuilder.Redirect log, Object... arguments) throws IOException {
+        return start(Main.class, heap, log, arguments);
+    }
+
+    /** Starts one of another main class. */
+    public static Process start(Class<?> main, String heap, ProcessBuilder.Redirect log, Object... arguments)
+            throws IOException {
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx" + heap,
                 "-XX:+UseSerialGC",
                 "-cp",
                 System.getProperty("java.class.path"),
-                "org.orderlyferry.cli.Main"));
+                main.getName()));
         for (Object argument : arguments) {
             command.add(argument.toString());
         }

@@ -70,6 +70,11 @@ final class Bag {
         }
     }
 
+    /** A text that is another one for a bag with other files: the checksums of its descriptions and of its manifest. */
+    String identity() {
+        return new java.util.TreeMap<>(manifest(Layout.TAG_MANIFEST)).toString();
+    }
+
     /** Checks that all files are there, none is extra, and each has its checksum. */
     void verify() {
         Map<String, String> tags = manifest(Layout.TAG_MANIFEST);

@@ -206,6 +206,12 @@ public final class ExportSet implements Place {
         return Optional.ofNullable(tallies.get(table)).map(KeptTallies.Kept::tally);
     }
 
+    /** Its definitions and checksums, and how its files are read. */
+    @Override
+    public Optional<String> state() {
+        return Optional.of(bag.identity() + " " + new java.util.TreeMap<>(told.values()));
+    }
+
     @Override
     public List<LeftBehind> leftBehind() {
         return List.copyOf(leftBehind);

@@ -16,10 +16,10 @@ final class FileNames {
 
     private final Set<String> taken = new HashSet<>();
 
-    /** A name for one of several files of a table. */
+    /** A name for one of several files of a table, once all tables have names: no other table's, and always the same. */
     String part(String base, int number) {
         String name = String.format(Locale.ROOT, "%s-%04d", base, number);
-        while (!taken.add(name.toLowerCase(Locale.ROOT))) {
+        while (taken.contains(name.toLowerCase(Locale.ROOT))) {
             name += "-";
         }
         return name;

@@ -1,8 +1,11 @@
 package org.orderlyferry.exportset;
 
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
@@ -12,6 +15,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.orderlyferry.format.DiskNames;
 import org.orderlyferry.problem.PlaceException;
@@ -29,26 +33,107 @@ final class NewFolder implements AutoCloseable {
     private final Path growing;
     private final List<Path> cleared;
     private final FileChannel hold;
+    private final boolean named;
     private boolean done;
     private Optional<Path> notRemoved = Optional.empty();
 
-    private NewFolder(Path place, Path growing, List<Path> cleared) throws IOException {
+    private NewFolder(Path place, Path growing, List<Path> cleared, FileChannel hold, boolean named) {
         this.place = place;
         this.growing = growing;
         this.cleared = cleared;
-        this.hold = FileChannel.open(growing.resolve(HOLD), StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        this.hold = hold;
+        this.named = named;
+    }
+
+    private static FileChannel hold(Path growing, OpenOption how) throws IOException {
+        FileChannel hold = FileChannel.open(growing.resolve(HOLD), how, StandardOpenOption.WRITE);
         try {
             hold.tryLock();
         } catch (IOException e) {
             org.slf4j.LoggerFactory.getLogger(NewFolder.class).debug("{} can't be locked", growing, e);
+        }
+        return hold;
+    }
+
+    /** The folder that was begun for a plan and that nobody holds. */
+    private static Optional<Path> begun(Path place, String plan) throws IOException {
+        if (plan.isEmpty()) {
+            return Optional.empty();
+        }
+        for (Path left : DiskNames.leftovers(place)) {
+            Path held = left.resolve(HOLD);
+            if (Files.isRegularFile(held)
+                    && Files.size(held) == plan.length()
+                    && !DiskNames.isHeld(held)
+                    && Files.readString(held).equals(plan)) {
+                return Optional.of(left);
+            }
+        }
+        return Optional.empty();
+    }
+
+    /**
+     * The folder that was begun for a plan and suspended, to write into it beside others.
+     *
+     * @throws UsageException if there is none
+     */
+    static NewFolder join(Path place, String plan) {
+        Path absolute = place.toAbsolutePath().normalize();
+        try {
+            Path left = begun(absolute, plan)
+                    .orElseThrow(() -> new UsageException("no export to " + place + " was begun by this plan"));
+            FileChannel none = FileChannel.open(left.resolve(HOLD), StandardOpenOption.WRITE);
+            NewFolder joined = new NewFolder(absolute, left, List.of(), none, true);
+            joined.done = true;
+            return joined;
+        } catch (IOException e) {
+            throw new PlaceException(place.toString(), "can't be written: " + e.getMessage(), e);
+        }
+    }
+
+    /** Whether a plan's name stands on it, so that another run can go on with it. */
+    boolean isNamed() {
+        return named;
+    }
+
+    /** Lets go of it as it is. */
+    void suspend() {
+        done = true;
+        try {
+            hold.close();
+        } catch (IOException e) {
+            throw failed("can't be left", e);
+        }
+    }
+
+    PlaceException failed(String what, IOException e) {
+        return new PlaceException(place.toString(), what + ": " + e.getMessage(), e);
+    }
+
+    /** Removes all files of one of its folders but some. */
+    void dropAllBut(String inside, Set<Path> kept) throws IOException {
+        Path from = resolve(inside);
+        if (!Files.isDirectory(from)) {
+            return;
+        }
+        List<Path> unwanted;
+        try (Stream<Path> all = Files.walk(from)) {
+            unwanted = all.filter(Files::isRegularFile)
+                    .filter(f -> !kept.contains(f))
+                    .toList();
+        }
+        for (Path file : unwanted) {
+            Files.delete(file);
         }
     }
 
     /**
      * Puts right what runs that were killed have left for the same place: a set that had been moved aside, and whose place
      * nothing has taken, stands there again; all else goes.
+     *
+     * @param wanted one that is gone on with
      */
-    private static List<Path> clear(Path place) throws IOException {
+    private static List<Path> clear(Path place, Optional<Path> wanted) throws IOException {
         List<Path> cleared = new ArrayList<>();
         for (Path aside : DiskNames.movedAside(place)) {
             if (Files.exists(place)) {
@@ -59,7 +144,7 @@ final class NewFolder implements AutoCloseable {
             cleared.add(aside);
         }
         for (Path left : DiskNames.leftovers(place)) {
-            if (isAbandoned(left)) {
+            if (!wanted.equals(Optional.of(left)) && isAbandoned(left)) {
                 delete(left);
                 cleared.add(left);
             }
@@ -88,7 +173,12 @@ final class NewFolder implements AutoCloseable {
         return cleared;
     }
 
-    static NewFolder begin(Path place, boolean overwrite) {
+    /**
+     * Begins a folder, or goes on with one that was begun.
+     *
+     * @param plan names what it is made by; one of the same name that nobody holds is gone on with; empty for neither
+     */
+    static NewFolder begin(Path place, boolean overwrite, String plan) {
         Path absolute = place.toAbsolutePath().normalize();
         try {
             Path parent = absolute.getParent();
@@ -96,14 +186,20 @@ final class NewFolder implements AutoCloseable {
                 throw new UsageException("an export set can't stand at " + place);
             }
             Files.createDirectories(parent);
-            List<Path> cleared = clear(absolute);
+            Optional<Path> left = begun(absolute, plan);
+            List<Path> cleared = clear(absolute, left);
             if (Files.exists(absolute)) {
                 refuseUnlessReplaceable(place, absolute, overwrite);
+            }
+            if (left.isPresent()) {
+                return new NewFolder(absolute, left.get(), cleared, hold(left.get(), StandardOpenOption.WRITE), true);
             }
             // with the rights that a new folder has, since it becomes the set itself
             Path growing = Files.createDirectory(DiskNames.growing(absolute));
             try {
-                return new NewFolder(absolute, growing, cleared);
+                FileChannel hold = hold(growing, StandardOpenOption.CREATE_NEW);
+                hold.write(ByteBuffer.wrap(plan.getBytes(StandardCharsets.UTF_8)));
+                return new NewFolder(absolute, growing, cleared, hold, !plan.isEmpty());
             } catch (IOException e) {
                 delete(growing);
                 throw e;

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
@@ -17,6 +18,8 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
+import org.orderlyferry.place.TablePart;
+import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
@@ -57,7 +60,8 @@ final class FileLoading implements Loading {
 
     /** One at a time; several slices of a table follow each other. */
     @Override
-    public RecordWriter writer(TableName name) {
+    public RecordWriter writer(TablePart part, Supplier<String> receipt) {
+        TableName name = part.table();
         if (broken) {
             throw new PlaceException(
                     file.place().toString(),
@@ -101,7 +105,7 @@ final class FileLoading implements Loading {
     }
 
     @Override
-    public void finish() {
+    public void finish(Written written) {
         endTable();
         writer.finish();
         try {

@@ -38,7 +38,7 @@ final class FileTarget implements TargetPlace {
     }
 
     @Override
-    public Loading begin(List<TableDefinition> tables, LoadMode mode) {
+    public Loading begin(List<TableDefinition> tables, LoadMode mode, String plan) {
         if (Files.exists(path)) {
             if (mode == LoadMode.CREATE) {
                 throw new UsageException(path + " is there already; it is kept unless it is to be replaced");

@@ -1,28 +1,69 @@
 package org.orderlyferry.place;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordWriter;
 
 /**
- * Tables on their way into a target. Until {@link #finish()} has returned, closing puts the target back as it was.
- * Only {@link #writer} may be called by several threads at once.
+ * Tables on their way into a target. It is begun, its parts are written, it is settled and finished. Until
+ * {@link #finish} has returned, closing puts the target back as it was, unless the load was suspended. Only
+ * {@link #writer} may be called by several threads at once.
  */
 public interface Loading extends AutoCloseable {
 
     /**
-     * A writer for records of one of the tables, with the columns of its definition. Its records count once it is
-     * finished, all of them at once. No more are open at a time than {@link TargetPlace#mostLanes()}.
+     * A writer for one part of a table's records, with the columns of its definition. They count once it is finished, all
+     * of them at once. No more are open at a time than {@link TargetPlace#mostLanes()}.
+     *
+     * @param receipt what the target is to keep together with the records, where it can: asked for once, when all of them
+     *     were written and before they count
      */
-    RecordWriter writer(TableName table);
+    RecordWriter writer(TablePart part, Supplier<String> receipt);
 
-    /** Adds keys, references and indexes, sets counters past the highest value, and makes it all last. */
-    void finish();
+    /**
+     * The receipts of parts that are in already, by the numbers of their tasks: of a load of the same plan that was cut
+     * short.
+     */
+    default Map<Integer, String> receipts() {
+        return Map.of();
+    }
 
-    /** What a merge did to a table that was there; empty for other modes and tables. Complete after {@link #finish()}. */
+    /**
+     * Takes a table that can't be read out of the load, with what was written of it, or still is. May be called by any
+     * thread.
+     *
+     * @return false if the target can't do without it
+     */
+    default boolean leaveOut(TableName table) {
+        return false;
+    }
+
+    /**
+     * Does what can be done once all records are in, and before anybody sees them: adds keys and indexes. Another load of
+     * the same plan can't go on from here if it is cut short.
+     */
+    default void settle() {
+        // where it is one with the end
+    }
+
+    /** Adds what is missing, lets the tables be seen, and makes it all last. */
+    void finish(Written written);
+
+    /**
+     * Lets go of the load, and leaves everything as it is, for a load of the same plan to go on with.
+     *
+     * @throws UnsupportedOperationException if the target can't
+     */
+    default void suspend() {
+        throw new UnsupportedOperationException("a load into this kind of place can't be left and gone on with");
+    }
+
+    /** What a merge did to a table that was there; empty for other modes and tables. Complete after {@link #finish}. */
     Optional<Merged> merged(TableName table);
 
     /** Whether a load that was only tried found values that the target would refuse. */
@@ -30,7 +71,7 @@ public interface Loading extends AutoCloseable {
         return false;
     }
 
-    /** What arrives in another form than it left. Complete after {@link #finish()}. */
+    /** What arrives in another form than it left. Complete after {@link #finish}. */
     List<Finding> findings();
 
     /** What the target can't take. */

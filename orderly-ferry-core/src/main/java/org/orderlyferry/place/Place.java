@@ -80,6 +80,14 @@ public interface Place extends AutoCloseable {
         return Companions.NONE;
     }
 
+    /**
+     * A text that is the same for as long as the place gives the same records, where it can tell without reading them; empty
+     * where others may change them at any time.
+     */
+    default Optional<String> state() {
+        return Optional.empty();
+    }
+
     /** What a person should know of how the place is read: that a description lay beside a file, and was used. */
     default List<Finding> notices() {
         return List.of();

@@ -1,14 +1,29 @@
 package org.orderlyferry.place;
 
+import java.util.List;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordReader;
 
 /** A place that can answer queries. */
 public interface QueryPlace extends Place {
 
-    /** The definition of what a query gives: columns and types, no keys. */
+    /** The definition of what a query gives, without running it where the place can tell: columns and types, no keys. */
     TableDefinition define(Query query);
 
-    /** Reads what a query gives. */
-    RecordReader read(Query query);
+    /**
+     * Cuts what a query gives into ranges that hold all of it, and each record once; the query is run for that.
+     *
+     * @param definition what it gives
+     * @param column by which of its columns
+     * @param rows how many records a range has, about
+     */
+    List<KeyRange> cut(Query query, TableDefinition definition, String column, long rows);
+
+    /**
+     * Reads what a query gives.
+     *
+     * @param definition what it gives
+     * @param range which of its records
+     */
+    RecordReader read(Query query, TableDefinition definition, KeyRange range);
 }

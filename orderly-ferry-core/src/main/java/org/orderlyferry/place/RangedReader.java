@@ -40,10 +40,10 @@ public final class RangedReader implements RecordReader {
      * @throws UsageException if the slice doesn't have the columns of its range
      */
     public static RecordReader of(RecordReader reader, Slice slice) {
-        if (slice.range().isEmpty()) {
+        if (slice.range().isAll()) {
             return reader;
         }
-        KeyRange range = slice.range().get();
+        KeyRange range = slice.range();
         if (!reader.table().columnNames().containsAll(range.columns())) {
             reader.close();
             throw new UsageException(

@@ -1,7 +1,6 @@
 package org.orderlyferry.place;
 
 import java.util.List;
-import java.util.Optional;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -10,17 +9,17 @@ import org.orderlyferry.model.TableName;
  *
  * @param table which table
  * @param columns the columns to give, in this order
- * @param range which records, by a key; empty for all
+ * @param range which records, by a key
  * @param part which of a table's files, from 1, in a place that keeps it in several; 0 for all
  */
-public record Slice(TableName table, List<String> columns, Optional<KeyRange> range, int part) {
+public record Slice(TableName table, List<String> columns, KeyRange range, int part) {
     public Slice {
         columns = List.copyOf(columns);
     }
 
     /** All records of a table, and some of its columns. */
     public Slice(TableName table, List<String> columns) {
-        this(table, columns, Optional.empty(), 0);
+        this(table, columns, KeyRange.ALL, 0);
     }
 
     /** All records and all columns of a table. */
@@ -30,7 +29,7 @@ public record Slice(TableName table, List<String> columns, Optional<KeyRange> ra
 
     /** The same columns of some records. */
     public Slice within(KeyRange some) {
-        return new Slice(table, columns, Optional.of(some), part);
+        return new Slice(table, columns, some, part);
     }
 
     /** The same columns of one file's records. */

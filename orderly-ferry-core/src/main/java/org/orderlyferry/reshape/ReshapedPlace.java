@@ -5,32 +5,34 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
-import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.tally.ColumnTally;
+import org.orderlyferry.tally.Tally;
 
 /** A place whose tables look otherwise than they are. */
-final class ReshapedPlace implements Place {
+final class ReshapedPlace extends ForwardingPlace {
 
-    private final Place place;
     private final Rejects rejects;
     private final Reshaping reshaping;
     private final Map<TableName, ReshapedTable> tables = new LinkedHashMap<>();
 
     ReshapedPlace(Place place, Reshaping reshaping, Rejects rejects) {
-        this.place = place;
+        super(place);
         this.rejects = rejects;
         this.reshaping = reshaping;
         if (!reshaping.tableName().isEmpty() && place.tables().size() != 1) {
@@ -63,16 +65,6 @@ final class ReshapedPlace implements Place {
             throw new UsageException("there is no table " + name + " in " + address());
         }
         return table;
-    }
-
-    @Override
-    public String address() {
-        return place.address();
-    }
-
-    @Override
-    public String system() {
-        return place.system();
     }
 
     @Override
@@ -112,12 +104,12 @@ final class ReshapedPlace implements Place {
     @Override
     public long count(TableName name) {
         if (table(name).conditions().isEmpty()) {
-            return place.count(table(name).before().name());
+            return place().count(table(name).before().name());
         }
         long rows = 0;
         RecordBatch batch = new RecordBatch();
         try (RecordReader reader =
-                new ReshapedReader(place, table(name), Slice.whole(table(name).after()), Rejects.UNHEARD)) {
+                new ReshapedReader(place(), table(name), Slice.whole(table(name).after()), Rejects.UNHEARD)) {
             while (reader.read(batch)) {
                 rows += batch.rows();
             }
@@ -127,42 +119,57 @@ final class ReshapedPlace implements Place {
 
     @Override
     public long estimate(TableName name) {
-        return place.estimate(table(name).before().name());
+        return place().estimate(table(name).before().name());
+    }
+
+    /** Still so where every record comes whole, by whatever names. */
+    @Override
+    public Optional<Tally> keptTally(TableName name) {
+        ReshapedTable table = table(name);
+        return table.keepsValues()
+                ? place().keptTally(table.before().name()).map(kept -> renamed(kept, table))
+                : Optional.empty();
+    }
+
+    private static Tally renamed(Tally kept, ReshapedTable table) {
+        return new Tally(
+                kept.rows(),
+                kept.digest(),
+                kept.columns().stream()
+                        .map(c -> new ColumnTally(
+                                table.kept().getOrDefault(c.name(), c.name()), c.form(), c.nulls(), c.digest()))
+                        .toList());
+    }
+
+    /** Numbers are given anew each time that records are read. */
+    @Override
+    public Optional<String> state() {
+        return reshaping.number().isEmpty() ? place().state().map(state -> state + " " + reshaping) : Optional.empty();
     }
 
     @Override
     public OptionalLong bytes(TableName name) {
-        return place.bytes(table(name).before().name());
+        return place().bytes(table(name).before().name());
     }
 
     @Override
     public List<Slice> cut(TableDefinition definition, long rows, Cut cut) {
         ReshapedTable table = table(definition.name());
-        return place.cut(table.before(), rows, cut).stream()
+        return place().cut(table.before(), rows, cut).stream()
                 .map(s -> new Slice(definition.name(), definition.columnNames(), s.range(), s.part()))
                 .toList();
     }
 
     @Override
-    public List<Finding> notices() {
-        return place.notices();
-    }
-
-    @Override
     public List<LeftBehind> leftBehind() {
-        List<LeftBehind> all = new ArrayList<>(place.leftBehind());
+        List<LeftBehind> all = new ArrayList<>(place().leftBehind());
         tables.values().forEach(t -> all.addAll(t.leftBehind()));
         return all;
     }
 
     @Override
-    public void verify() {
-        place.verify();
-    }
-
-    @Override
     public void check(TableDefinition definition) {
-        place.check(table(definition.name()).before());
+        place().check(table(definition.name()).before());
     }
 
     @Override
@@ -172,7 +179,7 @@ final class ReshapedPlace implements Place {
 
     @Override
     public RecordReader read(Slice slice, Rejects hears) {
-        return new ReshapedReader(place, table(slice.table()), slice, hears);
+        return new ReshapedReader(place(), table(slice.table()), slice, hears);
     }
 
     /** More ways into the place, each with the same changes; where records are numbered, one reads them all. */
@@ -181,7 +188,7 @@ final class ReshapedPlace implements Place {
         if (!reshaping.number().isEmpty()) {
             return Companions.NONE;
         }
-        Companions bare = place.companions(count);
+        Companions bare = place().companions(count);
         return new Companions(
                 bare.places().stream()
                         .map(p -> (Place) new ReshapedPlace(p, reshaping, rejects))
@@ -190,17 +197,7 @@ final class ReshapedPlace implements Place {
     }
 
     @Override
-    public void cancel() {
-        place.cancel();
-    }
-
-    @Override
     public Rejects rejects() {
         return rejects;
-    }
-
-    @Override
-    public void close() {
-        place.close();
     }
 }

@@ -244,6 +244,18 @@ final class ReshapedTable {
         return kept;
     }
 
+    /** Whether all records come with all their values, in their order and of their types. */
+    boolean keepsValues() {
+        return conditions.isEmpty()
+                && !numbered
+                && List.copyOf(kept.keySet()).equals(before.columnNames())
+                && types(before).equals(types(after));
+    }
+
+    private static List<LogicalType> types(TableDefinition table) {
+        return table.columns().stream().map(ColumnDefinition::type).toList();
+    }
+
     List<Condition> conditions() {
         return conditions;
     }

@@ -139,6 +139,13 @@ public final class Reshaping {
         return number;
     }
 
+    /** All that is to be different, in one line. */
+    @Override
+    public String toString() {
+        return "only " + only + " skip " + skipped + " names " + names + " types " + types + " where " + conditions
+                + " without " + without + " named " + tableName + " numbered " + number + " readable " + readable;
+    }
+
     /**
      * The place with its tables so.
      *

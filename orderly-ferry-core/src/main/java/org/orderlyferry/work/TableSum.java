@@ -16,6 +16,7 @@ final class TableSum {
     private long rejected;
     private long leftOut;
     private long bytes;
+    private long fileBytes;
     private Tally tally;
     private int done;
 
@@ -34,11 +35,12 @@ final class TableSum {
     }
 
     /** Adds a slice; tells whether it was the last. */
-    synchronized boolean add(SliceMove.Result result, long size) {
+    synchronized boolean add(SliceResult result) {
         written += result.written();
         rejected += result.rejected();
         leftOut += result.leftOut();
-        bytes += size;
+        bytes += result.bytes();
+        fileBytes += result.fileBytes();
         tally = tally == null ? result.tally() : tally.plus(result.tally());
         ended = System.nanoTime();
         return ++done == slices;
@@ -54,6 +56,13 @@ final class TableSum {
 
     synchronized MovedTable result() {
         return new MovedTable(
-                table, written, rejected, leftOut, bytes, tally, Duration.ofNanos(ended - started), Optional.empty());
+                table,
+                written,
+                rejected,
+                leftOut,
+                fileBytes > 0 ? fileBytes : bytes,
+                tally,
+                Duration.ofNanos(started == 0 ? 0 : ended - started),
+                Optional.empty());
     }
 }

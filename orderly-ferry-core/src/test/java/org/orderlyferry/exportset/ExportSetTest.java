@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
@@ -41,13 +42,19 @@ import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.place.TablePart;
+import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
 
 @Tag("everywhere")
@@ -65,22 +72,34 @@ class ExportSetTest {
             .primaryKey("number")
             .build();
 
+    private static Loading begin(
+            Path set, boolean overwrite, FileSettings settings, Compression compression, TableDefinition... tables) {
+        return new SetTarget(set, new DelimitedFormat(), settings, compression, "test")
+                .begin(List.of(tables), overwrite ? LoadMode.REPLACE : LoadMode.CREATE);
+    }
+
     private static void write(Path set, boolean overwrite, CsvDialect dialect, List<List<String>> rows) {
-        try (ExportSetWriter writer = new ExportSetWriter(
-                set, overwrite, new DelimitedFormat(), dialect.settings(), Compression.NONE, "test", List.of(LABEL))) {
-            TallyTaker taker = TallyTaker.of(LABEL.columns());
-            try (ExportSetWriter.TableFile file = writer.file(LABEL.name(), taker)) {
-                write(file, taker, rows);
-            }
-            writer.complete(List.of(new LeftBehind("view", "labels_of_today", "a view")));
+        try (Loading loading = begin(set, overwrite, dialect.settings(), Compression.NONE, LABEL)) {
+            Written.Part part = write(loading, TablePart.whole(0, LABEL.name()), rows);
+            loading.finish(
+                    new Written(List.of(part), List.of(new LeftBehind("view", "labels_of_today", "a view")), Set.of()));
         }
     }
 
-    private static void write(ExportSetWriter.TableFile file, TallyTaker taker, List<List<String>> rows) {
+    private static Written.Part write(Loading loading, TablePart part, List<List<String>> rows) {
+        try (RecordWriter writer = loading.writer(part, () -> "a receipt")) {
+            Tally tally = write(writer, rows);
+            writer.finish();
+            return new Written.Part(part, tally);
+        }
+    }
+
+    private static Tally write(RecordWriter writer, List<List<String>> rows) {
+        TallyTaker taker = TallyTaker.of(LABEL.columns());
         RecordBatch batch = Rows.batch(rows, 2);
         taker.add(batch);
-        file.write(batch);
-        file.finish();
+        writer.write(batch);
+        return taker.tally();
     }
 
     private Path written() {
@@ -198,14 +217,16 @@ class ExportSetTest {
                 .column("a", LogicalType.CLOB)
                 .build();
         Path set = folder.resolve("full");
-        try (ExportSetWriter writer = new ExportSetWriter(
-                set, false, new DelimitedFormat(), FileSettings.NONE, Compression.NONE, "test", List.of(full, other))) {
+        try (Loading loading = begin(set, false, FileSettings.NONE, Compression.NONE, full, other)) {
+            List<Written.Part> parts = new ArrayList<>();
             for (TableDefinition table : List.of(full, other)) {
-                try (ExportSetWriter.TableFile file = writer.file(table.name(), TallyTaker.of(table.columns()))) {
-                    file.finish();
+                TablePart part = TablePart.whole(parts.size(), table.name());
+                try (RecordWriter writer = loading.writer(part, () -> "")) {
+                    writer.finish();
                 }
+                parts.add(new Written.Part(part, TallyTaker.of(table.columns()).tally()));
             }
-            writer.complete(List.of());
+            loading.finish(new Written(parts, List.of(), Set.of()));
         }
         ExportSet opened = ExportSet.open(set);
         opened.verify();
@@ -221,17 +242,9 @@ class ExportSetTest {
                 .isInstanceOf(UsageException.class)
                 .hasMessageContaining("holds an export set already; it is kept unless --overwrite is given");
         assertThatThrownBy(() -> {
-                    try (ExportSetWriter writer = new ExportSetWriter(
-                            set,
-                            true,
-                            new DelimitedFormat(),
-                            FileSettings.NONE,
-                            Compression.NONE,
-                            "test",
-                            List.of(LABEL))) {
-                        try (ExportSetWriter.TableFile file =
-                                writer.file(LABEL.name(), TallyTaker.of(LABEL.columns()))) {
-                            file.write(Rows.batch(other, 2));
+                    try (Loading loading = begin(set, true, FileSettings.NONE, Compression.NONE, LABEL)) {
+                        try (RecordWriter writer = loading.writer(TablePart.whole(0, LABEL.name()), () -> "")) {
+                            writer.write(Rows.batch(other, 2));
                         }
                         throw new PlaceException("source", "the connection dropped", null);
                     }
@@ -247,29 +260,17 @@ class ExportSetTest {
     void aTableThatIsLeftOutLeavesNothingEvenWhereItIsStillWritten() throws IOException {
         TableDefinition drawer = LABEL.toBuilder().name(TableName.of("drawer")).build();
         Path set = folder.resolve("set");
-        try (ExportSetWriter writer = new ExportSetWriter(
-                set,
-                false,
-                new DelimitedFormat(),
-                FileSettings.NONE,
-                Compression.GZIP,
-                "test",
-                List.of(LABEL, drawer))) {
-            TallyTaker kept = TallyTaker.of(LABEL.columns());
-            try (ExportSetWriter.TableFile file = writer.file(LABEL.name(), kept)) {
-                write(file, kept, ROWS);
+        try (Loading loading = begin(set, false, FileSettings.NONE, Compression.GZIP, LABEL, drawer)) {
+            Written.Part kept = write(loading, TablePart.whole(0, LABEL.name()), ROWS);
+            write(loading, new TablePart(1, drawer.name(), 1, 3), ROWS);
+            try (RecordWriter late = loading.writer(new TablePart(2, drawer.name(), 2, 3), () -> "");
+                    RecordWriter never = loading.writer(new TablePart(3, drawer.name(), 3, 3), () -> "")) {
+                assertThat(loading.leaveOut(drawer.name())).isTrue();
+                write(never, ROWS);
+                write(late, ROWS);
+                late.finish();
             }
-            TallyTaker taker = TallyTaker.of(drawer.columns());
-            try (ExportSetWriter.TableFile done = writer.part(drawer.name(), 1, taker)) {
-                write(done, taker, ROWS);
-            }
-            try (ExportSetWriter.TableFile late = writer.part(drawer.name(), 2, taker);
-                    ExportSetWriter.TableFile never = writer.part(drawer.name(), 3, taker)) {
-                writer.leaveOut(drawer.name());
-                never.write(Rows.batch(ROWS, 2));
-                write(late, taker, ROWS);
-            }
-            writer.complete(List.of());
+            loading.finish(new Written(List.of(kept), List.of(), Set.of(drawer.name())));
         }
         assertThat(read(set)).isEqualTo(ROWS);
         assertThat(ExportSet.open(set).tables()).containsExactly(LABEL.name());

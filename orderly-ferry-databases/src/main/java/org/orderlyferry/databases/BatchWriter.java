@@ -21,28 +21,15 @@ import org.orderlyferry.record.RecordWriter;
  */
 public final class BatchWriter implements RecordWriter {
 
-    /** When a writer commits. */
-    public enum Commits {
-        /** The transaction is the load's, which commits it. */
-        NEVER,
-        /** So that a large table needs no large transaction, in a system that undoes it slowly. */
-        NOW_AND_THEN,
-        /** So that nothing of a slice is there if its connection is lost. */
-        AT_THE_END
-    }
-
     private static final int ROWS = 1_000;
-    private static final int BATCHES_A_COMMIT = 10;
 
     private final Session session;
     private final TableDefinition table;
     private final TableName shown;
-    private final Commits commits;
     private final PreparedStatement insert;
     private final List<Integer> written = new ArrayList<>();
     private final List<CellBinder> cells = new ArrayList<>();
     private int pending;
-    private int batches;
 
     /**
      * A writer.
@@ -50,7 +37,6 @@ public final class BatchWriter implements RecordWriter {
      * @param sql an INSERT with a mark for each column of the table that isn't generated
      * @param table the columns as records have them
      * @param shown the table's name for messages
-     * @param commits when what was written is committed
      * @param binders how each column's values are given to the system; asked for those that aren't generated
      */
     public BatchWriter(
@@ -58,13 +44,11 @@ public final class BatchWriter implements RecordWriter {
             String sql,
             TableDefinition table,
             TableName shown,
-            Commits commits,
             Function<ColumnDefinition, CellBinder> binders)
             throws SQLException {
         this.session = session;
         this.table = table;
         this.shown = shown;
-        this.commits = commits;
         for (int i = 0; i < table.columns().size(); i++) {
             if (table.columns().get(i).generation().isEmpty()) {
                 written.add(i);
@@ -115,9 +99,6 @@ public final class BatchWriter implements RecordWriter {
             throw refused(batch, first, end, before, e);
         }
         session.connection().releaseSavepoint(before);
-        if (commits == Commits.NOW_AND_THEN && ++batches % BATCHES_A_COMMIT == 0) {
-            session.connection().commit();
-        }
     }
 
     private RuntimeException refused(RecordBatch batch, int first, int end, Savepoint before, SQLException all) {
@@ -160,9 +141,7 @@ public final class BatchWriter implements RecordWriter {
 
     @Override
     public void finish() {
-        if (commits != Commits.NEVER) {
-            session.commit("the records of table " + shown + " can't be committed");
-        }
+        // each batch was sent when it was full
     }
 
     @Override

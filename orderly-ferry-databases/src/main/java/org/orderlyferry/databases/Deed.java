@@ -48,6 +48,16 @@ public sealed interface Deed {
     /** A counter that may stand before the highest value. */
     record CounterBehind(TableName table) implements Deed {}
 
+    /**
+     * All tables are made that a plan needs, and from here on its parts come, each with its receipt.
+     *
+     * @param plan the plan's name
+     */
+    record Planned(String plan) implements Deed {}
+
+    /** All parts are in, and keys and names are being set: another load can't go on from here. */
+    record Settled() implements Deed {}
+
     /** Names that a load gives to what it makes, so that it can be told from what users have. */
     final class Names {
 
@@ -58,6 +68,9 @@ public sealed interface Deed {
         /** The table that holds deeds. */
         public static final TableName LEDGER = TableName.of(HEAD + "ledger");
 
+        /** The table that holds the receipts of parts that are in. */
+        public static final TableName RECEIPTS = TableName.of(HEAD + "receipts");
+
         /** A table on its way, by its number. */
         public static String onTheWay(int number) {
             return HEAD + number;
@@ -65,7 +78,7 @@ public sealed interface Deed {
 
         /** Whether a name is one that a load gives; no user's table is made under such a name. */
         public static boolean isReserved(String name) {
-            return name.toLowerCase(java.util.Locale.ROOT).matches(HEAD + "(ledger|\\d+o?|\\d+t\\d+)");
+            return name.toLowerCase(java.util.Locale.ROOT).matches(HEAD + "(ledger|receipts|\\d+o?|\\d+t\\d+)");
         }
 
         /** The table with a name of ours among two; nothing where there is none. */

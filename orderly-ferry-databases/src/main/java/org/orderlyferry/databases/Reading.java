@@ -71,6 +71,11 @@ public interface Reading {
         // one reads alone
     }
 
+    /** Whether a prepared query tells its columns before it is run. */
+    default boolean describesPrepared() {
+        return true;
+    }
+
     /** What a query's column is, by what the driver says of it. */
     LogicalType queried(ResultSetMetaData columns, int index) throws SQLException;
 

@@ -169,18 +169,6 @@ public final class Session implements AutoCloseable {
                 value("SELECT COUNT(*) FROM " + dialect.quote(table)).orElse("0"));
     }
 
-    /**
-     * Makes what was done last. If the connection is lost with it, nobody can tell whether it does, so the exception
-     * doesn't say that another try is worth while.
-     */
-    public void commit(String what) {
-        try {
-            connection.commit();
-        } catch (SQLException e) {
-            throw new PlaceException(address, what + ": " + explained(e), e);
-        }
-    }
-
     /** Rolls back where there is something to: a system that has failed may have done so itself. */
     public void rollback() {
         try {

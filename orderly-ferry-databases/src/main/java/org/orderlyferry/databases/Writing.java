@@ -18,8 +18,8 @@ public interface Writing {
     ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes);
 
     /**
-     * A writer for a table that is there. What it has written is committed when it is finished; where a load
-     * {@link #isOneTransaction()}, it is part of that.
+     * A writer for a table that is there. What it has written is part of the session's transaction, and is committed by
+     * whoever asked for it.
      *
      * @param into the table, with the columns that records have; generated ones are left out
      * @param shown the table's name for messages

@@ -187,7 +187,6 @@ class BulkAgainstPlainTest {
                 "INSERT INTO slow VALUES (" + marks + ")",
                 SLOW,
                 SLOW.name(),
-                BatchWriter.Commits.NEVER,
                 column -> (statement, index, batch, row, i) -> {
                     if (column.type().name().isBinary()) {
                         statement.setBytes(index, batch.copy(row, i));

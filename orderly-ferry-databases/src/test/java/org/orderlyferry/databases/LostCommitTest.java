@@ -24,6 +24,8 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.place.TablePart;
+import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -109,18 +111,16 @@ class LostCommitTest {
             try (DatabaseLoading loading = DatabaseLoading.begin(
                     session,
                     () -> open(dialect, url, connect(dialect, url)),
-                    List.of(BED, PLANT),
-                    mode,
-                    false,
-                    false,
+                    new DatabaseLoading.Wanted(List.of(BED, PLANT), mode, false, false, ""),
                     () -> told.add("lasting"))) {
-                for (TableName table : List.of(BED.name(), PLANT.name())) {
-                    try (RecordWriter writer = loading.writer(table)) {
+                for (TablePart part : List.of(TablePart.whole(0, BED.name()), TablePart.whole(1, PLANT.name()))) {
+                    try (RecordWriter writer = loading.writer(part, () -> "a receipt")) {
                         writer.write(batch("2", "reed", "3", "heath"));
                         writer.finish();
                     }
                 }
-                loading.finish();
+                loading.settle();
+                loading.finish(Written.NOTHING);
                 loading.findings().forEach(f -> told.add(f.text()));
             }
             return null;

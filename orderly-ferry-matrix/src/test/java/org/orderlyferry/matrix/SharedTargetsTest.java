@@ -19,6 +19,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.place.Written;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
 
@@ -60,7 +61,7 @@ class SharedTargetsTest {
             Ferry second = Ferry.run("load", csv("fern"), target);
             assertThat(second.code()).isIn(2, 3);
             assertThat(second.err()).contains("locked");
-            loading.finish();
+            loading.finish(Written.NOTHING);
         }
         assertThat(Databases.rows("jdbc:sqlite:" + target, "SELECT COUNT(*) FROM label"))
                 .containsExactly("0");
@@ -73,7 +74,7 @@ class SharedTargetsTest {
         try (TargetPlace place = Places.openTarget(target.toString());
                 Loading loading = place.begin(definitions(csv("label")), LoadMode.CREATE)) {
             Files.delete(target);
-            loading.finish();
+            loading.finish(Written.NOTHING);
         } catch (RuntimeException e) {
             failure = e.getMessage();
         }

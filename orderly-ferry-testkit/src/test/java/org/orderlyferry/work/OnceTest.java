@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.Supplier;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -21,7 +22,9 @@ import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.place.TablePart;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.Origin;
@@ -143,7 +146,7 @@ class OnceTest {
     private Loading loading(Faulty faulty) {
         return new Loading() {
             @Override
-            public RecordWriter writer(TableName table) {
+            public RecordWriter writer(TablePart part, Supplier<String> receipt) {
                 List<String> pending = new ArrayList<>();
                 return faulty.of(RecordWriter.class, new RecordWriter() {
                     @Override
@@ -166,7 +169,7 @@ class OnceTest {
             }
 
             @Override
-            public void finish() {
+            public void finish(Written written) {
                 // each slice is in
             }
 

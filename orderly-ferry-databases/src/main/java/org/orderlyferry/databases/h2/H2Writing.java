@@ -57,7 +57,6 @@ final class H2Writing implements Writing {
                         + values + ")",
                 into,
                 shown,
-                BatchWriter.Commits.NOW_AND_THEN,
                 c -> H2Cells.binder(c.type()));
     }
 

@@ -21,6 +21,8 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
+import org.orderlyferry.place.TablePart;
+import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordWriter;
@@ -43,12 +45,20 @@ public final class DatabaseLoading implements Loading {
     private final Map<TableName, TableDefinition> loaded = new HashMap<>();
     private final Settlement settlement;
     private final Runnable whenLasting;
+    private final String name;
     private boolean begun;
+    private boolean joined;
     private boolean ending;
     private boolean lasting;
 
     private DatabaseLoading(
-            Session session, Supplier<Session> reconnect, LoadPlan plan, LoadNotes notes, Runnable whenLasting) {
+            Session session,
+            Supplier<Session> reconnect,
+            LoadPlan plan,
+            String name,
+            LoadNotes notes,
+            Runnable whenLasting) {
+        this.name = name;
         this.session = session;
         this.reconnect = reconnect;
         this.dialect = session.dialect();
@@ -62,39 +72,56 @@ public final class DatabaseLoading implements Loading {
     }
 
     /**
-     * Makes ready for tables to be loaded.
+     * What a load is to do.
      *
-     * @param reconnect another connection to the database, for when the first one is lost
      * @param makeMissing whether schemas that aren't there are made
      * @param trusting whether definitions are taken as they are where they go beyond what can be read
+     * @param plan names the plan that another load may go on with; empty for none
+     */
+    public record Wanted(
+            List<TableDefinition> tables, LoadMode mode, boolean makeMissing, boolean trusting, String plan) {
+
+        /** What the ledger calls it: what is made differs by whether definitions are trusted. */
+        String name() {
+            return plan.isEmpty() ? "" : plan + (trusting ? " trusting" : "");
+        }
+    }
+
+    /**
+     * Makes ready for tables to be loaded, or goes on with a load of the same plan.
+     *
+     * @param reconnect another connection to the database, for when the first one is lost
      * @param whenLasting told when what was loaded is there to stay
      */
     public static DatabaseLoading begin(
-            Session session,
-            Supplier<Session> reconnect,
-            List<TableDefinition> wanted,
-            LoadMode mode,
-            boolean makeMissing,
-            boolean trusting,
-            Runnable whenLasting)
-            throws SQLException {
+            Session session, Supplier<Session> reconnect, Wanted wanted, Runnable whenLasting) throws SQLException {
         LoadNotes notes = new LoadNotes();
         if (!session.dialect().writing().lock(session)) {
             throw new UsageException("another load into " + session.address() + " is under way; nothing was changed");
         }
         Ledger.refuseStranger(session);
-        undoKilledLoad(session, notes);
+        boolean again = isBegun(session, wanted);
+        if (!again) {
+            undoKilledLoad(session, notes);
+        }
         session.dialect()
                 .writing()
                 .laneNotice(session)
                 .ifPresent(text -> notes.finding(TableName.of("(all)"), "", text));
-        LoadPlan plan = LoadPlan.of(session, wanted, mode, trusting, notes);
+        LoadPlan plan = LoadPlan.of(session, wanted.tables(), wanted.mode(), wanted.trusting(), notes);
         List<String> missing = plan.missingSchemas();
-        if (!missing.isEmpty() && !makeMissing) {
+        if (!missing.isEmpty() && !wanted.makeMissing()) {
             throw new UsageException(session.address() + " has no schema " + String.join(", ", missing)
                     + "; the option make-missing makes it. Nothing was changed");
         }
-        DatabaseLoading loading = new DatabaseLoading(session, reconnect, plan, notes, whenLasting);
+        DatabaseLoading loading = new DatabaseLoading(session, reconnect, plan, wanted.name(), notes, whenLasting);
+        if (again && loading.isThere()) {
+            loading.takeUp();
+            return loading;
+        }
+        if (again) {
+            undoKilledLoad(session, notes);
+        }
         try {
             loading.create(missing);
             return loading;
@@ -105,6 +132,44 @@ public final class DatabaseLoading implements Loading {
             loading.closeAfter(e);
             throw e;
         }
+    }
+
+    /**
+     * Writes parts for a load that was begun by another process and suspended there.
+     *
+     * @throws UsageException if there is none of this plan
+     */
+    public static DatabaseLoading join(Session session, Supplier<Session> reconnect, Wanted wanted)
+            throws SQLException {
+        if (!isBegun(session, wanted)) {
+            throw new UsageException("no load into " + session.address() + " was begun by this plan");
+        }
+        LoadNotes notes = new LoadNotes();
+        LoadPlan plan = LoadPlan.of(session, wanted.tables(), wanted.mode(), wanted.trusting(), notes);
+        DatabaseLoading loading = new DatabaseLoading(session, reconnect, plan, wanted.name(), notes, () -> {});
+        plan.routes().forEach(r -> loading.loaded.put(r.arrival().source(), loading.made(r)));
+        return loading;
+    }
+
+    private static boolean isBegun(Session session, Wanted wanted) throws SQLException {
+        return !wanted.plan().isEmpty() && Ledger.isThere(session) && new Ledger(session).isOf(wanted.name());
+    }
+
+    /** Whether all tables on the way are there that the plan needs. */
+    private boolean isThere() throws SQLException {
+        List<TableName> there = session.catalogue().tables();
+        return there.contains(Deed.Names.RECEIPTS)
+                && plan.routes().stream()
+                        .map(Route::arrival)
+                        .filter(DatabaseLoading::isMade)
+                        .allMatch(a -> there.contains(a.loaded()));
+    }
+
+    private void takeUp() throws SQLException {
+        begun = true;
+        joined = true;
+        ledger.takeUp();
+        plan.routes().forEach(r -> loaded.put(r.arrival().source(), made(r)));
     }
 
     private void closeAfter(Exception e) {
@@ -135,9 +200,9 @@ public final class DatabaseLoading implements Loading {
         }
         for (Route route : plan.routes()) {
             Arrival arrival = route.arrival();
-            TableDefinition made = arrival.isNewTable() ? onTheWay(arrival) : route.into();
+            TableDefinition made = made(route);
             loaded.put(arrival.source(), made);
-            if (!arrival.loaded().equals(arrival.name()) || arrival.isNewTable()) {
+            if (isMade(arrival)) {
                 for (Settling.Step type : writing.typeSteps(session, made)) {
                     ledger.step(type);
                 }
@@ -149,6 +214,21 @@ public final class DatabaseLoading implements Loading {
                 }
             }
         }
+        if (!writing.isOneTransaction()) {
+            ledger.step(Receipts.making(session));
+            if (!name.isEmpty()) {
+                ledger.note(new Deed.Planned(name));
+            }
+        }
+    }
+
+    /** Whether the load makes a table for what arrives. */
+    private static boolean isMade(Arrival arrival) {
+        return !arrival.loaded().equals(arrival.name()) || arrival.isNewTable();
+    }
+
+    private TableDefinition made(Route route) {
+        return route.arrival().isNewTable() ? onTheWay(route.arrival()) : route.into();
     }
 
     /** A table for a while: the generated columns of the one that stays compute themselves there. */
@@ -180,16 +260,17 @@ public final class DatabaseLoading implements Loading {
 
     /** Where several may write at once, each does so on a connection of its own, and can be tried again. */
     @Override
-    public RecordWriter writer(TableName table) {
-        Route route = plan.route(table);
+    public RecordWriter writer(TablePart part, Supplier<String> receipt) {
+        Route route = plan.route(part.table());
         boolean own = writing.mostLanes() > 1;
         Session lane = own ? reconnect.get() : session;
         try {
-            RecordWriter writer = session.work("table " + route.arrival().name() + " can't be loaded", () -> {
-                RecordWriter bare =
-                        writing.writer(lane, route.into(), route.arrival().name());
-                return own ? new LaneWriter(bare, lane) : bare;
-            });
+            TableName shown = route.arrival().name();
+            RecordWriter bare = session.work(
+                    "table " + shown + " can't be loaded", () -> writing.writer(lane, route.into(), shown));
+            RecordWriter writer = writing.isOneTransaction()
+                    ? bare
+                    : new CommittedWriter(bare, lane, reconnect, own, shown, part.task(), receipt);
             return route.fitted(writer, writing, notes, e -> {
                 throw e;
             });
@@ -202,7 +283,30 @@ public final class DatabaseLoading implements Loading {
     }
 
     @Override
-    public void finish() {
+    public Map<Integer, String> receipts() {
+        return joined ? session.work("the receipts can't be read", () -> Receipts.all(session)) : Map.of();
+    }
+
+    @Override
+    public void suspend() {
+        if (writing.isOneTransaction()) {
+            Loading.super.suspend();
+        }
+        begun = false;
+        session.rollback();
+    }
+
+    @Override
+    public void settle() {
+        try {
+            settlement.addKeys();
+        } catch (SQLException e) {
+            putBackAfter(plan.plain(e));
+        }
+    }
+
+    @Override
+    public void finish(Written written) {
         ending = true;
         try {
             settlement.run(this::lasts);

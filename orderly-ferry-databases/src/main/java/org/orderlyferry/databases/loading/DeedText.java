@@ -29,7 +29,9 @@ record DeedText(String kind, String facts) {
                     Deed.ViewsTouched.class,
                     Deed.TriggerMoved.class,
                     Deed.ChecksOff.class,
-                    Deed.CounterBehind.class)
+                    Deed.CounterBehind.class,
+                    Deed.Planned.class,
+                    Deed.Settled.class)
             .collect(Collectors.toMap(Class::getSimpleName, Function.identity()));
 
     static DeedText of(Deed deed) {

@@ -101,6 +101,33 @@ public final class Ledger {
         return session.dialect().quote(NAME);
     }
 
+    /** Whether it is that of a load of a plan, which another one of the same plan can go on with. */
+    boolean isOf(String plan) throws SQLException {
+        boolean planned = false;
+        for (DeedText line : lines().texts()) {
+            if (line.deed() instanceof Deed.Settled) {
+                return false;
+            }
+            planned |= line.deed() instanceof Deed.Planned made && made.plan().equals(plan);
+        }
+        return planned;
+    }
+
+    /** Takes up a ledger that is there: what is done from now on comes behind its lines. */
+    void takeUp() throws SQLException {
+        next = Integer.parseInt(
+                session.value("SELECT MAX(step_number) + 1 FROM " + name()).orElse(Integer.toString(FIRST)));
+        open = true;
+    }
+
+    /** Writes down what needs no step of its own. */
+    void note(Deed deed) throws SQLException {
+        if (open) {
+            add(deed);
+            session.connection().commit();
+        }
+    }
+
     void open() throws SQLException {
         String text = session.dialect().types().own(LogicalType.CLOB);
         session.execute(
@@ -187,6 +214,9 @@ public final class Ledger {
     }
 
     private List<String> statements(Deed deed) throws SQLException {
+        if (deed instanceof Deed.Planned || deed instanceof Deed.Settled) {
+            return List.of();
+        }
         if (deed instanceof Deed.CounterBehind counter) {
             return session.catalogue().tables().contains(counter.table())
                     ? session.dialect()

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.Finding;
@@ -15,6 +16,8 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
+import org.orderlyferry.place.TablePart;
+import org.orderlyferry.place.Written;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 
@@ -41,7 +44,8 @@ public final class Rehearsal implements Loading {
     }
 
     @Override
-    public RecordWriter writer(TableName table) {
+    public RecordWriter writer(TablePart part, Supplier<String> receipt) {
+        TableName table = part.table();
         Route route = plan.route(table);
         LongKeys keys = longKeys.computeIfAbsent(
                 table,
@@ -77,7 +81,7 @@ public final class Rehearsal implements Loading {
 
     /** Values don't need the tables; so the definitions are tried when nobody writes any more. */
     @Override
-    public void finish() {
+    public void finish(Written written) {
         refusedTables = new DefinitionTrial(session, plan).run(notes);
         longKeys.values().forEach(k -> refusedTables += k.run(session, notes));
     }

@@ -49,10 +49,8 @@ final class Settlement {
         if (writing.isOneTransaction()) {
             inOneTransaction();
         } else if (writing.rollsBackDefinitions()) {
-            addKeys();
             together();
         } else {
-            addKeys();
             stepByStep(whenLasting);
             return;
         }
@@ -64,7 +62,13 @@ final class Settlement {
         return Optional.ofNullable(merged.get(source));
     }
 
-    private void addKeys() throws SQLException {
+    /** Adds keys and indexes, which may take long, before anybody sees the tables. */
+    void addKeys() throws SQLException {
+        if (writing.isOneTransaction()) {
+            // its indexes' names are the database's, so its tables take their names first
+            return;
+        }
+        ledger.note(new Deed.Settled());
         for (Arrival arrival : newTables()) {
             for (String sql : writing.keyStatements(loaded.get(arrival.source()))) {
                 try {
@@ -111,6 +115,7 @@ final class Settlement {
             all(writing.counterStatements(session, arrival.table()));
         }
         clear();
+        Receipts.drop(session);
         ledger.drop();
         session.connection().commit();
     }
@@ -137,6 +142,7 @@ final class Settlement {
         merge();
         checkReferences();
         List<Deed> left = new ArrayList<>(settling.leftovers(plan.arrivals()));
+        left.add(new Deed.TableMade(Deed.Names.RECEIPTS));
         stayingTables().forEach(a -> left.add(new Deed.CounterBehind(a.name())));
         ledger.replace(left);
         session.connection().commit();

@@ -281,7 +281,6 @@ final class LoadDataWriter implements RecordWriter {
     public void finish() {
         send();
         plain.finish();
-        session.commit("the records of table " + shown + " can't be committed");
     }
 
     @Override

@@ -85,7 +85,6 @@ final class MariaWriting implements Writing {
                 "INSERT INTO " + dialect.quote(into.name()) + " (" + sql.names(names) + ") VALUES (" + values + ")",
                 into,
                 shown,
-                BatchWriter.Commits.AT_THE_END,
                 c -> MariaCells.binder(c.type()));
         return isLocalAllowed(session) ? new LoadDataWriter(session, into, shown, batches) : batches;
     }

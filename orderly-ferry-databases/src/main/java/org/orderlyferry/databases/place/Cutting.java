@@ -8,14 +8,18 @@ import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.databases.Dialect;
 import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.KeyRange;
+import org.orderlyferry.place.OutOfRange;
+import org.orderlyferry.place.Query;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
 
 /**
  * Cuts a table where its key's real distribution says: each boundary is found by walking so many entries of the key's
@@ -49,22 +53,58 @@ final class Cutting {
     private static Optional<List<ColumnDefinition>> key(Session session, TableDefinition table, Cut cut) {
         String chosen = cut.columns().get(table.name());
         if (chosen != null) {
-            ColumnDefinition column = table.column(chosen)
-                    .or(() -> table.columns().stream()
-                            .filter(c -> c.name().equalsIgnoreCase(chosen))
-                            .findFirst())
-                    .orElseThrow(() -> new UsageException("table " + table.name() + " has no column " + chosen));
-            if (!session.dialect().reading().canCut(column)) {
-                throw new UsageException(
-                        "table " + table.name() + " can't be cut by " + chosen + ", which is " + column.type());
-            }
-            return Optional.of(List.of(column));
+            return Optional.of(List.of(column(session, table, chosen)));
         }
         return table.primaryKey()
                 .map(k -> k.columns().stream()
                         .map(c -> table.column(c).orElseThrow())
                         .toList())
                 .filter(k -> k.stream().allMatch(session.dialect().reading()::canCut));
+    }
+
+    private static ColumnDefinition column(Session session, TableDefinition table, String chosen) {
+        ColumnDefinition column = table.column(chosen)
+                .or(() -> table.columns().stream()
+                        .filter(c -> c.name().equalsIgnoreCase(chosen))
+                        .findFirst())
+                .orElseThrow(() -> new UsageException("table " + table.name() + " has no column " + chosen));
+        if (!session.dialect().reading().canCut(column)) {
+            throw new UsageException(
+                    "table " + table.name() + " can't be cut by " + chosen + ", which is " + column.type());
+        }
+        return column;
+    }
+
+    /** Ranges of what a query gives: it is run once for that, in order of the column. */
+    static List<KeyRange> ranges(Session session, Query query, TableDefinition table, String chosen, long rows)
+            throws SQLException {
+        ColumnDefinition column = column(session, table, chosen);
+        String name = session.dialect().quote(column.name());
+        String sql = "SELECT " + session.dialect().reading().selected(column) + " FROM ("
+                + Statements.withoutEnd(query.sql(), session.dialect().system()) + "\n) ferry_query WHERE " + name
+                + " IS NOT NULL ORDER BY " + name;
+        List<String> names = List.of(column.name());
+        List<KeyRange> ranges = new ArrayList<>();
+        List<String> from = List.of();
+        try (RecordReader reader = new ResultReader(session, sql, table.withColumns(names), OutOfRange.REFUSE)) {
+            RecordBatch batch = new RecordBatch();
+            long seen = 0;
+            String last = "";
+            while (reader.read(batch)) {
+                for (int row = 0; row < batch.rows(); row++, seen++) {
+                    String value = batch.text(row, 0);
+                    if (seen >= rows && !value.equals(last)) {
+                        ranges.add(new KeyRange(names, from, List.of(value), false));
+                        from = List.of(value);
+                        seen = 0;
+                    }
+                    last = value;
+                }
+            }
+        }
+        ranges.add(new KeyRange(names, from, List.of(), false));
+        ranges.add(KeyRange.nulls(column.name()));
+        return ranges;
     }
 
     private List<Slice> slices(Slice whole, long rows) throws SQLException {
@@ -148,11 +188,10 @@ final class Cutting {
     }
 
     /** What a slice's WHERE says; empty for a slice without a range. */
-    static String where(Session session, TableDefinition table, Slice slice) {
-        if (slice.range().isEmpty()) {
+    static String where(Session session, TableDefinition table, KeyRange range) {
+        if (range.isAll()) {
             return "";
         }
-        KeyRange range = slice.range().get();
         List<ColumnDefinition> key = range.columns().stream()
                 .map(c -> table.column(c)
                         .orElseThrow(() -> new UsageException("table " + table.name() + " has no column " + c)))

@@ -1,9 +1,9 @@
 package org.orderlyferry.databases.place;
 
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -28,6 +28,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
@@ -148,10 +149,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         return session.work("its views and triggers can't be listed", () -> {
             List<LeftBehind> all = new ArrayList<>(session.catalogue().leftBehind());
             if (!write && Ledger.isThere(session)) {
-                all.add(new LeftBehind(
-                        "unfinished load",
-                        Ledger.NAME.name(),
-                        "a load is under way, or was killed; the next load undoes what it had done"));
+                all.add(
+                        new LeftBehind(
+                                "unfinished load",
+                                Ledger.NAME.name(),
+                                "a load is under way, or was killed; the same load goes on with it, any other undoes it first"));
             }
             return all;
         });
@@ -160,7 +162,8 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public RecordReader read(Slice slice) {
         TableDefinition table = define(slice.table()).withColumns(slice.columns());
-        String rest = " FROM " + dialect.quote(slice.table()) + Cutting.where(session, define(slice.table()), slice);
+        String rest =
+                " FROM " + dialect.quote(slice.table()) + Cutting.where(session, define(slice.table()), slice.range());
         return session.work("table " + table.name() + " can't be read", () -> dialect.reading()
                 .bulk(session, table, rest, connector.options().outOfRange())
                 .orElseGet(() -> reader("SELECT " + list(table) + rest, table)));
@@ -222,13 +225,18 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         }
     }
 
+    /** Asked of the prepared statement, where the driver can tell from it; else the query is run for its first record. */
     @Override
     public TableDefinition define(Query query) {
         mustOnlyRead(query);
         return session.work("the query " + query.name() + " can't be used", () -> {
-            try (Statement statement = session.connection().createStatement()) {
+            try (PreparedStatement statement = session.connection().prepareStatement(query.sql())) {
+                ResultSetMetaData columns = dialect.reading().describesPrepared() ? statement.getMetaData() : null;
+                if (columns != null) {
+                    return queried(query, columns);
+                }
                 statement.setMaxRows(1);
-                try (ResultSet result = statement.executeQuery(query.sql())) {
+                try (ResultSet result = statement.executeQuery()) {
                     return queried(query, result.getMetaData());
                 }
             }
@@ -250,28 +258,49 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
-    public RecordReader read(Query query) {
+    public List<KeyRange> cut(Query query, TableDefinition definition, String column, long rows) {
         mustOnlyRead(query);
-        return reader(query.sql(), define(query));
+        return session.work(
+                "the query " + query.name() + " can't be cut into slices",
+                () -> Cutting.ranges(session, query, definition, column, rows));
     }
 
     @Override
-    public Loading begin(List<TableDefinition> wanted, LoadMode mode) {
+    public RecordReader read(Query query, TableDefinition definition, KeyRange range) {
+        mustOnlyRead(query);
+        String sql = range.isAll()
+                ? query.sql()
+                : "SELECT * FROM (" + Statements.withoutEnd(query.sql(), dialect.system()) + "\n) ferry_query"
+                        + Cutting.where(session, definition, range);
+        return reader(sql, definition);
+    }
+
+    @Override
+    public Loading begin(List<TableDefinition> wanted, LoadMode mode, String plan) {
         forget();
         return session.work(
                 "the tables can't be made",
-                () -> DatabaseLoading.begin(
-                        session,
-                        connector::open,
-                        wanted,
-                        mode,
-                        connector.options().makeMissing(),
-                        connector.options().trustDefinitions(),
-                        () -> {
-                            forget();
-                            loaded = true;
-                            file.ifPresent(TargetFile::mustBeThere);
-                        }));
+                () -> DatabaseLoading.begin(session, connector::open, wanted(wanted, mode, plan), () -> {
+                    forget();
+                    loaded = true;
+                    file.ifPresent(TargetFile::mustBeThere);
+                }));
+    }
+
+    @Override
+    public Loading join(List<TableDefinition> wanted, LoadMode mode, String plan) {
+        return session.work(
+                "the load can't be joined",
+                () -> DatabaseLoading.join(session, connector::open, wanted(wanted, mode, plan)));
+    }
+
+    private DatabaseLoading.Wanted wanted(List<TableDefinition> tables, LoadMode mode, String plan) {
+        return new DatabaseLoading.Wanted(
+                tables,
+                mode,
+                connector.options().makeMissing(),
+                connector.options().trustDefinitions(),
+                plan);
     }
 
     private void forget() {

@@ -233,7 +233,6 @@ final class CopyInWriter implements RecordWriter {
         } catch (SQLException e) {
             throw failed(e);
         }
-        session.commit("the records of table " + shown + " can't be committed");
     }
 
     /** The server says in which line of the COPY it was; the line came from a record. */

@@ -68,6 +68,16 @@ public final class Statements {
                 && isOne(sql, system);
     }
 
+    /** One statement without the semicolons and comments at its end, so that it can stand in parentheses. */
+    public static String withoutEnd(String sql, String system) {
+        List<SqlToken> tokens = SqlToken.of(sql, Spelling.of(system).bracketNames());
+        int last = tokens.size() - 1;
+        while (last >= 0 && tokens.get(last).isSymbol(";")) {
+            last--;
+        }
+        return last < 0 ? "" : sql.substring(0, tokens.get(last).end());
+    }
+
     /** Whether a definition could make H2 run Java. */
     public static boolean namesJava(String sql, String system) {
         return system.equals("H2")

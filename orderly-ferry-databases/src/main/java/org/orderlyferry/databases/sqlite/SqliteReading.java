@@ -49,6 +49,12 @@ final class SqliteReading implements Reading {
         return new SqliteCellReader(column.type());
     }
 
+    /** A column has the type of each value; the first record's is taken. */
+    @Override
+    public boolean describesPrepared() {
+        return false;
+    }
+
     @Override
     public LogicalType queried(ResultSetMetaData columns, int index) throws SQLException {
         return SqliteTypes.logical(columns.getColumnTypeName(index));

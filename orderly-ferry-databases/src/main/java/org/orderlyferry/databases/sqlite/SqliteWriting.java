@@ -67,7 +67,6 @@ final class SqliteWriting implements Writing {
                 "INSERT INTO " + dialect.quote(into.name()) + " (" + names + ") VALUES (" + values + ")",
                 into,
                 shown,
-                BatchWriter.Commits.NEVER,
                 c -> SqliteCellBinders.of(c.type(), asBytes));
     }
 

@@ -56,7 +56,9 @@ class LedgerTest {
                 new Deed.ViewsTouched(),
                 new Deed.TriggerMoved("t", "kept", odd),
                 new Deed.ChecksOff(odd),
-                new Deed.CounterBehind(odd));
+                new Deed.CounterBehind(odd),
+                new Deed.Planned("a plan"),
+                new Deed.Settled());
     }
 
     @ParameterizedTest

@@ -1,0 +1,119 @@
+package org.orderlyferry.exportset;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import org.orderlyferry.format.NewFile;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.PartFile;
+import org.orderlyferry.place.TablePart;
+import org.orderlyferry.problem.BrokenSetException;
+
+/** A file for each part of a set that is on the disk, for as long as the set grows. */
+final class PartReceipts {
+
+    private static final String FOLDER = ".receipts";
+    private static final ObjectMapper JSON = new ObjectMapper();
+
+    private final NewFolder folder;
+
+    PartReceipts(NewFolder folder) {
+        this.folder = folder;
+    }
+
+    /**
+     * What is known of a part.
+     *
+     * @param receipt what was to be kept together with it
+     */
+    record Kept(TableName table, List<PartFile> files, String receipt) {}
+
+    void write(TablePart part, List<PartFile> files, String receipt) {
+        ObjectNode node = JsonNodeFactory.instance.objectNode();
+        node.put("schema", part.table().schema()).put("table", part.table().name());
+        ArrayNode list = node.putArray("files");
+        files.forEach(f ->
+                list.addObject().put("path", f.path()).put("bytes", f.bytes()).put("sha256", f.sha256()));
+        node.put("receipt", receipt);
+        try {
+            Path file = folder.resolve(FOLDER + "/" + part.task() + ".json");
+            Files.createDirectories(file.getParent());
+            NewFile.whole(file, JSON.writeValueAsBytes(node));
+        } catch (IOException e) {
+            throw folder.failed("the receipt of a part can't be written", e);
+        }
+    }
+
+    /** Those of all parts whose files are there and have the size that they had. */
+    Map<Integer, Kept> all() {
+        Map<Integer, Kept> all = new TreeMap<>();
+        Path place = folder.resolve(FOLDER);
+        if (!Files.isDirectory(place)) {
+            return all;
+        }
+        try (Stream<Path> files = Files.list(place)) {
+            for (Path file : files.filter(p -> p.toString().endsWith(".json")).toList()) {
+                String name = file.getFileName().toString();
+                Kept kept = read(file);
+                if (isThere(kept)) {
+                    all.put(Integer.parseInt(name.substring(0, name.length() - ".json".length())), kept);
+                }
+            }
+        } catch (IOException | NumberFormatException e) {
+            throw new BrokenSetException(folder.toString(), "its receipts can't be read: " + e.getMessage());
+        }
+        return all;
+    }
+
+    private Kept read(Path file) throws IOException {
+        try {
+            JsonNode node = JSON.readTree(Files.readAllBytes(file));
+            List<PartFile> parts = new ArrayList<>();
+            node.path("files")
+                    .forEach(f -> parts.add(new PartFile(
+                            f.path("path").asText(),
+                            f.path("bytes").asLong(),
+                            f.path("sha256").asText())));
+            return new Kept(
+                    new TableName(
+                            node.path("schema").asText(), node.path("table").asText()),
+                    parts,
+                    node.path("receipt").asText());
+        } catch (JsonProcessingException e) {
+            throw new BrokenSetException(folder.toString(), "its receipt " + file.getFileName() + " can't be read");
+        }
+    }
+
+    private boolean isThere(Kept kept) throws IOException {
+        for (PartFile part : kept.files()) {
+            Path file = folder.resolve(part.path());
+            if (!file.normalize().startsWith(folder.growing())
+                    || !Files.isRegularFile(file)
+                    || Files.size(file) != part.bytes()) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Takes them away: the set is about to be whole. */
+    void clear() {
+        try {
+            folder.dropAllBut(FOLDER, java.util.Set.of());
+            Files.deleteIfExists(folder.resolve(FOLDER));
+        } catch (IOException e) {
+            throw folder.failed("the receipts can't be removed", e);
+        }
+    }
+}

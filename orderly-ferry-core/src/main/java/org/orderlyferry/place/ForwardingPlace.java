@@ -1,0 +1,140 @@
+package org.orderlyferry.place;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.tally.Tally;
+
+/**
+ * Hands every call on to another place. Who wraps a place begins here, so that nothing that a place can do is lost by
+ * being forgotten.
+ */
+public abstract class ForwardingPlace implements Place {
+
+    private final Place place;
+
+    protected ForwardingPlace(Place place) {
+        this.place = place;
+    }
+
+    /** The place that calls go to. */
+    protected final Place place() {
+        return place;
+    }
+
+    @Override
+    public String address() {
+        return place.address();
+    }
+
+    @Override
+    public String system() {
+        return place.system();
+    }
+
+    @Override
+    public List<TableName> tables() {
+        return place.tables();
+    }
+
+    @Override
+    public TableDefinition define(TableName table) {
+        return place.define(table);
+    }
+
+    @Override
+    public long count(TableName table) {
+        return place.count(table);
+    }
+
+    @Override
+    public long estimate(TableName table) {
+        return place.estimate(table);
+    }
+
+    @Override
+    public OptionalLong bytes(TableName table) {
+        return place.bytes(table);
+    }
+
+    @Override
+    public Optional<Tally> keptTally(TableName table) {
+        return place.keptTally(table);
+    }
+
+    @Override
+    public List<TableDefinition> named(List<TableDefinition> others) {
+        return place.named(others);
+    }
+
+    @Override
+    public List<String> databases() {
+        return place.databases();
+    }
+
+    @Override
+    public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
+        return place.cut(table, rows, cut);
+    }
+
+    @Override
+    public Companions companions(int count) {
+        return place.companions(count);
+    }
+
+    @Override
+    public Optional<String> state() {
+        return place.state();
+    }
+
+    @Override
+    public List<Finding> notices() {
+        return place.notices();
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() {
+        return place.leftBehind();
+    }
+
+    @Override
+    public void verify() {
+        place.verify();
+    }
+
+    @Override
+    public void check(TableDefinition table) {
+        place.check(table);
+    }
+
+    @Override
+    public RecordReader read(Slice slice) {
+        return place.read(slice);
+    }
+
+    @Override
+    public Rejects rejects() {
+        return place.rejects();
+    }
+
+    @Override
+    public RecordReader read(Slice slice, Rejects rejects) {
+        return place.read(slice, rejects);
+    }
+
+    @Override
+    public void cancel() {
+        place.cancel();
+    }
+
+    @Override
+    public void close() {
+        place.close();
+    }
+}

@@ -1,0 +1,151 @@
+package org.orderlyferry.work;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.progress.Crew;
+import org.orderlyferry.progress.OneAtATime;
+import org.orderlyferry.progress.Plan;
+import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.progress.Stoppable;
+import org.orderlyferry.record.Rejects;
+
+/** Leads a piece of work from its order to its end: checks, plans, has the records moved, and finishes. */
+final class Conductor {
+
+    private final WorkOrder order;
+    private final Place source;
+    private final TargetPlace target;
+    private final Rejects rejects;
+    private final ProgressListener told;
+    private final StopSignal stop;
+    private final List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
+
+    Conductor(
+            WorkOrder order,
+            Place source,
+            TargetPlace target,
+            Optional<Rejects> rejects,
+            ProgressListener listener,
+            StopSignal stop) {
+        this.order = order;
+        this.source = source;
+        this.target = target;
+        this.rejects = rejects.orElseGet(source::rejects);
+        this.told = new OneAtATime(listener);
+        this.stop = stop;
+    }
+
+    /** Does it all; if it fails, the target is as it was. */
+    TransferResult run() {
+        return Stoppable.run(
+                stop,
+                () -> {
+                    source.cancel();
+                    target.cancel();
+                },
+                this::conducted);
+    }
+
+    private TransferResult conducted() {
+        told.stage(ProgressListener.Stage.CHECKING);
+        if (!order.handling().acceptChanges()) {
+            source.verify();
+        }
+        told.stage(ProgressListener.Stage.PLANNING);
+        try (Hands hands = Hands.into(source, Math.min(order.flow().lanes(), target.mostLanes()))) {
+            WorkPlan plan = Planner.plan(order, source, stop::check);
+            tell(plan, hands);
+            try (Loading loading = begin(plan)) {
+                return moved(plan, hands, loading);
+            }
+        }
+    }
+
+    private void tell(WorkPlan plan, Hands hands) {
+        told.plan(new Plan(
+                hands.connections(),
+                hands.all().size(),
+                plan.tables().stream().map(t -> planned(plan, t)).toList()));
+        told.planned(
+                plan.tables().stream().map(t -> t.definition().name()).toList(),
+                plan.tables().stream().mapToLong(WorkPlan.Table::rows).sum());
+    }
+
+    private static Plan.Table planned(WorkPlan plan, WorkPlan.Table table) {
+        TableName name = table.definition().name();
+        List<SliceTask> tasks =
+                plan.tasks().stream().filter(t -> t.part().table().equals(name)).toList();
+        List<String> by = tasks.get(0).source() instanceof SliceSource.OfTable of
+                ? of.slice().range().columns()
+                : ((SliceSource.OfQuery) tasks.get(0).source()).range().columns();
+        return new Plan.Table(name, table.rows(), tasks.size(), by);
+    }
+
+    private Loading begin(WorkPlan plan) {
+        return order.handling().rehearsal()
+                ? target.rehearse(plan.definitions(), order.handling().mode())
+                : target.begin(plan.definitions(), order.handling().mode(), name(plan));
+    }
+
+    /**
+     * The plan's name, by which the same command goes on with work that was killed: only where the source says that it
+     * gives the same records as then, and where no records are rejected, whose reasons the killed run has.
+     */
+    private String name(WorkPlan plan) {
+        boolean again = !plan.state().isEmpty()
+                && rejects == Rejects.STOP
+                && !order.handling().acceptChanges();
+        return again ? plan.hash() : "";
+    }
+
+    private TransferResult moved(WorkPlan plan, Hands hands, Loading loading) {
+        findings.addAll(source.notices());
+        findings.addAll(hands.findings());
+        // asked before anything lasts: a source that fails afterwards must not make work that is done look failed
+        List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
+        told.stage(ProgressListener.Stage.MOVING);
+        Crew crew = new Crew(stop);
+        WorkState state = new WorkState(
+                plan,
+                loading,
+                table -> order.handling().acceptChanges() ? Optional.empty() : source.keptTally(table),
+                source.address(),
+                told);
+        resume(plan, loading, state);
+        SliceWorker worker = new SliceWorker(
+                plan,
+                null,
+                loading::writer,
+                rejects,
+                new Pace(order.flow().rowsPerSecond(), order.flow().bytesPerSecond()),
+                told,
+                crew::check);
+        new LocalEngine(hands, worker, crew).run(plan.tasks(), state);
+        told.stage(ProgressListener.Stage.FINISHING);
+        stop.check();
+        return Ending.of(plan, loading, state, leftBehind, findings, source.address());
+    }
+
+    /** Counts what is in already. */
+    private void resume(WorkPlan plan, Loading loading, WorkState state) {
+        Map<Integer, String> receipts = loading.receipts();
+        receipts.forEach(
+                (task, receipt) -> state.resumed(plan.tasks().get(task), WorkState.receipt(plan, task, receipt)));
+        if (!receipts.isEmpty()) {
+            findings.add(Finding.of(
+                    TableName.of("(all)"),
+                    "the same work was cut short before; it went on from there, with " + receipts.size() + " of "
+                            + plan.tasks().size() + " slices already in"));
+        }
+    }
+}

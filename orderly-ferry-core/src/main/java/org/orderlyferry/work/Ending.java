@@ -1,0 +1,47 @@
+package org.orderlyferry.work;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.place.Loading;
+import org.orderlyferry.problem.PlaceException;
+
+/** The end of a piece of work, when all its slices have moved. */
+final class Ending {
+
+    private Ending() {}
+
+    /**
+     * Settles and finishes it.
+     *
+     * @param leftBehind what the source can't give
+     * @param findings what is known so far
+     * @param source the source's address, for messages
+     * @throws PlaceException if no table could be read at all
+     */
+    static TransferResult of(
+            WorkPlan plan,
+            Loading loading,
+            WorkState state,
+            List<LeftBehind> leftBehind,
+            List<Finding> findings,
+            String source) {
+        List<FailedTable> failed = state.failed();
+        if (!failed.isEmpty() && state.moved().isEmpty()) {
+            throw new PlaceException(source, "no table could be read; " + failed.get(0), null);
+        }
+        List<LeftBehind> left = new ArrayList<>(leftBehind);
+        failed.forEach(f -> left.add(new LeftBehind("table", f.table().toString(), f.reason())));
+        loading.settle();
+        loading.finish(state.written(left));
+        List<Finding> found = new ArrayList<>(findings);
+        found.addAll(state.findings());
+        found.addAll(loading.findings());
+        List<MovedTable> moved = state.moved().stream()
+                .map(m -> m.withMerged(loading.merged(m.table())))
+                .toList();
+        left.addAll(loading.leftBehind());
+        return new TransferResult(moved, failed, found, left, loading.isRefused());
+    }
+}

@@ -1,0 +1,180 @@
+package org.orderlyferry.work;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.place.PartFile;
+import org.orderlyferry.place.PartWriter;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.QueryPlace;
+import org.orderlyferry.place.TablePart;
+import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.tally.TallyTaker;
+
+/**
+ * Runs tasks: read, check, tally, fit, write, receipt. The one place where records move. The reader is closed before what
+ * was written is made to last, so that whatever fails after that, or in ending what is already done, can't make anybody
+ * move the slice a second time. Safe for use by several threads, each with a place of its own.
+ */
+final class SliceWorker {
+
+    private final Function<SliceTask, TallyTaker> tallying;
+    private final WorkPlan plan;
+    private final Writing writing;
+    private final Rejects rejects;
+    private final Pace pace;
+    private final ProgressListener told;
+    private final Runnable check;
+
+    /** Where records go. */
+    @FunctionalInterface
+    interface Writing {
+        RecordWriter writer(TablePart part, Supplier<String> receipt);
+    }
+
+    /**
+     * A worker.
+     *
+     * @param tallying what is counted of a slice's records; null for the forms of their own types
+     * @param rejects hears of records that can't be taken
+     * @param check asked again and again whether to go on
+     */
+    SliceWorker(
+            WorkPlan plan,
+            Function<SliceTask, TallyTaker> tallying,
+            Writing writing,
+            Rejects rejects,
+            Pace pace,
+            ProgressListener told,
+            Runnable check) {
+        this.plan = plan;
+        this.tallying = tallying;
+        this.writing = writing;
+        this.rejects = rejects;
+        this.pace = pace;
+        this.told = told;
+        this.check = check;
+    }
+
+    /**
+     * Runs a task, once.
+     *
+     * @param place the source, as this thread reads it
+     */
+    SliceResult run(SliceTask task, Place place) {
+        Rejects.Attempt heard = rejects.attempt();
+        try {
+            SliceResult result = new Attempt(task, place, heard).run();
+            heard.keep();
+            return result;
+        } catch (PlaceException e) {
+            if (e.isLost()) {
+                heard.drop();
+            } else {
+                heard.keep();
+            }
+            throw e;
+        } catch (FerryException e) {
+            heard.keep();
+            throw e;
+        }
+    }
+
+    /** One attempt at moving a slice. */
+    private final class Attempt {
+
+        private final SliceTask task;
+        private final Place place;
+        private final Rejects.Attempt heard;
+        private final Mover mover;
+        private final List<Finding> findings = new ArrayList<>();
+        private TallyTaker taker;
+        private long leftOut;
+
+        Attempt(SliceTask task, Place place, Rejects.Attempt heard) {
+            this.task = task;
+            this.place = place;
+            this.heard = heard;
+            this.mover = new Mover(task.part().table(), told, pace, check);
+        }
+
+        SliceResult run() {
+            RecordWriter writer = null;
+            try {
+                // opened first: a table that may not be read leaves no file
+                try (RecordReader reader = reader()) {
+                    taker = taker(reader.table().columns());
+                    writer = writing.writer(task.part(), () -> result(0).toJson());
+                    mover.move(reader, taker, writer);
+                    findings.addAll(reader.findings());
+                    leftOut = reader.leftOut();
+                }
+                check.run();
+                writer.finish();
+            } catch (RuntimeException e) {
+                closeAfter(writer, e);
+                throw e;
+            }
+            long size = writer instanceof PartWriter part
+                    ? part.files().stream().mapToLong(PartFile::bytes).sum()
+                    : 0;
+            closeLasting(writer);
+            return result(size);
+        }
+
+        private RecordReader reader() {
+            SliceSource source = task.source();
+            if (source instanceof SliceSource.OfTable table) {
+                return place.read(table.slice(), heard);
+            }
+            if (source instanceof SliceSource.OfQuery query && place instanceof QueryPlace queryable) {
+                return queryable.read(query.query(), plan.definition(query.table()), query.range());
+            }
+            throw new UsageException(place.address() + " can't answer queries; only a database can");
+        }
+
+        private TallyTaker taker(List<ColumnDefinition> columns) {
+            return tallying == null ? TallyTaker.of(columns) : tallying.apply(task);
+        }
+
+        private SliceResult result(long fileBytes) {
+            return new SliceResult(
+                    task.part(),
+                    mover.rows(),
+                    heard.count(),
+                    leftOut,
+                    mover.bytes(),
+                    fileBytes,
+                    taker.tally(),
+                    findings);
+        }
+
+        private void closeAfter(RecordWriter writer, RuntimeException failure) {
+            if (writer != null) {
+                try {
+                    writer.close();
+                } catch (RuntimeException second) {
+                    failure.addSuppressed(second);
+                }
+            }
+        }
+
+        /** What was made to last stays so, also if its writer can't be ended as it should. */
+        private void closeLasting(RecordWriter writer) {
+            try {
+                writer.close();
+            } catch (FerryException e) {
+                findings.add(Finding.of(task.part().table(), "its records are in, but " + e.getMessage()));
+            }
+        }
+    }
+}

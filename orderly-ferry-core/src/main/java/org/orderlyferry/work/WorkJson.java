@@ -1,0 +1,116 @@
+package org.orderlyferry.work;
+
+import com.fasterxml.jackson.annotation.JsonAutoDetect.Visibility;
+import com.fasterxml.jackson.annotation.PropertyAccessor;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.DeserializationContext;
+import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.JsonDeserializer;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.JsonSerializer;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.SerializerProvider;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.module.SimpleModule;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.HexFormat;
+import java.util.Map;
+import org.orderlyferry.csvw.CsvwSchemaReader;
+import org.orderlyferry.csvw.CsvwSchemaWriter;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.tally.Digest;
+
+/** The JSON form of work's plain values: their components by name; definitions as CSVW schemas. */
+final class WorkJson {
+
+    private static final ObjectMapper MAPPER = JsonMapper.builder()
+            .visibility(PropertyAccessor.GETTER, Visibility.NONE)
+            .visibility(PropertyAccessor.IS_GETTER, Visibility.NONE)
+            .visibility(PropertyAccessor.FIELD, Visibility.ANY)
+            .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+            .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
+            .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
+            .enable(SerializationFeature.ORDER_MAP_ENTRIES_BY_KEYS)
+            .addModule(new SimpleModule()
+                    .addSerializer(TableDefinition.class, new Schema())
+                    .addDeserializer(TableDefinition.class, new Definition())
+                    .addSerializer(Digest.class, new DigestText())
+                    .addDeserializer(Digest.class, new TextDigest()))
+            .build();
+
+    private WorkJson() {}
+
+    static String write(Object value) {
+        try {
+            return MAPPER.writeValueAsString(value);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("a plain value has no JSON form: " + value, e);
+        }
+    }
+
+    static <T> T read(String json, Class<T> type, String what) {
+        try {
+            T value = MAPPER.readValue(json, type);
+            if (value == null) {
+                throw new UsageException("this is not " + what + ": null");
+            }
+            return value;
+        } catch (JsonProcessingException e) {
+            throw e.getCause() instanceof FerryException reason
+                    ? reason
+                    : new UsageException("this is not " + what + ": " + e.getOriginalMessage(), e);
+        }
+    }
+
+    static String hash(Object value) {
+        try {
+            return HexFormat.of()
+                    .formatHex(MessageDigest.getInstance("SHA-256")
+                            .digest(write(value).getBytes(StandardCharsets.UTF_8)));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java has SHA-256", e);
+        }
+    }
+
+    private static final class Schema extends JsonSerializer<TableDefinition> {
+        @Override
+        public void serialize(TableDefinition table, JsonGenerator out, SerializerProvider provider)
+                throws IOException {
+            out.writeTree(new CsvwSchemaWriter(Map.of()).write(table));
+        }
+    }
+
+    private static final class Definition extends JsonDeserializer<TableDefinition> {
+        @Override
+        public TableDefinition deserialize(JsonParser in, DeserializationContext context) throws IOException {
+            JsonNode schema = in.readValueAsTree();
+            return new CsvwSchemaReader("the plan").read(schema, "(unnamed)");
+        }
+    }
+
+    private static final class DigestText extends JsonSerializer<Digest> {
+        @Override
+        public void serialize(Digest digest, JsonGenerator out, SerializerProvider provider) throws IOException {
+            out.writeString(digest.toString());
+        }
+    }
+
+    private static final class TextDigest extends JsonDeserializer<Digest> {
+        @Override
+        public Digest deserialize(JsonParser in, DeserializationContext context) throws IOException {
+            try {
+                return Digest.parse(in.getText());
+            } catch (IllegalArgumentException e) {
+                throw new UsageException("this is no digest: " + in.getText(), e);
+            }
+        }
+    }
+}

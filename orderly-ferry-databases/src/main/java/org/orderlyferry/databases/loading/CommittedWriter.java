@@ -1,0 +1,99 @@
+package org.orderlyferry.databases.loading;
+
+import java.sql.SQLException;
+import java.util.function.Supplier;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordWriter;
+import org.slf4j.LoggerFactory;
+
+/** Commits what another writer has written, together with its receipt. */
+final class CommittedWriter implements RecordWriter {
+
+    private final RecordWriter writer;
+    private final Session session;
+    private final Supplier<Session> reconnect;
+    private final boolean own;
+    private final TableName shown;
+    private final int task;
+    private final Supplier<String> receipt;
+
+    /**
+     * A writer.
+     *
+     * @param session that of the other writer
+     * @param reconnect another connection, to ask for a commit whose answer was lost
+     * @param own whether the session is this writer's own, and goes with it
+     * @param shown the table's name for messages
+     */
+    CommittedWriter(
+            RecordWriter writer,
+            Session session,
+            Supplier<Session> reconnect,
+            boolean own,
+            TableName shown,
+            int task,
+            Supplier<String> receipt) {
+        this.writer = writer;
+        this.session = session;
+        this.reconnect = reconnect;
+        this.own = own;
+        this.shown = shown;
+        this.task = task;
+        this.receipt = receipt;
+    }
+
+    @Override
+    public void write(RecordBatch batch) {
+        writer.write(batch);
+    }
+
+    @Override
+    public void finish() {
+        writer.finish();
+        session.work("the receipt for records of table " + shown + " can't be written", () -> {
+            Receipts.write(session, task, receipt.get());
+            return null;
+        });
+        try {
+            session.connection().commit();
+        } catch (SQLException e) {
+            PlaceException failure = session.failed("the records of table " + shown + " can't be committed", e);
+            if (!failure.isLost() || !own) {
+                throw new PlaceException(session.address(), failure.getMessage(), failure);
+            }
+            if (!isIn(failure)) {
+                // nothing of it is there, so another try is worth while
+                throw failure;
+            }
+        }
+    }
+
+    /** Asks another connection whether the receipt is there, and so the records. */
+    private boolean isIn(PlaceException failure) {
+        try (Session other = reconnect.get()) {
+            return Receipts.has(other, task);
+        } catch (SQLException | PlaceException e) {
+            // nobody can tell, so nobody may try again
+            PlaceException unknown = new PlaceException(session.address(), failure.getMessage(), failure);
+            unknown.addSuppressed(e);
+            throw unknown;
+        }
+    }
+
+    @Override
+    public void close() {
+        if (!own) {
+            writer.close();
+            return;
+        }
+        try (session) {
+            writer.close();
+        } catch (PlaceException e) {
+            // what was finished is there, and what wasn't is rolled back, whether the connection ends well or not
+            LoggerFactory.getLogger(CommittedWriter.class).debug("a lost connection can't be closed", e);
+        }
+    }
+}

@@ -1,0 +1,65 @@
+package org.orderlyferry.databases.loading;
+
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.orderlyferry.databases.Deed;
+import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.Settling;
+import org.orderlyferry.model.LogicalType;
+
+/**
+ * A small table in the target with a line for each part that is in, committed together with the part's records: so that a
+ * load that was killed goes on with the others, and a commit whose answer was lost can be asked for.
+ */
+final class Receipts {
+
+    private Receipts() {}
+
+    private static String name(Session session) {
+        return session.dialect().quote(Deed.Names.RECEIPTS);
+    }
+
+    /** Makes the table. */
+    static Settling.Step making(Session session) {
+        return new Settling.Step(
+                "CREATE TABLE " + name(session) + " (task_number INTEGER NOT NULL PRIMARY KEY, receipt "
+                        + session.dialect().types().own(LogicalType.CLOB) + " NOT NULL)",
+                new Deed.TableMade(Deed.Names.RECEIPTS));
+    }
+
+    /** Writes a receipt, as part of the session's transaction. */
+    static void write(Session session, int task, String receipt) throws SQLException {
+        try (PreparedStatement insert =
+                session.connection().prepareStatement("INSERT INTO " + name(session) + " VALUES (?, ?)")) {
+            insert.setInt(1, task);
+            insert.setString(2, receipt);
+            insert.executeUpdate();
+        }
+    }
+
+    /** Whether a part is in. */
+    static boolean has(Session session, int task) throws SQLException {
+        return session.value("SELECT 1 FROM " + name(session) + " WHERE task_number = " + task)
+                .isPresent();
+    }
+
+    /** All receipts, by their tasks. */
+    static Map<Integer, String> all(Session session) throws SQLException {
+        Map<Integer, String> all = new TreeMap<>();
+        session.query()
+                .each(
+                        "SELECT task_number, receipt FROM " + name(session),
+                        row -> all.put(
+                                row.getInt(1),
+                                Optional.ofNullable(row.getString(2)).orElse("")));
+        return all;
+    }
+
+    /** Takes the table away as part of the session's transaction. */
+    static void drop(Session session) throws SQLException {
+        session.execute("DROP TABLE " + name(session));
+    }
+}
