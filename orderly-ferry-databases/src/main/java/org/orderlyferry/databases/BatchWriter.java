@@ -22,14 +22,17 @@ import org.orderlyferry.record.RecordWriter;
 public final class BatchWriter implements RecordWriter {
 
     private static final int ROWS = 1_000;
+    private static final int BATCHES_A_COMMIT = 10;
 
     private final Session session;
     private final TableDefinition table;
     private final TableName shown;
+    private final boolean commitsBetween;
     private final PreparedStatement insert;
     private final List<Integer> written = new ArrayList<>();
     private final List<CellBinder> cells = new ArrayList<>();
     private int pending;
+    private int batches;
 
     /**
      * A writer.
@@ -37,6 +40,8 @@ public final class BatchWriter implements RecordWriter {
      * @param sql an INSERT with a mark for each column of the table that isn't generated
      * @param table the columns as records have them
      * @param shown the table's name for messages
+     * @param commitsBetween whether what was written is committed now and then, in a system that undoes, or holds, a large
+     *     transaction slowly
      * @param binders how each column's values are given to the system; asked for those that aren't generated
      */
     public BatchWriter(
@@ -44,8 +49,10 @@ public final class BatchWriter implements RecordWriter {
             String sql,
             TableDefinition table,
             TableName shown,
+            boolean commitsBetween,
             Function<ColumnDefinition, CellBinder> binders)
             throws SQLException {
+        this.commitsBetween = commitsBetween;
         this.session = session;
         this.table = table;
         this.shown = shown;
@@ -99,6 +106,9 @@ public final class BatchWriter implements RecordWriter {
             throw refused(batch, first, end, before, e);
         }
         session.connection().releaseSavepoint(before);
+        if (commitsBetween && ++batches % BATCHES_A_COMMIT == 0) {
+            session.connection().commit();
+        }
     }
 
     private RuntimeException refused(RecordBatch batch, int first, int end, Savepoint before, SQLException all) {

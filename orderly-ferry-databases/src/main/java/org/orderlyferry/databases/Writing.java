@@ -19,7 +19,7 @@ public interface Writing {
 
     /**
      * A writer for a table that is there. What it has written is part of the session's transaction, and is committed by
-     * whoever asked for it.
+     * whoever asked for it; in a system that holds a large transaction badly, the writer commits some of it before.
      *
      * @param into the table, with the columns that records have; generated ones are left out
      * @param shown the table's name for messages

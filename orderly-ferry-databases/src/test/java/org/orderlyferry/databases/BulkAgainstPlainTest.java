@@ -187,6 +187,7 @@ class BulkAgainstPlainTest {
                 "INSERT INTO slow VALUES (" + marks + ")",
                 SLOW,
                 SLOW.name(),
+                false,
                 column -> (statement, index, batch, row, i) -> {
                     if (column.type().name().isBinary()) {
                         statement.setBytes(index, batch.copy(row, i));

@@ -57,6 +57,7 @@ final class H2Writing implements Writing {
                         + values + ")",
                 into,
                 shown,
+                true,
                 c -> H2Cells.binder(c.type()));
     }
 

@@ -18,7 +18,9 @@ final class CommittedWriter implements RecordWriter {
     private final boolean own;
     private final TableName shown;
     private final int task;
+    private final int table;
     private final Supplier<String> receipt;
+    private long records;
 
     /**
      * A writer.
@@ -27,6 +29,7 @@ final class CommittedWriter implements RecordWriter {
      * @param reconnect another connection, to ask for a commit whose answer was lost
      * @param own whether the session is this writer's own, and goes with it
      * @param shown the table's name for messages
+     * @param table which of the load's tables, by its number
      */
     CommittedWriter(
             RecordWriter writer,
@@ -35,6 +38,7 @@ final class CommittedWriter implements RecordWriter {
             boolean own,
             TableName shown,
             int task,
+            int table,
             Supplier<String> receipt) {
         this.writer = writer;
         this.session = session;
@@ -42,19 +46,23 @@ final class CommittedWriter implements RecordWriter {
         this.own = own;
         this.shown = shown;
         this.task = task;
+        this.table = table;
         this.receipt = receipt;
     }
 
     @Override
     public void write(RecordBatch batch) {
+        // a writer may empty the batch
+        int count = batch.rows();
         writer.write(batch);
+        records += count;
     }
 
     @Override
     public void finish() {
         writer.finish();
         session.work("the receipt for records of table " + shown + " can't be written", () -> {
-            Receipts.write(session, task, receipt.get());
+            Receipts.write(session, task, table, records, receipt.get());
             return null;
         });
         try {

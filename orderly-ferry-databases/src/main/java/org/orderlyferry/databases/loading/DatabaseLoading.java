@@ -169,7 +169,21 @@ public final class DatabaseLoading implements Loading {
         begun = true;
         joined = true;
         ledger.takeUp();
-        plan.routes().forEach(r -> loaded.put(r.arrival().source(), made(r)));
+        for (Route route : plan.routes()) {
+            loaded.put(route.arrival().source(), made(route));
+            emptyUnlessReceipted(route.arrival());
+        }
+    }
+
+    /** Receipts are believed where they agree with what is there: some records may have been committed before theirs. */
+    private void emptyUnlessReceipted(Arrival arrival) throws SQLException {
+        int number = plan.number(arrival.source());
+        if (session.count(arrival.loaded()) != Receipts.records(session, number)) {
+            Receipts.forget(session, number);
+            session.connection().commit();
+            session.execute("TRUNCATE TABLE " + dialect.quote(arrival.loaded()));
+            session.connection().commit();
+        }
     }
 
     private void closeAfter(Exception e) {
@@ -270,7 +284,8 @@ public final class DatabaseLoading implements Loading {
                     "table " + shown + " can't be loaded", () -> writing.writer(lane, route.into(), shown));
             RecordWriter writer = writing.isOneTransaction()
                     ? bare
-                    : new CommittedWriter(bare, lane, reconnect, own, shown, part.task(), receipt);
+                    : new CommittedWriter(
+                            bare, lane, reconnect, own, shown, part.task(), plan.number(part.table()), receipt);
             return route.fitted(writer, writing, notes, e -> {
                 throw e;
             });

@@ -331,6 +331,11 @@ final class LoadPlan {
         return routes.get(source);
     }
 
+    /** A table's number: the same for as long as the plan is the same. */
+    int number(TableName source) {
+        return List.copyOf(routes.keySet()).indexOf(source);
+    }
+
     List<Route> routes() {
         return List.copyOf(routes.values());
     }

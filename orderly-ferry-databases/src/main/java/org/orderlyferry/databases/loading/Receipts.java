@@ -25,17 +25,26 @@ final class Receipts {
     /** Makes the table. */
     static Settling.Step making(Session session) {
         return new Settling.Step(
-                "CREATE TABLE " + name(session) + " (task_number INTEGER NOT NULL PRIMARY KEY, receipt "
+                "CREATE TABLE " + name(session)
+                        + " (task_number INTEGER NOT NULL PRIMARY KEY, table_number INTEGER NOT NULL,"
+                        + " records BIGINT NOT NULL, receipt "
                         + session.dialect().types().own(LogicalType.CLOB) + " NOT NULL)",
                 new Deed.TableMade(Deed.Names.RECEIPTS));
     }
 
-    /** Writes a receipt, as part of the session's transaction. */
-    static void write(Session session, int task, String receipt) throws SQLException {
+    /**
+     * Writes a receipt, as part of the session's transaction.
+     *
+     * @param table which of the load's tables, by its number
+     * @param records how many were written
+     */
+    static void write(Session session, int task, int table, long records, String receipt) throws SQLException {
         try (PreparedStatement insert =
-                session.connection().prepareStatement("INSERT INTO " + name(session) + " VALUES (?, ?)")) {
+                session.connection().prepareStatement("INSERT INTO " + name(session) + " VALUES (?, ?, ?, ?)")) {
             insert.setInt(1, task);
-            insert.setString(2, receipt);
+            insert.setInt(2, table);
+            insert.setLong(3, records);
+            insert.setString(4, receipt);
             insert.executeUpdate();
         }
     }
@@ -44,6 +53,18 @@ final class Receipts {
     static boolean has(Session session, int task) throws SQLException {
         return session.value("SELECT 1 FROM " + name(session) + " WHERE task_number = " + task)
                 .isPresent();
+    }
+
+    /** How many records of a table are in by its receipts. */
+    static long records(Session session, int table) throws SQLException {
+        return Long.parseLong(session.value(
+                        "SELECT COALESCE(SUM(records), 0) FROM " + name(session) + " WHERE table_number = " + table)
+                .orElse("0"));
+    }
+
+    /** Forgets those of a table: its records have to come again. */
+    static void forget(Session session, int table) throws SQLException {
+        session.update("DELETE FROM " + name(session) + " WHERE table_number = " + table);
     }
 
     /** All receipts, by their tasks. */

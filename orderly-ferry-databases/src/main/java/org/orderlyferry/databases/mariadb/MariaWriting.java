@@ -85,6 +85,7 @@ final class MariaWriting implements Writing {
                 "INSERT INTO " + dialect.quote(into.name()) + " (" + sql.names(names) + ") VALUES (" + values + ")",
                 into,
                 shown,
+                false,
                 c -> MariaCells.binder(c.type()));
         return isLocalAllowed(session) ? new LoadDataWriter(session, into, shown, batches) : batches;
     }

@@ -67,6 +67,7 @@ final class SqliteWriting implements Writing {
                 "INSERT INTO " + dialect.quote(into.name()) + " (" + names + ") VALUES (" + values + ")",
                 into,
                 shown,
+                false,
                 c -> SqliteCellBinders.of(c.type(), asBytes));
     }
 
