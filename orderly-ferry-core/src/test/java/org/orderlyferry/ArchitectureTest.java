@@ -77,7 +77,7 @@ class ArchitectureTest {
                 .mayOnlyAccessLayers(
                         "model", "problem", "record", "tally", "format", "csvw", "place", "exportset", "progress")
                 .whereLayer("reconcile")
-                .mayOnlyAccessLayers("model", "problem", "record", "tally", "place", "progress")
+                .mayOnlyAccessLayers("model", "problem", "record", "tally", "place", "progress", "work")
                 .check(CORE);
     }
 

@@ -47,6 +47,13 @@ final class ReconcileCommand implements Callable<Integer> {
             description = "Compare the numbers of records, or every value. Default: digests.")
     private Depth depth = Depth.DIGESTS;
 
+    @Option(
+            names = "--lanes",
+            paramLabel = "N",
+            description = "How many slices are read at once on each side, each over a connection of its own. Default:"
+                    + " ${DEFAULT-VALUE}.")
+    private int lanes = 1;
+
     @Mixin
     private JsonOption json;
 
@@ -61,6 +68,7 @@ final class ReconcileCommand implements Callable<Integer> {
                 ProgressLine progress = new ProgressLine(console)) {
             ReconcileResult result = Reconcile.between(from, to)
                     .depth(depth)
+                    .lanes(lanes)
                     .tables(tables.toArray(String[]::new))
                     .listener(progress)
                     .stopSignal(console.stop())

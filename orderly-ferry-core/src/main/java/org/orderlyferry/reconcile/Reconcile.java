@@ -1,27 +1,27 @@
 package org.orderlyferry.reconcile;
 
 import java.util.ArrayList;
-import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalLong;
+import java.util.concurrent.ConcurrentHashMap;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
-import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
-import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.progress.Stoppable;
 import org.orderlyferry.tally.ColumnTally;
 import org.orderlyferry.tally.ComparisonForm;
 import org.orderlyferry.tally.Tally;
-import org.orderlyferry.tally.TallyTaker;
+import org.orderlyferry.work.TallyWork;
 
 /**
  * Compares two places, table by table, by what they hold now: nothing that was counted before is trusted. Not safe for
@@ -40,6 +40,7 @@ public final class Reconcile {
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
     private ProgressListener told;
+    private int lanes = 1;
 
     private Reconcile(Place source, Place target) {
         this.source = source;
@@ -72,8 +73,27 @@ public final class Reconcile {
         return this;
     }
 
+    /** How many slices are read at once on each side, at most; one unless told otherwise. */
+    public Reconcile lanes(int value) {
+        if (value < 1) {
+            throw new UsageException("at least one lane is needed");
+        }
+        lanes = value;
+        return this;
+    }
+
     /** Does it. */
     public ReconcileResult compare() {
+        return Stoppable.run(
+                stop,
+                () -> {
+                    source.cancel();
+                    target.cancel();
+                },
+                this::compared);
+    }
+
+    private ReconcileResult compared() {
         told = new OneAtATime(listener);
         told.stage(ProgressListener.Stage.PLANNING);
         List<TableName> chosen = TableChoice.of(source, patterns);
@@ -89,13 +109,49 @@ public final class Reconcile {
                 : pairs.stream().mapToLong(this::expected).sum();
         told.planned(pairs.stream().map(TablePair::shown).toList(), rows);
         told.stage(ProgressListener.Stage.MOVING);
+        List<Finding> findings = new ArrayList<>();
+        Map<TablePair, ComparedTable> digests =
+                depth == Depth.DIGESTS ? digests(pairs, findings) : new LinkedHashMap<>();
         List<ComparedTable> compared = new ArrayList<>();
-        List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
         for (TablePair pair : pairs) {
             stop.check();
-            compared.add(compare(pair, findings));
+            compared.add(digests.containsKey(pair) ? digests.get(pair) : byCount(pair));
         }
         return new ReconcileResult(depth, compared, findings);
+    }
+
+    /** Both sides of all pairs at once: each has ways of its own to read by, and when one fails the other stops. */
+    private Map<TablePair, ComparedTable> digests(List<TablePair> all, List<Finding> findings) {
+        List<TablePair> pairs = all.stream()
+                .filter(p -> p.source() != null && p.target() != null)
+                .toList();
+        List<ColumnPairs> columns = pairs.stream().map(this::columns).toList();
+        List<TallyWork.Wanted> atSource = new ArrayList<>();
+        List<TallyWork.Wanted> atTarget = new ArrayList<>();
+        for (int i = 0; i < pairs.size(); i++) {
+            ColumnPairs paired = columns.get(i);
+            atSource.add(new TallyWork.Wanted(pairs.get(i).source(), paired.sourceNames(), paired.forms()));
+            atTarget.add(new TallyWork.Wanted(pairs.get(i).target(), paired.targetNames(), paired.forms()));
+        }
+        Crew crew = new Crew(stop);
+        List<TallyWork> sides =
+                List.of(new TallyWork(source, atSource, told, crew), new TallyWork(target, atTarget, told, crew));
+        Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
+        crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(lanes)));
+        sides.forEach(side -> findings.addAll(side.findings()));
+        Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();
+        for (int i = 0; i < pairs.size(); i++) {
+            Tally at = tallies.get(sides.get(0)).get(i);
+            Tally to = tallies.get(sides.get(1)).get(i);
+            trust(source, pairs.get(i).source(), at, findings);
+            trust(target, pairs.get(i).target(), to, findings);
+            compared.put(pairs.get(i), digests(pairs.get(i), columns.get(i), at, to));
+        }
+        return compared;
+    }
+
+    private ColumnPairs columns(TablePair pair) {
+        return ColumnPairs.of(source.define(pair.source()), pair.named(), target.define(pair.target()));
     }
 
     /** How many records will be read of a pair, for the progress; a set's own tally is trusted for no more than that. */
@@ -109,15 +165,14 @@ public final class Reconcile {
         return place.keptTally(table).map(Tally::rows).orElseGet(() -> place.estimate(table));
     }
 
-    private ComparedTable compare(TablePair pair, List<Finding> findings) {
+    private ComparedTable byCount(TablePair pair) {
         if (pair.target() == null) {
             return alone(pair.source(), OptionalLong.of(source.count(pair.source())), OptionalLong.empty());
         }
         if (pair.source() == null) {
             return alone(pair.target(), OptionalLong.empty(), OptionalLong.of(target.count(pair.target())));
         }
-        ColumnPairs columns = ColumnPairs.of(source.define(pair.source()), pair.named(), target.define(pair.target()));
-        return depth == Depth.COUNTS ? counts(pair, columns) : digests(pair, columns, findings);
+        return counts(pair, columns(pair));
     }
 
     private static ComparedTable alone(TableName table, OptionalLong sourceRows, OptionalLong targetRows) {
@@ -141,18 +196,7 @@ public final class Reconcile {
                 "");
     }
 
-    private ComparedTable digests(TablePair pair, ColumnPairs columns, List<Finding> findings) {
-        Tally[] sides = new Tally[2];
-        Crew crew = new Crew(stop);
-        List<Runnable> tasks = List.of(
-                () -> sides[0] =
-                        tally(source, pair.source(), columns.sourceNames(), columns.forms(), findings, crew::check),
-                () -> sides[1] =
-                        tally(target, pair.target(), columns.targetNames(), columns.forms(), findings, crew::check));
-        // both at once: each side has its own connection, and when one fails the other stops
-        crew.work(List.of(source, target), tasks, (place, task) -> task.run());
-        Tally at = sides[0];
-        Tally to = sides[1];
+    private static ComparedTable digests(TablePair pair, ColumnPairs columns, Tally at, Tally to) {
         List<String> differing = new ArrayList<>();
         for (int i = 0; i < at.columns().size(); i++) {
             ColumnTally one = at.columns().get(i);
@@ -174,33 +218,14 @@ public final class Reconcile {
                 to.digest().toString());
     }
 
-    private Tally tally(
-            Place place,
-            TableName table,
-            List<String> columns,
-            List<ComparisonForm> forms,
-            List<Finding> findings,
-            Runnable check) {
-        TallyTaker taker = new TallyTaker(columns, forms);
-        RecordBatch batch = new RecordBatch();
-        told.tableStarted(table, 0);
-        try (RecordReader reader = place.read(new Slice(table, columns))) {
-            while (reader.read(batch)) {
-                check.run();
-                taker.add(batch);
-                told.moved(table, batch.rows(), batch.valueBytes());
-            }
-            findings.addAll(reader.findings());
-        }
-        told.tableFinished(table, taker.rows());
-        Tally tally = taker.tally();
+    /** A set's own tally is never trusted, and told where it no longer holds. */
+    private static void trust(Place place, TableName table, Tally found, List<Finding> findings) {
         place.keptTally(table)
-                .filter(kept -> kept.isComparableTo(tally) && !kept.equals(tally))
+                .filter(kept -> kept.isComparableTo(found) && !kept.equals(found))
                 .ifPresent(kept -> findings.add(Finding.of(
                         table,
                         place.address() + " was changed after it was made: it was tallied with " + kept.rows()
                                 + " records, digest " + kept.digest())));
-        return tally;
     }
 
     /** The columns of both sides that have each other's name. */

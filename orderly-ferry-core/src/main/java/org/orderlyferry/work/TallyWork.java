@@ -1,0 +1,165 @@
+package org.orderlyferry.work;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.place.TablePart;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.progress.Crew;
+import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.tally.ComparisonForm;
+import org.orderlyferry.tally.Tally;
+import org.orderlyferry.tally.TallyTaker;
+
+/** Reads tables of a place for their tallies alone: the same work as a move, with nowhere to go. For one use. */
+public final class TallyWork {
+
+    private final Place place;
+    private final List<Wanted> wanted;
+    private final ProgressListener told;
+    private final Crew crew;
+    private final List<SliceTask> tasks = new ArrayList<>();
+    private final Map<TableName, Wanted> byTable = new ConcurrentHashMap<>();
+    private final Map<TableName, TableSum> sums = new ConcurrentHashMap<>();
+    private final List<Finding> findings = java.util.Collections.synchronizedList(new ArrayList<>());
+
+    /**
+     * A table to be tallied.
+     *
+     * @param columns which columns, in the order in which the tally takes them
+     * @param forms in which form each is compared
+     */
+    public record Wanted(TableName table, List<String> columns, List<ComparisonForm> forms) {
+        public Wanted {
+            columns = List.copyOf(columns);
+            forms = List.copyOf(forms);
+        }
+    }
+
+    /**
+     * What there is to do.
+     *
+     * @param told hears how it goes on
+     * @param crew stops all sides when one fails
+     */
+    public TallyWork(Place place, List<Wanted> wanted, ProgressListener told, Crew crew) {
+        this.place = place;
+        this.wanted = List.copyOf(wanted);
+        this.told = told;
+        this.crew = crew;
+    }
+
+    /**
+     * Does it.
+     *
+     * @param lanes how many slices are read at once, at most
+     * @return a tally for each table that is wanted, in their order
+     */
+    public List<Tally> run(int lanes) {
+        try (Hands hands = Hands.into(place, lanes)) {
+            findings.addAll(hands.findings());
+            for (Wanted table : wanted) {
+                crew.check();
+                plan(table, hands.all().size() > 1);
+            }
+            SliceWorker worker = new SliceWorker(
+                    null,
+                    task -> {
+                        Wanted table = byTable.get(task.part().table());
+                        return new TallyTaker(table.columns(), table.forms());
+                    },
+                    (part, receipt) -> new Nowhere(),
+                    place.rejects(),
+                    new Pace(0, 0),
+                    told,
+                    crew::check);
+            new LocalEngine(hands, worker, crew).run(tasks, new Sums());
+        }
+        return wanted.stream().map(w -> sums.get(w.table()).result().tally()).toList();
+    }
+
+    /** What a person should know of what was read. */
+    public List<Finding> findings() {
+        return List.copyOf(findings);
+    }
+
+    private void plan(Wanted table, boolean cut) {
+        TableDefinition definition = place.define(table.table());
+        List<Slice> slices = cut ? slices(definition) : List.of(Slice.whole(definition));
+        byTable.put(table.table(), table);
+        sums.put(table.table(), new TableSum(table.table(), slices.size()));
+        for (int i = 0; i < slices.size(); i++) {
+            Slice slice = slices.get(i);
+            Slice some = new Slice(table.table(), table.columns(), slice.range(), slice.part());
+            tasks.add(new SliceTask(
+                    new TablePart(tasks.size(), table.table(), i + 1, slices.size()), new SliceSource.OfTable(some)));
+        }
+    }
+
+    private List<Slice> slices(TableDefinition table) {
+        long rows = place.keptTally(table.name()).map(Tally::rows).orElseGet(() -> place.estimate(table.name()));
+        return place.cut(table, rows, Cut.DEFAULT);
+    }
+
+    /** Adds tallies up. */
+    private final class Sums implements Engine.Events {
+
+        @Override
+        public boolean isWanted(SliceTask task) {
+            return true;
+        }
+
+        @Override
+        public void started(SliceTask task) {
+            if (sums.get(task.part().table()).begin()) {
+                told.tableStarted(task.part().table(), 0);
+            }
+        }
+
+        @Override
+        public void tryingAgain(SliceTask task, PlaceException failure, long pauseMillis) {
+            told.tryingAgain(task.part().table(), failure.getMessage(), pauseMillis);
+        }
+
+        @Override
+        public void done(SliceTask task, SliceResult result) {
+            findings.addAll(result.findings());
+            TableSum sum = sums.get(task.part().table());
+            if (sum.add(result)) {
+                told.tableFinished(task.part().table(), sum.rows());
+            }
+        }
+
+        @Override
+        public void failed(SliceTask task, PlaceException failure) {
+            throw failure;
+        }
+    }
+
+    /** Where records go that were only to be looked at. */
+    private record Nowhere() implements RecordWriter {
+        @Override
+        public void write(RecordBatch batch) {
+            // they were counted on their way here
+        }
+
+        @Override
+        public void finish() {
+            // there is nothing to bring anywhere
+        }
+
+        @Override
+        public void close() {
+            // nothing is held
+        }
+    }
+}
