@@ -206,6 +206,16 @@ public final class ExportSet implements Place {
         return Optional.ofNullable(tallies.get(table)).map(KeptTallies.Kept::tally);
     }
 
+    @Override
+    public List<Finding> notices() {
+        return tallies.areKnown()
+                ? List.of()
+                : List.of(Finding.of(
+                        TableName.of("(all)"),
+                        "its tallies were taken in another way than this program does, and can't be compared with; its"
+                                + " checksums are"));
+    }
+
     /** Its definitions and checksums, and how its files are read. */
     @Override
     public Optional<String> state() {

@@ -29,10 +29,19 @@ final class KeptTallies {
     /** One table's, of all its files together. */
     record Kept(List<KeptFile> files, Tally tally) {}
 
+    /** How values and records are hashed; another way gives other digests. */
+    private static final String HASH = "MurmurHash3 and XXH3, 128 bits, 2";
+
     private final Map<TableName, Kept> tables = new LinkedHashMap<>();
+    private boolean known = true;
 
     void put(TableName table, Kept kept) {
         tables.put(table, kept);
+    }
+
+    /** Whether they were taken in the way that is known here; if not, there are none to compare with. */
+    boolean areKnown() {
+        return known;
     }
 
     Kept get(TableName table) {
@@ -41,6 +50,7 @@ final class KeptTallies {
 
     ObjectNode write() {
         ObjectNode root = JsonNodeFactory.instance.objectNode();
+        root.put("hash", HASH);
         ArrayNode list = root.putArray("tables");
         tables.forEach((name, kept) -> {
             ObjectNode node = list.addObject();
@@ -68,6 +78,10 @@ final class KeptTallies {
 
     static KeptTallies read(JsonNode root, String set) {
         KeptTallies read = new KeptTallies();
+        read.known = root.path("hash").asText().equals(HASH);
+        if (!read.known) {
+            return read;
+        }
         try {
             for (JsonNode node : root.path("tables")) {
                 List<ColumnTally> columns = new ArrayList<>();

@@ -273,6 +273,15 @@ public final class RecordBatch {
         size = end;
     }
 
+    /**
+     * Adds the next value of the current record, which stands in {@link #bytes()} from {@link #size()} on; room for it was
+     * {@linkplain #reserve reserved}.
+     */
+    public void addUpTo(int end) {
+        addRange(size, end);
+        size = end;
+    }
+
     /** Adds the next value of the current record: bytes that are in {@link #bytes()} already. */
     public void addRange(int start, int end) {
         if (cell == ends.length) {

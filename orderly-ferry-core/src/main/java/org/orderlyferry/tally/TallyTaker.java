@@ -1,25 +1,19 @@
 package org.orderlyferry.tally;
 
-import com.dynatrace.hash4j.hashing.HashValue128;
-import com.dynatrace.hash4j.hashing.Hasher128;
-import com.dynatrace.hash4j.hashing.Hashing;
-import java.lang.invoke.MethodHandles;
-import java.lang.invoke.VarHandle;
-import java.nio.ByteOrder;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.record.RecordBatch;
 
 /**
- * Takes a tally of records in passing. Each value is hashed once (XXH3, 128 bits); the hash goes into its column's sum,
- * and the hashes of a record's values, hashed once more in their order, go into the table's sum. A null has a hash of
- * its own that no value has. Not safe for use by several threads.
+ * Takes a tally of records in passing. Each value is hashed once ({@link CellHash}); the hash goes into its column's sum.
+ * A record's hashes are mixed in the order of its columns, as MurmurHash3 mixes its blocks, so that a value in another
+ * column, or another record, gives another sum; that goes into the table's sum. A null has a hash of its own that no value
+ * has. A batch is gone through column by column: the same work on the same kind of value again and again. Not safe for use
+ * by several threads.
  */
 public final class TallyTaker {
-
-    private static final Hasher128 HASHER = Hashing.xxh3_128();
-    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
 
     /** 128 bits that stand for null, picked once at random; a value hits them with a chance of one in 2^128. */
     private static final long NULL_HIGH = 0x6c1f3b0e94d7a258L;
@@ -31,8 +25,10 @@ public final class TallyTaker {
     private final long[] highs;
     private final long[] lows;
     private final long[] nulls;
-    private final byte[] rowHashes;
     private final Cell cell = new Cell();
+    private final CellHash hash = new CellHash();
+    private long[] rowHighs = new long[0];
+    private long[] rowLows = new long[0];
     private long rows;
     private long high;
     private long low;
@@ -44,7 +40,6 @@ public final class TallyTaker {
         this.highs = new long[this.forms.length];
         this.lows = new long[this.forms.length];
         this.nulls = new long[this.forms.length];
-        this.rowHashes = new byte[16 * this.forms.length];
     }
 
     /** Tallies columns in the forms of their own types. */
@@ -57,38 +52,82 @@ public final class TallyTaker {
     /** Counts all records of a batch. */
     public void add(RecordBatch batch) {
         int count = batch.rows();
-        for (int row = 0; row < count; row++) {
-            for (int column = 0; column < forms.length; column++) {
-                addCell(batch, row, column);
-            }
-            HashValue128 hash = HASHER.hashBytesTo128Bits(rowHashes, 0, rowHashes.length);
-            long sum = low + hash.getLeastSignificantBits();
-            high += hash.getMostSignificantBits() + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
-            low = sum;
+        if (rowHighs.length < count) {
+            rowHighs = new long[count];
+            rowLows = new long[count];
         }
-        rows += count;
+        Arrays.fill(rowHighs, 0, count, 0);
+        Arrays.fill(rowLows, 0, count, 0);
+        for (int column = 0; column < forms.length; column++) {
+            if (forms[column] == ComparisonForm.EXACT) {
+                addExact(batch, column, count);
+            } else {
+                addColumn(batch, column, count);
+            }
+        }
+        addRows(count);
     }
 
-    private void addCell(RecordBatch batch, int row, int column) {
-        int end = batch.end(row, column);
-        long valueHigh;
-        long valueLow;
-        if (end < 0) {
-            nulls[column]++;
-            valueHigh = NULL_HIGH;
-            valueLow = NULL_LOW;
-        } else {
-            cell.set(batch.bytes(), batch.start(row, column), end);
-            forms[column].apply(cell);
-            HashValue128 hash = HASHER.hashBytesTo128Bits(cell.bytes, cell.start, cell.end - cell.start);
-            valueHigh = hash.getMostSignificantBits();
-            valueLow = hash.getLeastSignificantBits();
+    private void addExact(RecordBatch batch, int column, int count) {
+        byte[] bytes = batch.bytes();
+        for (int row = 0; row < count; row++) {
+            int end = batch.end(row, column);
+            if (end < 0) {
+                addNull(row, column);
+            } else {
+                hash.of(bytes, batch.start(row, column), end);
+                add(row, column, hash.high(), hash.low());
+            }
         }
-        LONGS.set(rowHashes, 16 * column, valueHigh);
-        LONGS.set(rowHashes, 16 * column + 8, valueLow);
+    }
+
+    private void addColumn(RecordBatch batch, int column, int count) {
+        ComparisonForm form = forms[column];
+        for (int row = 0; row < count; row++) {
+            int end = batch.end(row, column);
+            if (end < 0) {
+                addNull(row, column);
+            } else {
+                cell.set(batch.bytes(), batch.start(row, column), end);
+                form.apply(cell);
+                hash.of(cell.bytes, cell.start, cell.end);
+                add(row, column, hash.high(), hash.low());
+            }
+        }
+    }
+
+    private void addNull(int row, int column) {
+        nulls[column]++;
+        add(row, column, NULL_HIGH, NULL_LOW);
+    }
+
+    /** Adds a value's hash to its column, and mixes it into its record. */
+    private void add(int row, int column, long valueHigh, long valueLow) {
         long sum = lows[column] + valueLow;
         highs[column] += valueHigh + (Long.compareUnsigned(sum, valueLow) < 0 ? 1 : 0);
         lows[column] = sum;
+        long h1 = Long.rotateLeft(rowLows[row] ^ valueLow, 27) + rowHighs[row];
+        h1 = h1 * 5 + 0x52dce729;
+        long h2 = Long.rotateLeft(rowHighs[row] ^ valueHigh, 31) + h1;
+        rowLows[row] = h1;
+        rowHighs[row] = h2 * 5 + 0x38495ab5;
+    }
+
+    private void addRows(int count) {
+        for (int row = 0; row < count; row++) {
+            long h1 = rowLows[row] ^ forms.length;
+            long h2 = rowHighs[row] ^ forms.length;
+            h1 += h2;
+            h2 += h1;
+            h1 = CellHash.avalanche(h1);
+            h2 = CellHash.avalanche(h2);
+            h1 += h2;
+            h2 += h1;
+            long sum = low + h1;
+            high += h2 + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
+            low = sum;
+        }
+        rows += count;
     }
 
     /** How many records so far. */

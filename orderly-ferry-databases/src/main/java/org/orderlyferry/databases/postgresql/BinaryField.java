@@ -1,15 +1,19 @@
 package org.orderlyferry.databases.postgresql;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.record.Digits;
 import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.JavaValues;
 import org.orderlyferry.record.RecordBatch;
 
 /**
  * Reads a field of PostgreSQL's binary COPY format ("COPY", section "Binary Format", and the {@code send} functions of
- * its types) into value text. One instance serves one reader.
+ * its types) into value text. Immutable.
  */
 abstract class BinaryField {
 
@@ -20,7 +24,12 @@ abstract class BinaryField {
     /** Days from 1970-01-01, where Java counts from, to 2000-01-01, where PostgreSQL does. */
     private static final long EPOCH = 10_957;
 
-    private final byte[] scratch = new byte[64];
+    private static final VarHandle SHORTS = MethodHandles.byteArrayViewVarHandle(short[].class, ByteOrder.BIG_ENDIAN);
+    private static final VarHandle INTS = MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.BIG_ENDIAN);
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.BIG_ENDIAN);
+
+    /** The longest date and time with all its parts, and some more. */
+    private static final int LONGEST_TIME = 48;
 
     abstract void read(byte[] b, int start, int length, RecordBatch batch) throws InvalidValueException;
 
@@ -56,23 +65,24 @@ abstract class BinaryField {
             case DECIMAL -> new Numeric();
             case DATE -> new Date();
             case TIME -> new Time();
-            case TIMESTAMP -> new Timestamp("");
-            case TIMESTAMP_WITH_TIME_ZONE -> new Timestamp("Z");
+            case TIMESTAMP -> new Timestamp(false);
+            case TIMESTAMP_WITH_TIME_ZONE -> new Timestamp(true);
             case UUID -> new Uuid();
             default -> new Raw();
         };
     }
 
     private static long integer(byte[] b, int start, int length) {
-        long value = b[start];
-        for (int i = 1; i < length; i++) {
-            value = value << 8 | b[start + i] & 0xFF;
-        }
-        return value;
+        return switch (length) {
+            case Integer.BYTES -> (int) INTS.get(b, start);
+            case Long.BYTES -> (long) LONGS.get(b, start);
+            case Short.BYTES -> (short) SHORTS.get(b, start);
+            default -> throw new IllegalArgumentException("a number of " + length + " bytes");
+        };
     }
 
     private static int unsigned(byte[] b, int start) {
-        return (b[start] & 0xFF) << 8 | b[start + 1] & 0xFF;
+        return (short) SHORTS.get(b, start) & 0xFFFF;
     }
 
     private static final class Raw extends BinaryField {
@@ -115,7 +125,6 @@ abstract class BinaryField {
 
     /** Groups of four decimal digits, with the weight of the first and the number of digits behind the point. */
     private static final class Numeric extends BinaryField {
-        private byte[] text = new byte[128];
 
         @Override
         void read(byte[] b, int start, int length, RecordBatch batch) throws InvalidValueException {
@@ -126,18 +135,20 @@ abstract class BinaryField {
             if ((sign & NUMERIC_NAN) == NUMERIC_NAN) {
                 throw InvalidValueException.outOfRange("is no decimal number that another system could hold");
             }
-            int room = (Math.max(0, weight) + 2) * DIGITS_IN_GROUP + scale + 3;
-            if (text.length < room) {
-                text = new byte[room];
-            }
-            int at = 0;
+            batch.reserve((Math.max(0, weight) + 2) * DIGITS_IN_GROUP + scale + 3 + DIGITS_IN_GROUP);
+            byte[] text = batch.bytes();
+            int at = batch.size();
             if (sign == NUMERIC_NEGATIVE) {
                 text[at++] = '-';
             }
             int whole = at;
             for (int i = 0; i <= weight; i++) {
                 int group = i < groups ? unsigned(b, start + 8 + 2 * i) : 0;
-                at = group(group, at, at > whole);
+                if (at > whole) {
+                    at = group(group, text, at);
+                } else if (group > 0) {
+                    at = Digits.write(group, text, at);
+                }
             }
             if (at == whole) {
                 text[at++] = '0';
@@ -146,29 +157,19 @@ abstract class BinaryField {
                 text[at++] = '.';
                 int end = at + scale;
                 for (int i = weight + 1; at < end; i++) {
-                    int group = i >= 0 && i < groups ? unsigned(b, start + 8 + 2 * i) : 0;
-                    int divisor = 1000;
-                    for (int k = 0; k < DIGITS_IN_GROUP && at < end; k++) {
-                        text[at++] = (byte) ('0' + group / divisor % 10);
-                        divisor /= 10;
-                    }
+                    // the last group may go beyond the scale, where the next value is written over it
+                    at = group(i >= 0 && i < groups ? unsigned(b, start + 8 + 2 * i) : 0, text, at);
                 }
+                at = end;
             }
-            batch.add(text, 0, at);
+            batch.addUpTo(at);
         }
 
-        /** Writes a group; without leading zeros if nothing stands before it. */
-        private int group(int group, int from, boolean zeros) {
-            int at = from;
-            boolean shown = zeros;
-            for (int divisor = 1000; divisor > 0; divisor /= 10) {
-                int digit = group / divisor % 10;
-                shown |= digit != 0;
-                if (shown) {
-                    text[at++] = (byte) ('0' + digit);
-                }
-            }
-            return at;
+        private static int group(int group, byte[] text, int at) {
+            int hundreds = group / 100;
+            Digits.two(hundreds, text, at);
+            Digits.two(group - hundreds * 100, text, at + 2);
+            return at + DIGITS_IN_GROUP;
         }
     }
 
@@ -179,22 +180,24 @@ abstract class BinaryField {
             if (days == Integer.MAX_VALUE || days == Integer.MIN_VALUE) {
                 throw InvalidValueException.outOfRange("is no date that another system could hold");
             }
-            batch.add(scratch(), 0, date(days, 0));
+            batch.reserve(LONGEST_TIME);
+            batch.addUpTo(date(days, batch.bytes(), batch.size()));
         }
     }
 
     private static final class Time extends BinaryField {
         @Override
         void read(byte[] b, int start, int length, RecordBatch batch) {
-            batch.add(scratch(), 0, time(integer(b, start, length), 0));
+            batch.reserve(LONGEST_TIME);
+            batch.addUpTo(time(integer(b, start, length), batch.bytes(), batch.size()));
         }
     }
 
     private static final class Timestamp extends BinaryField {
-        private final String zone;
+        private final boolean utc;
 
-        Timestamp(String zone) {
-            this.zone = zone;
+        Timestamp(boolean utc) {
+            this.utc = utc;
         }
 
         @Override
@@ -203,13 +206,16 @@ abstract class BinaryField {
             if (micros == Long.MAX_VALUE || micros == Long.MIN_VALUE) {
                 throw InvalidValueException.outOfRange("is no date that another system could hold");
             }
-            int at = date(Math.floorDiv(micros, DAY), 0);
-            scratch()[at++] = 'T';
-            at = time(Math.floorMod(micros, DAY), at);
-            if (!zone.isEmpty()) {
-                scratch()[at++] = 'Z';
+            batch.reserve(LONGEST_TIME);
+            byte[] text = batch.bytes();
+            long days = Math.floorDiv(micros, DAY);
+            int at = date(days, text, batch.size());
+            text[at++] = 'T';
+            at = time(micros - days * DAY, text, at);
+            if (utc) {
+                text[at++] = 'Z';
             }
-            batch.add(scratch(), 0, at);
+            batch.addUpTo(at);
         }
     }
 
@@ -218,8 +224,9 @@ abstract class BinaryField {
 
         @Override
         void read(byte[] b, int start, int length, RecordBatch batch) {
-            byte[] text = scratch();
-            int at = 0;
+            batch.reserve(36);
+            byte[] text = batch.bytes();
+            int at = batch.size();
             for (int i = 0; i < length; i++) {
                 if (i == 4 || i == 6 || i == 8 || i == 10) {
                     text[at++] = '-';
@@ -227,62 +234,67 @@ abstract class BinaryField {
                 text[at++] = HEX[b[start + i] >> 4 & 0xF];
                 text[at++] = HEX[b[start + i] & 0xF];
             }
-            batch.add(text, 0, at);
+            batch.addUpTo(at);
         }
-    }
-
-    final byte[] scratch() {
-        return scratch;
     }
 
     /** Writes a date of the proleptic Gregorian calendar, given as days since 2000-01-01; returns where it ends. */
-    final int date(long sinceEpoch, int from) {
+    static int date(long sinceEpoch, byte[] text, int from) {
         // days since 0000-03-01, so that a leap day is a year's last
         long days = sinceEpoch + EPOCH + 719_468;
         long era = Math.floorDiv(days, 146_097L);
-        long dayOfEra = days - era * 146_097;
-        long yearOfEra = (dayOfEra - dayOfEra / 1460 + dayOfEra / 36_524 - dayOfEra / 146_096) / 365;
-        long dayOfYear = dayOfEra - (365 * yearOfEra + yearOfEra / 4 - yearOfEra / 100);
-        long shifted = (5 * dayOfYear + 2) / 153;
-        long day = dayOfYear - (153 * shifted + 2) / 5 + 1;
-        long month = shifted < 10 ? shifted + 3 : shifted - 9;
+        int dayOfEra = (int) (days - era * 146_097);
+        int yearOfEra = (dayOfEra - dayOfEra / 1460 + dayOfEra / 36_524 - dayOfEra / 146_096) / 365;
+        int dayOfYear = dayOfEra - (365 * yearOfEra + yearOfEra / 4 - yearOfEra / 100);
+        int shifted = (5 * dayOfYear + 2) / 153;
+        int day = dayOfYear - (153 * shifted + 2) / 5 + 1;
+        int month = shifted < 10 ? shifted + 3 : shifted - 9;
         long year = yearOfEra + era * 400 + (month <= 2 ? 1 : 0);
         int at = from;
         if (year < 0) {
-            scratch[at++] = '-';
+            text[at++] = '-';
             year = -year;
         }
-        at = digits(year, Math.max(4, Long.toString(year).length()), at);
-        scratch[at++] = '-';
-        at = digits(month, 2, at);
-        scratch[at++] = '-';
-        return digits(day, 2, at);
+        if (year < 10_000) {
+            int century = (int) year / 100;
+            Digits.two(century, text, at);
+            Digits.two((int) year - century * 100, text, at + 2);
+            at += 4;
+        } else {
+            at = Digits.write(year, text, at);
+        }
+        text[at] = '-';
+        Digits.two(month, text, at + 1);
+        text[at + 3] = '-';
+        Digits.two(day, text, at + 4);
+        return at + 6;
     }
 
     /** Writes a time of day, given in microseconds; returns where it ends. */
-    final int time(long micros, int from) {
-        int at = digits(micros / 3_600_000_000L, 2, from);
-        scratch[at++] = ':';
-        at = digits(micros / 60_000_000 % 60, 2, at);
-        scratch[at++] = ':';
-        at = digits(micros / 1_000_000 % 60, 2, at);
-        long fraction = micros % 1_000_000;
+    static int time(long micros, byte[] text, int from) {
+        // 24:00:00 is a time of PostgreSQL's too
+        int seconds = (int) (micros / 1_000_000);
+        int fraction = (int) (micros - seconds * 1_000_000L);
+        int minutes = seconds / 60;
+        int hours = minutes / 60;
+        Digits.two(hours, text, from);
+        text[from + 2] = ':';
+        Digits.two(minutes - hours * 60, text, from + 3);
+        text[from + 5] = ':';
+        Digits.two(seconds - minutes * 60, text, from + 6);
+        int at = from + 8;
         if (fraction > 0) {
-            scratch[at++] = '.';
-            at = digits(fraction, 6, at);
-            while (scratch[at - 1] == '0') {
+            text[at++] = '.';
+            for (int divisor = 10_000; divisor > 0; divisor /= 100) {
+                int two = fraction / divisor;
+                Digits.two(two, text, at);
+                fraction -= two * divisor;
+                at += 2;
+            }
+            while (text[at - 1] == '0') {
                 at--;
             }
         }
         return at;
-    }
-
-    private int digits(long number, int count, int from) {
-        long rest = number;
-        for (int i = from + count - 1; i >= from; i--) {
-            scratch[i] = (byte) ('0' + rest % 10);
-            rest /= 10;
-        }
-        return from + count;
     }
 }
