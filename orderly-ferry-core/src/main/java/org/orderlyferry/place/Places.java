@@ -1,6 +1,7 @@
 package org.orderlyferry.place;
 
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import org.orderlyferry.problem.PlaceException;
@@ -14,6 +15,11 @@ public final class Places {
     /** Opens a place to read from. */
     public static Place open(String address) {
         return open(PlaceAddress.of(address), OpenOptions.DEFAULT);
+    }
+
+    /** Opens a file, a folder or a database's file to read from. */
+    public static Place open(Path path) {
+        return open(PlaceAddress.of(path), OpenOptions.DEFAULT);
     }
 
     /**
@@ -35,6 +41,11 @@ public final class Places {
     /** Opens a place to write to, making it where it isn't there yet. */
     public static TargetPlace openTarget(String address) {
         return openTarget(PlaceAddress.of(address), OpenOptions.DEFAULT);
+    }
+
+    /** Opens a file or a database's file to write to, making it where it isn't there yet. */
+    public static TargetPlace openTarget(Path path) {
+        return openTarget(PlaceAddress.of(path), OpenOptions.DEFAULT);
     }
 
     /** Opens a place to write to, making it where it isn't there yet. */

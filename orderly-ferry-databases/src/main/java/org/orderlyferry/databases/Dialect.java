@@ -28,6 +28,15 @@ public interface Dialect {
     Optional<Connection> connect(PlaceAddress address, OpenOptions options, boolean write) throws SQLException;
 
     /**
+     * Sets a connection that somebody else has opened as those are set that {@link #connect} opens.
+     *
+     * @throws SQLException if it can't be set so
+     */
+    default void adopt(Connection connection, boolean write) throws SQLException {
+        // nothing has to be set
+    }
+
+    /**
      * A database's file that opening an address to write makes.
      *
      * @param madeByDriver whether the driver has to make it itself, and keeps others from opening it; else an empty file

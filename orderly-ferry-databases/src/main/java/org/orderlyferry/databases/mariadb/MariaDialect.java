@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Properties;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.mariadb.jdbc.Configuration;
 import org.orderlyferry.databases.Catalogue;
 import org.orderlyferry.databases.CatalogueQuery;
 import org.orderlyferry.databases.Dialect;
@@ -60,6 +61,24 @@ public final class MariaDialect implements Dialect {
             return Optional.empty();
         }
         Connection connection = open(address.opened(options.secrets()));
+        adopt(connection, write);
+        return Optional.of(connection);
+    }
+
+    @Override
+    public void adopt(Connection connection, boolean write) throws SQLException {
+        Configuration driver = connection
+                .unwrap(org.mariadb.jdbc.Connection.class)
+                .getContext()
+                .getConf();
+        if (!driver.useServerPrepStmts()) {
+            throw new SQLException("numbers of single precision would lose digits on the way that its connections take;"
+                    + " its URL needs useServerPrepStmts=true");
+        }
+        if (driver.allowMultiQueries()) {
+            throw new SQLException("its connections take several statements for one; its URL mustn't have"
+                    + " allowMultiQueries=true");
+        }
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET SESSION time_zone = '+00:00', sql_mode ="
                     + " 'NO_BACKSLASH_ESCAPES,STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,NO_AUTO_VALUE_ON_ZERO'");
@@ -68,7 +87,6 @@ public final class MariaDialect implements Dialect {
                 statement.execute("SET SESSION foreign_key_checks = 0");
             }
         }
-        return Optional.of(connection);
     }
 
     private static Connection open(String address) throws SQLException {

@@ -11,10 +11,28 @@ import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.problem.PlaceException;
 
 /** Opens connections to one database. Safe for use by several threads. */
-record Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boolean write, Set<Session> sessions) {
+record Connector(
+        PlaceAddress address,
+        OpenOptions options,
+        Dialect dialect,
+        boolean write,
+        Connecting connecting,
+        Set<Session> sessions) {
+
+    /** A way to a connection. */
+    @FunctionalInterface
+    interface Connecting {
+        Connection connect() throws SQLException;
+    }
 
     Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boolean write) {
-        this(address, options, dialect, write, ConcurrentHashMap.newKeySet());
+        this(
+                address,
+                options,
+                dialect,
+                write,
+                () -> dialect.connect(address, options, write).orElseThrow(),
+                ConcurrentHashMap.newKeySet());
     }
 
     /** Ends what all sessions wait for that were opened and not closed. */
@@ -25,7 +43,7 @@ record Connector(PlaceAddress address, OpenOptions options, Dialect dialect, boo
     /** Another connection, prepared as the first one was. */
     Session open() {
         try {
-            return session(dialect.connect(address, options, write).orElseThrow());
+            return session(connecting.connect());
         } catch (SQLException e) {
             // one that was lost while it was opened may do better the next time
             throw new PlaceException(

@@ -23,6 +23,7 @@ import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 import org.postgresql.PGConnection;
+import org.postgresql.jdbc.AutoSave;
 
 /** PostgreSQL, from version 12 on. */
 public final class PostgresDialect implements Dialect {
@@ -58,7 +59,15 @@ public final class PostgresDialect implements Dialect {
         if (!isMine(address)) {
             return Optional.empty();
         }
-        Connection connection = open(address.opened(options.secrets()), write);
+        Connection connection = open(address.opened(options.secrets()));
+        adopt(connection, write);
+        return Optional.of(connection);
+    }
+
+    @Override
+    public void adopt(Connection connection, boolean write) throws SQLException {
+        // a table that may not be read must not end the snapshot that the others are read in
+        connection.unwrap(PGConnection.class).setAutosave(write ? AutoSave.NEVER : AutoSave.ALWAYS);
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET TIME ZONE 'UTC'");
             statement.execute("SET DateStyle = 'ISO, YMD'");
@@ -67,21 +76,18 @@ public final class PostgresDialect implements Dialect {
             // a role's own setting may give backslashes in literals another meaning
             statement.execute("SET standard_conforming_strings = on");
         }
-        return Optional.of(connection);
     }
 
     private static boolean isMine(PlaceAddress address) {
         return address.isJdbc() && address.toString().startsWith(PREFIX);
     }
 
-    private static Connection open(String url, boolean write) throws SQLException {
+    private static Connection open(String url) throws SQLException {
         Properties properties = new Properties();
         properties.setProperty("ApplicationName", "Orderly Ferry");
         // the server reads a value's text by the column's own type, so no type of Java's comes in between
         properties.setProperty("stringtype", "unspecified");
         properties.setProperty("reWriteBatchedInserts", "true");
-        // a table that may not be read must not end the snapshot that the others are read in
-        properties.setProperty("autosave", write ? "never" : "always");
         return new org.postgresql.Driver().connect(url, properties);
     }
 
@@ -113,7 +119,7 @@ public final class PostgresDialect implements Dialect {
         String head = query < 0 ? url : url.substring(0, query);
         int slash = head.lastIndexOf('/');
         String server = head.substring(0, slash + 1) + "postgres" + (query < 0 ? "" : url.substring(query));
-        try (Connection connection = open(server, true);
+        try (Connection connection = open(server);
                 Statement make = connection.createStatement()) {
             make.execute(String.format(Locale.ROOT, statement, quote(name)));
         }

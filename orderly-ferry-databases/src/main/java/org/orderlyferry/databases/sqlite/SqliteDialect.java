@@ -78,11 +78,16 @@ public final class SqliteDialect implements Dialect {
                 write ? SQLiteConfig.TransactionMode.IMMEDIATE : SQLiteConfig.TransactionMode.DEFERRED);
         Connection connection =
                 config.createConnection(url.replaceAll("(?i)([?&]enable_load_extension=)[^&]*", "$1false"));
+        adopt(connection, write);
+        return Optional.of(connection);
+    }
+
+    @Override
+    public void adopt(Connection connection, boolean write) throws SQLException {
         try (Statement statement = connection.createStatement()) {
             // a file of strangers may have views and computed columns that call what isn't harmless
             statement.execute("PRAGMA trusted_schema = OFF");
         }
-        return Optional.of(connection);
     }
 
     @Override
