@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.orderlyferry.file.FileTables;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.OpenOptions;
@@ -174,6 +175,7 @@ final class LoadCommand implements Callable<Integer> {
                 .filter(tables::isProposed)
                 .map(
                         t -> Finding.of(
+                                FindingCode.DEFINITION_PROPOSED,
                                 t,
                                 "has no definitions; its types and key were proposed from its values, as ferry look shows them"))
                 .toList();

@@ -157,6 +157,8 @@ final class Report {
     static ArrayNode findings(Stream<Finding> findings) {
         ArrayNode array = JsonNodeFactory.instance.arrayNode();
         findings.forEach(f -> array.addObject()
+                .put("code", f.code().toString())
+                .put("severity", f.code().severity().name().toLowerCase(java.util.Locale.ROOT))
                 .put("table", f.table().toString())
                 .put("column", f.column())
                 .put("text", f.text()));

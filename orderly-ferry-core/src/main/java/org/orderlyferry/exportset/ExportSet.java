@@ -19,6 +19,7 @@ import org.orderlyferry.csvw.JsonFile;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.csv.DelimitedFormat;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -211,6 +212,7 @@ public final class ExportSet implements Place {
         return tallies.areKnown()
                 ? List.of()
                 : List.of(Finding.of(
+                        FindingCode.TALLY_UNKNOWN,
                         TableName.of("(all)"),
                         "its tallies were taken in another way than this program does, and can't be compared with; its"
                                 + " checksums are"));
@@ -261,10 +263,14 @@ public final class ExportSet implements Place {
                 continue;
             }
             if (!Files.isRegularFile(bag.inside(file))) {
-                changes.findings().add(Finding.of(table.get(), "the file " + file + " is missing"));
+                changes.findings()
+                        .add(Finding.of(FindingCode.SET_CHANGED, table.get(), "the file " + file + " is missing"));
             } else {
                 changes.findings()
-                        .add(Finding.of(table.get(), "the file " + file + " was changed after the set was made"));
+                        .add(Finding.of(
+                                FindingCode.SET_CHANGED,
+                                table.get(),
+                                "the file " + file + " was changed after the set was made"));
                 KeptTallies.Kept kept = tallies.get(table.get());
                 if (format.format() instanceof DelimitedFormat
                         && kept != null

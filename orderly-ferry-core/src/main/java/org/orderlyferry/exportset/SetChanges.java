@@ -14,6 +14,7 @@ import org.orderlyferry.format.Outline;
 import org.orderlyferry.format.csv.DelimitedFormat;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -62,12 +63,13 @@ final class SetChanges {
                 values(table, source, now, kept);
             }
         } catch (FerryException e) {
-            findings.add(Finding.of(table.name(), "can't be read any more: " + e.getMessage()));
+            findings.add(
+                    Finding.of(FindingCode.SET_CHANGED, table.name(), "can't be read any more: " + e.getMessage()));
         }
     }
 
     private void find(TableName table, String column, String text) {
-        findings.add(new Finding(table, column, text));
+        findings.add(new Finding(FindingCode.SET_CHANGED, table, column, text));
     }
 
     /** How the file is written now; what of that is new is noted. */

@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Supplier;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Loading;
@@ -43,6 +44,7 @@ final class SetLoading implements Loading {
         this.receipts = new PartReceipts(folder);
         folder.cleared()
                 .forEach(left -> findings.add(Finding.of(
+                        FindingCode.UNDONE,
                         TableName.of("(all)"),
                         "an earlier export to this place was killed; what it had left was cleared away: "
                                 + left.getFileName())));
@@ -112,6 +114,7 @@ final class SetLoading implements Loading {
         assembly.complete(folder, parts, written.leftBehind());
         folder.notRemoved()
                 .ifPresent(old -> findings.add(Finding.of(
+                        FindingCode.NOT_REMOVED,
                         TableName.of("(all)"),
                         "the set is whole, but what it took the place of can't be removed: " + old)));
     }

@@ -19,6 +19,7 @@ import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.StyledReader;
 import org.orderlyferry.format.ValueStyle;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -206,6 +207,7 @@ final class FilePlace implements FileTables {
         List<Finding> broken = new ArrayList<>();
         TableDefinition table = known.outline.table();
         misread.ifPresent(e -> broken.add(Finding.of(
+                FindingCode.RECORD_ODD,
                 table.name(),
                 "line " + e.origin().line() + ": " + e.what() + "; it is shown as if in "
                         + seen.text("encoding").orElseThrow())));
@@ -306,8 +308,10 @@ final class FilePlace implements FileTables {
         return description
                 .beside()
                 .map(name -> description.tables().stream()
-                        .map(t ->
-                                Finding.of(t.name(), "its definitions are those of " + name + ", which lies beside it"))
+                        .map(t -> Finding.of(
+                                FindingCode.DEFINITION_BESIDE,
+                                t.name(),
+                                "its definitions are those of " + name + ", which lies beside it"))
                         .toList())
                 .orElse(List.of());
     }

@@ -2,6 +2,7 @@ package org.orderlyferry.file;
 
 import java.util.List;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -31,13 +32,15 @@ final class Oddities implements Rejects {
         count++;
         if (count <= TOLD) {
             findings.add(Finding.of(
+                    FindingCode.RECORD_ODD,
                     table,
                     why instanceof MalformedFileException malformed
                             ? "line " + malformed.origin().line() + ": " + malformed.what()
                             : why.getMessage()));
             return;
         }
-        Finding others = Finding.of(table, "and " + (count - TOLD) + " more records that aren't whole");
+        Finding others =
+                Finding.of(FindingCode.RECORD_ODD, table, "and " + (count - TOLD) + " more records that aren't whole");
         if (count == TOLD + 1) {
             findings.add(others);
         } else {

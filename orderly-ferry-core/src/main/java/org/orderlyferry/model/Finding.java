@@ -4,13 +4,16 @@ package org.orderlyferry.model;
  * Something that a person should know about a table although the work goes on: a value or definition that arrives in
  * another form.
  *
+ * @param code what kind of thing it is
  * @param table where
  * @param column which column; empty where the whole table is meant
  * @param text one sentence, with an example value where there is one
  */
-public record Finding(TableName table, String column, String text) {
-    public static Finding of(TableName table, String text) {
-        return new Finding(table, "", text);
+public record Finding(FindingCode code, TableName table, String column, String text) {
+
+    /** About a whole table. */
+    public static Finding of(FindingCode code, TableName table, String text) {
+        return new Finding(code, table, "", text);
     }
 
     @Override

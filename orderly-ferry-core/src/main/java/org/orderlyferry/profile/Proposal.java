@@ -15,6 +15,7 @@ import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.ValueStyle;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -113,7 +114,11 @@ public record Proposal(
         }
 
         private void find(ColumnProfile column, String text) {
-            findings.add(new Finding(profile.table().name(), column.column().name(), text));
+            findings.add(new Finding(
+                    FindingCode.VALUE_ODD,
+                    profile.table().name(),
+                    column.column().name(),
+                    text));
         }
 
         private LogicalType type(ColumnProfile column) {
@@ -414,7 +419,7 @@ public record Proposal(
         }
 
         private void find(String text) {
-            findings.add(Finding.of(profile.table().name(), text));
+            findings.add(Finding.of(FindingCode.VALUE_ODD, profile.table().name(), text));
         }
 
         /** A name that people give to keys: id, code, number, or one that ends so. */

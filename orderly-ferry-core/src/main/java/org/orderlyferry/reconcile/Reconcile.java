@@ -8,6 +8,7 @@ import java.util.OptionalLong;
 import java.util.concurrent.ConcurrentHashMap;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
@@ -223,6 +224,7 @@ public final class Reconcile {
         place.keptTally(table)
                 .filter(kept -> kept.isComparableTo(found) && !kept.equals(found))
                 .ifPresent(kept -> findings.add(Finding.of(
+                        FindingCode.SET_CHANGED,
                         table,
                         place.address() + " was changed after it was made: it was tallied with " + kept.rows()
                                 + " records, digest " + kept.digest())));

@@ -14,6 +14,7 @@ import java.util.stream.Collectors;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
@@ -151,7 +152,10 @@ final class ReshapedTable {
 
     private void drop(boolean any, String what) {
         if (any) {
-            findings.add(Finding.of(before.name(), "comes without " + what + ", since its columns are others"));
+            findings.add(Finding.of(
+                    FindingCode.DEFINITION_DROPPED,
+                    before.name(),
+                    "comes without " + what + ", since its columns are others"));
         }
     }
 

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Loading;
@@ -143,6 +144,7 @@ final class Conductor {
                 (task, receipt) -> state.resumed(plan.tasks().get(task), WorkState.receipt(plan, task, receipt)));
         if (!receipts.isEmpty()) {
             findings.add(Finding.of(
+                    FindingCode.RESUMED,
                     TableName.of("(all)"),
                     "the same work was cut short before; it went on from there, with " + receipts.size() + " of "
                             + plan.tasks().size() + " slices already in"));

@@ -82,6 +82,21 @@ final class Mover {
         reading.rethrow();
     }
 
+    /** Counts all records, which go nowhere: on this thread alone, in one batch. */
+    void count(RecordReader reader, TallyTaker taker) {
+        RecordBatch batch = new RecordBatch();
+        check.run();
+        while (reader.read(batch)) {
+            check.run();
+            taker.add(batch);
+            long size = batch.valueBytes();
+            rows += batch.rows();
+            bytes += size;
+            listener.moved(table, batch.rows(), size);
+            pace.keep(batch.rows(), size, check);
+        }
+    }
+
     private void read(RecordReader reader, TallyTaker taker) {
         try {
             while (!stopped) {

@@ -6,6 +6,7 @@ import java.util.function.Function;
 import java.util.function.Supplier;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.place.PartFile;
 import org.orderlyferry.place.PartWriter;
 import org.orderlyferry.place.Place;
@@ -44,6 +45,8 @@ final class SliceWorker {
     /**
      * A worker.
      *
+     * @param plan has the definitions of queries; null where there are none
+     * @param writing where records go; null where they are only counted
      * @param tallying what is counted of a slice's records; null for the forms of their own types
      * @param rejects hears of records that can't be taken
      * @param check asked again and again whether to go on
@@ -108,6 +111,20 @@ final class SliceWorker {
         }
 
         SliceResult run() {
+            return writing == null ? counted() : moved();
+        }
+
+        private SliceResult counted() {
+            try (RecordReader reader = reader()) {
+                taker = taker(reader.table().columns());
+                mover.count(reader, taker);
+                findings.addAll(reader.findings());
+                leftOut = reader.leftOut();
+            }
+            return result(0);
+        }
+
+        private SliceResult moved() {
             RecordWriter writer = null;
             try {
                 // opened first: a table that may not be read leaves no file
@@ -173,7 +190,8 @@ final class SliceWorker {
             try {
                 writer.close();
             } catch (FerryException e) {
-                findings.add(Finding.of(task.part().table(), "its records are in, but " + e.getMessage()));
+                findings.add(Finding.of(
+                        FindingCode.SETTLED_LATE, task.part().table(), "its records are in, but " + e.getMessage()));
             }
         }
     }

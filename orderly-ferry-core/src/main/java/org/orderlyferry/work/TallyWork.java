@@ -14,8 +14,6 @@ import org.orderlyferry.place.TablePart;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.ProgressListener;
-import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.tally.ComparisonForm;
 import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
@@ -77,7 +75,7 @@ public final class TallyWork {
                         Wanted table = byTable.get(task.part().table());
                         return new TallyTaker(table.columns(), table.forms());
                     },
-                    (part, receipt) -> new Nowhere(),
+                    null,
                     place.rejects(),
                     new Pace(0, 0),
                     told,
@@ -142,24 +140,6 @@ public final class TallyWork {
         @Override
         public void failed(SliceTask task, PlaceException failure) {
             throw failure;
-        }
-    }
-
-    /** Where records go that were only to be looked at. */
-    private record Nowhere() implements RecordWriter {
-        @Override
-        public void write(RecordBatch batch) {
-            // they were counted on their way here
-        }
-
-        @Override
-        public void finish() {
-            // there is nothing to bring anywhere
-        }
-
-        @Override
-        public void close() {
-            // nothing is held
         }
     }
 }

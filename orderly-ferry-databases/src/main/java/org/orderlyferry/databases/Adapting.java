@@ -19,6 +19,7 @@ import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Deferrability;
 import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.GenerationRule;
 import org.orderlyferry.model.IndexDefinition;
@@ -82,6 +83,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
                 .or(() -> trusted(new SqlText(column.sourceType(), dialect.system()), table, column.name()))
                 .orElseGet(() -> {
                     notes.finding(
+                            FindingCode.TYPE_CHANGED,
                             table.name(),
                             column.name(),
                             "its type " + column.sourceType() + " isn't one of " + dialect.system()
@@ -178,6 +180,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
         checks.add(new CheckConstraint(
                 "", quote(column.name()) + " IN (" + String.join(", ", quoted) + ")", dialect.system()));
         notes.finding(
+                FindingCode.TYPE_CHANGED,
                 table.name(),
                 column.name(),
                 "an enumeration becomes text with a check; it no longer sorts in the order of its values");
@@ -195,6 +198,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
                         c.collation(), n -> new ArrayList<>())
                 .add(c.name()));
         columns.forEach((collation, names) -> notes.finding(
+                FindingCode.COLLATION_CHANGED,
                 table.name(),
                 String.join(", ", names),
                 table.system() + " compares by " + collation
@@ -223,7 +227,11 @@ public abstract class Adapting implements ExpressionWriter.Target {
                 && Statements.isOne(text.sql(), dialect.system())
                 && !Statements.namesJava(text.sql(), dialect.system());
         if (taken) {
-            notes.finding(table.name(), what, "sent as it is, since definitions are trusted: " + text.sql());
+            notes.finding(
+                    FindingCode.DEFINITION_TRUSTED,
+                    table.name(),
+                    what,
+                    "sent as it is, since definitions are trusted: " + text.sql());
         }
         return Optional.of(text.sql()).filter(sql -> taken);
     }
@@ -349,6 +357,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
             return key;
         }
         notes.finding(
+                FindingCode.REFERENCE_AT_ONCE,
                 table.name(),
                 String.join("+", key.columns()),
                 "the reference to " + key.target() + " could wait for the end of a transaction; " + dialect.system()

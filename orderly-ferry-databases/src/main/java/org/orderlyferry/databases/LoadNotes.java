@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 
@@ -19,8 +20,8 @@ public final class LoadNotes {
     private final Map<Repeated, String> examples = new LinkedHashMap<>();
 
     /** Something that a person should know about a column. */
-    public synchronized void finding(TableName table, String column, String text) {
-        findings.add(new Finding(table, column, text));
+    public synchronized void finding(FindingCode code, TableName table, String column, String text) {
+        findings.add(new Finding(code, table, column, text));
     }
 
     /** Something that happens to single values; it is told once, with how often it happened. */
@@ -45,7 +46,7 @@ public final class LoadNotes {
         counts.forEach((what, count) -> {
             String example = examples.get(what);
             String values = count + (count == 1 ? " value" : " values") + (example == null ? "" : ", " + example + ",");
-            all.add(new Finding(what.table(), what.column(), values + " " + what.text()));
+            all.add(new Finding(FindingCode.VALUE_CHANGED, what.table(), what.column(), values + " " + what.text()));
         });
         return all;
     }

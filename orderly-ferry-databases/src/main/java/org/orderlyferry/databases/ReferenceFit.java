@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -95,6 +96,7 @@ public final class ReferenceFit {
                 return Optional.empty();
             }
             notes.finding(
+                    FindingCode.TYPE_CHANGED,
                     table.name(),
                     mine.name(),
                     "becomes " + its.get().sourceType() + " instead of " + mine.sourceType() + ", like " + target.name()

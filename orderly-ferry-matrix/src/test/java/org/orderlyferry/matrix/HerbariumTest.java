@@ -32,9 +32,9 @@ class HerbariumTest {
             }
         }
         assertThat(digests)
-                .containsEntry("taxon", "92bffeefbd84213436cc77b8001c9328")
-                .containsEntry("specimen", "277a6c1534644169597176f2d420f5b4")
-                .containsEntry("calibration", "77ec0394866d34b13beaa1c1a34559c6")
-                .containsEntry("chamber_reading", "852e766cf6d6c838200fc7dbb316327b");
+                .containsEntry("taxon", "f5f3a1ad79ca9fd46cc75de8c0ff2b4c")
+                .containsEntry("specimen", "0207b0ad6bb1892058089b327176e221")
+                .containsEntry("calibration", "d43c98033f420bd9e852f597f7713a8f")
+                .containsEntry("chamber_reading", "e470e48dc3c9a7d15759ccb578d8e19f");
     }
 }

@@ -22,6 +22,7 @@ import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Secrets;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.testkit.herbarium.Herbarium;
+import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Underway;
 import org.orderlyferry.work.WorkEnd;
@@ -152,6 +153,39 @@ class WrittenPlanTest {
         }
         // closed without an end: all is as it was
         assertThat(Ferry.run("look", url).out()).doesNotContain("unfinished load");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"H2", "PostgreSQL", "MariaDB"})
+    void receiptsThatDisagreeWithWhatIsThereAreNotBelieved(String system) throws Exception {
+        TestSystem tested = TestSystem.of(system);
+        String url = tested.fresh(folder);
+        WorkPlan plan = Underway.plan(
+                WorkOrder.of(WorkOrder.Kind.LOAD, WorkEnd.of(set.toString()), WorkEnd.of(url)), Secrets.unattended());
+        try (Underway work = Underway.begin(plan, Secrets.unattended())) {
+            work.run(plan.tasks().get(0));
+            work.run(plan.tasks().get(1));
+            work.suspend();
+        }
+        String receipts = tested.quote("orderly_ferry_receipts");
+        // as if some of a part's records had been committed before the rest
+        Databases.run(url, "UPDATE " + receipts + " SET records = records - 1 WHERE task_number = 0");
+        try (Underway work = Underway.begin(plan, Secrets.unattended())) {
+            assertThat(work.open()).contains(plan.tasks().get(0));
+            work.open().forEach(work::run);
+            work.suspend();
+        }
+        Databases.run(url, "UPDATE " + receipts + " SET receipt = '{}' WHERE task_number = 1");
+        assertThatThrownBy(() -> {
+                    try (Underway work = Underway.begin(plan, Secrets.unattended())) {
+                        work.finish();
+                    }
+                })
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("not a slice's result");
+        // that was undone, and nothing is left in the way
+        assertThat(Ferry.run("load", set, url).code()).isZero();
+        assertThat(Ferry.run("reconcile", old, url).code()).isZero();
     }
 
     @Test

@@ -6,6 +6,7 @@ import java.util.Base64;
 import java.util.List;
 import java.util.stream.IntStream;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -146,7 +147,7 @@ final class CsvReader implements RecordReader {
     @Override
     public List<Finding> findings() {
         return input.scanner().lineEnds().oddity().stream()
-                .map(text -> Finding.of(table.name(), input.source() + ": " + text))
+                .map(text -> Finding.of(FindingCode.FORM_FOUND, table.name(), input.source() + ": " + text))
                 .toList();
     }
 

@@ -25,6 +25,7 @@ import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.format.ValueStyle;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -124,6 +125,7 @@ public final class DelimitedFormat implements FileFormat {
             }
             if (!name.equals(heading) && dialect.headerRows() > 0) {
                 findings.add(new Finding(
+                        FindingCode.NAME_CHANGED,
                         table,
                         name,
                         heading.isBlank()

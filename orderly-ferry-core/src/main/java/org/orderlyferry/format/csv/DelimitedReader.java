@@ -4,6 +4,7 @@ import java.util.Base64;
 import java.util.List;
 import java.util.stream.Stream;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -114,7 +115,7 @@ final class DelimitedReader implements RecordReader {
     @Override
     public List<Finding> findings() {
         return Stream.concat(scanner.lineEnds().oddity().stream(), scanner.passedOver().stream())
-                .map(text -> Finding.of(table.name(), source + ": " + text))
+                .map(text -> Finding.of(FindingCode.FORM_FOUND, table.name(), source + ": " + text))
                 .toList();
     }
 

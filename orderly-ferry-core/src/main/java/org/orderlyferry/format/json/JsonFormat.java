@@ -22,6 +22,7 @@ import org.orderlyferry.format.SideFile;
 import org.orderlyferry.format.SingleTableWriter;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
@@ -147,6 +148,7 @@ abstract class JsonFormat implements FileFormat {
             }
             if (nameless > 0 && tables.size() > 1) {
                 findings.add(Finding.of(
+                        FindingCode.FORM_FOUND,
                         TableName.of(file.baseName()),
                         String.format(
                                 java.util.Locale.ROOT,
@@ -182,7 +184,7 @@ abstract class JsonFormat implements FileFormat {
         fields.forEach((field, kinds) -> {
             table.column(field.isEmpty() ? " " : field, kinds.type());
             if (kinds.isMixed()) {
-                findings.add(new Finding(name, field, "holds " + kinds));
+                findings.add(new Finding(FindingCode.VALUE_ODD, name, field, "holds " + kinds));
             }
         });
         return new Outline(table.build(), Outline.Source.KINDS, findings);

@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
@@ -86,10 +87,13 @@ record RecordPath(List<String> names, List<Finding> findings) {
                 ? new RecordPath(
                         List.of(lists.get(0)),
                         List.of(Finding.of(
-                                name, "its records are those of the list " + pointer(lists.get(0)) + beside)))
+                                FindingCode.FORM_FOUND,
+                                name,
+                                "its records are those of the list " + pointer(lists.get(0)) + beside)))
                 : new RecordPath(
                         List.of(),
                         List.of(Finding.of(
+                                FindingCode.FORM_FOUND,
                                 name,
                                 "is one object with several lists of records; the setting record takes one of them: "
                                         + String.join(

@@ -9,6 +9,7 @@ import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
@@ -31,6 +32,7 @@ final class H2Adapting extends Adapting {
         if ((large == TypeName.CLOB || large == TypeName.BLOB) && isIndexed(table, column.name())) {
             LogicalType small = LogicalType.of(large == TypeName.CLOB ? TypeName.VARCHAR : TypeName.VARBINARY);
             notes().finding(
+                            FindingCode.TYPE_CHANGED,
                             table.name(),
                             column.name(),
                             "H2 can't index " + column.type() + ", so the column becomes " + small
@@ -41,6 +43,7 @@ final class H2Adapting extends Adapting {
         switch (column.type().name()) {
             case INTERVAL, XML, ARRAY ->
                 notes().finding(
+                                FindingCode.TYPE_CHANGED,
                                 table.name(),
                                 column.name(),
                                 column.type() + " is held as " + as + ", which H2 has for it");
@@ -66,6 +69,7 @@ final class H2Adapting extends Adapting {
     protected String ownType(TableDefinition table, ColumnDefinition column) {
         if (COLLECTIONS.contains(column.sourceType())) {
             notes().finding(
+                            FindingCode.TYPE_CHANGED,
                             table.name(),
                             column.name(),
                             column.sourceType() + " values are carried as text, and arrive as CHARACTER VARYING");

@@ -14,6 +14,7 @@ import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -107,7 +108,7 @@ public final class DatabaseLoading implements Loading {
         session.dialect()
                 .writing()
                 .laneNotice(session)
-                .ifPresent(text -> notes.finding(TableName.of("(all)"), "", text));
+                .ifPresent(text -> notes.finding(FindingCode.LANE_CHANGED, TableName.of("(all)"), "", text));
         LoadPlan plan = LoadPlan.of(session, wanted.tables(), wanted.mode(), wanted.trusting(), notes);
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty() && !wanted.makeMissing()) {
@@ -198,6 +199,7 @@ public final class DatabaseLoading implements Loading {
         if (Ledger.isThere(session)) {
             new Ledger(session).undo();
             notes.finding(
+                    FindingCode.UNDONE,
                     TableName.of("(all)"),
                     "",
                     "an earlier load was killed on its way; what it had done was undone first");
@@ -354,6 +356,7 @@ public final class DatabaseLoading implements Loading {
             throw session.failed("the load can't be finished, and the target is as it was before", reason);
         }
         notes.finding(
+                FindingCode.SETTLED_LATE,
                 TableName.of("(all)"),
                 "",
                 "the connection was lost when the load ended; another one shows that all records are in");

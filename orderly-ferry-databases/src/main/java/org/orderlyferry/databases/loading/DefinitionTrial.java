@@ -11,6 +11,7 @@ import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Settling;
 import org.orderlyferry.databases.Writing;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -147,6 +148,7 @@ final class DefinitionTrial {
 
     private void told(Arrival arrival, SQLException e, LoadNotes notes) {
         notes.finding(
+                FindingCode.DEFINITION_REFUSED,
                 arrival.name(),
                 "",
                 "its definition would be refused: "

@@ -20,6 +20,7 @@ import org.orderlyferry.databases.Session;
 import org.orderlyferry.databases.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
@@ -84,7 +85,7 @@ final class LoadPlan {
                     : toCome(adapting.adapt(mapped.get(i), names.columns(source.name())), mapped.get(i), source);
             routes.put(source.name(), route);
         }
-        names.findings().forEach(f -> notes.finding(f.table(), f.column(), f.text()));
+        names.findings().forEach(f -> notes.finding(f.code(), f.table(), f.column(), f.text()));
         routes.replaceAll((source, route) -> reachable(route));
         if (writing.referencesNeedOneType()) {
             ReferenceTypes.unite(session, routes, notes);
@@ -231,6 +232,7 @@ final class LoadPlan {
                         + " can't be held by " + target.type());
             case BY_VALUE ->
                 notes.finding(
+                        FindingCode.VALUE_BY_VALUE,
                         stays.name(),
                         target.name(),
                         source.type() + " comes into " + target.type() + "; a value that it can't hold is refused");

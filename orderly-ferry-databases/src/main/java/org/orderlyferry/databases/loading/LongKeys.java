@@ -11,6 +11,7 @@ import java.util.stream.IntStream;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
@@ -118,6 +119,7 @@ final class LongKeys {
                 Optional<String> why = session.work("an index can't be tried", () -> tried(session, entry));
                 if (why.isPresent()) {
                     notes.finding(
+                            FindingCode.DEFINITION_REFUSED,
                             shown,
                             "",
                             "its " + entry.shown + " would be refused, and can be left behind by its name: "

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.BadValueException;
 
@@ -41,6 +42,7 @@ final class Misfits {
     synchronized List<Finding> findings() {
         List<Finding> findings = new ArrayList<>();
         seen.forEach((kind, of) -> findings.add(new Finding(
+                FindingCode.VALUE_REFUSED,
                 kind.table(),
                 kind.column(),
                 of.count() + (of.count() == 1 ? " value" : " values") + " would be refused; the first: "

@@ -10,6 +10,7 @@ import java.util.function.Supplier;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -39,7 +40,10 @@ public final class Rehearsal implements Loading {
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty()) {
             notes.finding(
-                    TableName.of("(all)"), "", "there is no schema " + String.join(", ", missing) + " at the target");
+                    FindingCode.SCHEMA_MISSING,
+                    TableName.of("(all)"),
+                    "",
+                    "there is no schema " + String.join(", ", missing) + " at the target");
         }
     }
 

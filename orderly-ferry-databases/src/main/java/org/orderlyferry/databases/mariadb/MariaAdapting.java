@@ -9,6 +9,7 @@ import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
@@ -36,6 +37,7 @@ final class MariaAdapting extends Adapting {
         if (unsized && isIndexed(table, column.name())) {
             LogicalType shorter = LogicalType.varchar(LONGEST_KEY);
             notes().finding(
+                            FindingCode.TYPE_CHANGED,
                             table.name(),
                             column.name(),
                             "MariaDB can't index " + type + " whole, so the column becomes " + shorter
@@ -45,22 +47,26 @@ final class MariaAdapting extends Adapting {
         switch (type.name()) {
             case TIMESTAMP_WITH_TIME_ZONE ->
                 notes().finding(
+                                FindingCode.TYPE_CHANGED,
                                 table.name(),
                                 column.name(),
                                 "MariaDB's TIMESTAMP ends in 2038, so instants are held as " + sql + ", in UTC");
             case UUID ->
                 notes().finding(
+                                FindingCode.TYPE_CHANGED,
                                 table.name(),
                                 column.name(),
                                 "MariaDB's UUID refuses identifiers of unknown variants, so it is held as " + sql);
             case INTERVAL, XML, ARRAY ->
                 notes().finding(
+                                FindingCode.TYPE_CHANGED,
                                 table.name(),
                                 column.name(),
                                 type + " is held as " + sql + ", which MariaDB has for it");
             case DECIMAL -> {
                 if (!type.isSized() || type.size() > MariaTypes.MOST_DIGITS || type.scale() > MariaTypes.MOST_SCALE) {
                     notes().finding(
+                                    FindingCode.TYPE_CHANGED,
                                     table.name(),
                                     column.name(),
                                     type + " is held as " + sql + "; MariaDB has no wider one");
@@ -70,6 +76,7 @@ final class MariaAdapting extends Adapting {
             default -> {
                 if (type.name().isTimed() && type.size() > MariaTypes.FRACTION) {
                     notes().finding(
+                                    FindingCode.VALUE_BY_VALUE,
                                     table.name(),
                                     column.name(),
                                     "MariaDB keeps 6 digits of a second's fraction, not " + type.size());
@@ -95,6 +102,7 @@ final class MariaAdapting extends Adapting {
         }
         if (column.identity().get().always() || column.identity().get().increment() != 1) {
             notes().finding(
+                            FindingCode.COUNTER_CHANGED,
                             table.name(),
                             column.name(),
                             "AUTO_INCREMENT goes up by 1 and lets an insert give a value of its own; at the source it is GENERATED "

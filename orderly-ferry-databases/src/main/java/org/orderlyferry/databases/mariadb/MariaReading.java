@@ -17,6 +17,7 @@ import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.databases.Reading;
 import org.orderlyferry.databases.Session;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
@@ -93,6 +94,7 @@ final class MariaReading implements Reading {
         } catch (SQLException e) {
             prepare(first.connection());
             notes.finding(
+                    FindingCode.LANE_CHANGED,
                     TableName.of("(all)"),
                     "",
                     "one connection reads, since several wouldn't be sure to see the same state: "

@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.orderlyferry.databases.NamingRules;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
@@ -66,12 +67,19 @@ public final class NameMapping {
     public TableDefinition map(TableDefinition source) {
         TableName name = tables.get(source.name());
         if (!name.equals(source.name())) {
-            findings.add(Finding.of(source.name(), "the table becomes " + name + ": " + tableReason(source.name())));
+            findings.add(Finding.of(
+                    FindingCode.NAME_CHANGED,
+                    source.name(),
+                    "the table becomes " + name + ": " + tableReason(source.name())));
         }
         Map<String, String> own = columns.get(source.name());
         own.forEach((from, to) -> {
             if (!from.equals(to)) {
-                findings.add(new Finding(source.name(), from, "the column becomes " + to + ": " + reason(from)));
+                findings.add(new Finding(
+                        FindingCode.NAME_CHANGED,
+                        source.name(),
+                        from,
+                        "the column becomes " + to + ": " + reason(from)));
             }
         });
         return source.toBuilder()
@@ -137,7 +145,8 @@ public final class NameMapping {
         }
         String given = (scope == NamingRules.Scope.SCHEMA ? schemas : new Names(rules)).give(name);
         if (!given.equals(name)) {
-            findings.add(Finding.of(table.name(), "the " + kind + " " + name + " becomes " + given));
+            findings.add(Finding.of(
+                    FindingCode.NAME_CHANGED, table.name(), "the " + kind + " " + name + " becomes " + given));
         }
         return given;
     }

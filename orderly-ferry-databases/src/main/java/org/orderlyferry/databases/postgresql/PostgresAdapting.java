@@ -6,6 +6,7 @@ import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
@@ -23,10 +24,15 @@ final class PostgresAdapting extends Adapting {
     @Override
     protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
         if (column.type().name().isBinary() && column.type().isSized()) {
-            notes().finding(table.name(), column.name(), "BYTEA has no length; " + column.type() + " loses its own");
+            notes().finding(
+                            FindingCode.TYPE_CHANGED,
+                            table.name(),
+                            column.name(),
+                            "BYTEA has no length; " + column.type() + " loses its own");
         }
         if (column.type().name().isTimed() && column.type().size() > PostgresTypes.FRACTION) {
             notes().finding(
+                            FindingCode.VALUE_BY_VALUE,
                             table.name(),
                             column.name(),
                             "PostgreSQL keeps " + PostgresTypes.FRACTION + " digits of a second's fraction; "

@@ -8,6 +8,7 @@ import org.orderlyferry.databases.Adapting;
 import org.orderlyferry.databases.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
@@ -37,6 +38,7 @@ final class SqliteAdapting extends Adapting {
     protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
         if (isText(column.type()) && !column.sourceType().startsWith("DECIMAL_TEXT")) {
             notes().finding(
+                            FindingCode.TYPE_CHANGED,
                             table.name(),
                             column.name(),
                             "its numbers (" + column.type()
@@ -58,6 +60,7 @@ final class SqliteAdapting extends Adapting {
         var identity = column.identity().get();
         if (identity.always() || identity.increment() != 1) {
             notes().finding(
+                            FindingCode.COUNTER_CHANGED,
                             table.name(),
                             column.name(),
                             "SQLite's counter goes up by 1 and lets an insert give a value of its own; at the source it is"
@@ -66,6 +69,7 @@ final class SqliteAdapting extends Adapting {
         }
         if (column.type().name() != TypeName.BIGINT) {
             notes().finding(
+                            FindingCode.COUNTER_CHANGED,
                             table.name(),
                             column.name(),
                             "a counter is a 64-bit INTEGER in SQLite; at the source it is " + column.type());

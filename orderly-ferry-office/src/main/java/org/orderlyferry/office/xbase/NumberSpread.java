@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
@@ -116,6 +117,7 @@ final class NumberSpread {
             XbaseField field = fields.get(i);
             if (!type(i).equals(field.logical())) {
                 findings.add(new Finding(
+                        FindingCode.VALUE_ODD,
                         table,
                         field.name(),
                         "is declared with " + field.length() + " characters, " + field.decimals()

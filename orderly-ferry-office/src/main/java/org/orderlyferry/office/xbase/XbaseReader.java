@@ -18,6 +18,7 @@ import java.util.Optional;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -296,7 +297,10 @@ final class XbaseReader implements RecordReader {
     public List<Finding> findings() {
         List<Finding> findings = new ArrayList<>();
         if (deleted > 0) {
-            findings.add(Finding.of(table.name(), deleted + " records are marked as deleted, and were passed over"));
+            findings.add(Finding.of(
+                    FindingCode.RECORD_PASSED_OVER,
+                    table.name(),
+                    deleted + " records are marked as deleted, and were passed over"));
         }
         return findings;
     }

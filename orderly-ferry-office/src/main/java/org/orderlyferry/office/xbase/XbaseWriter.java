@@ -21,6 +21,7 @@ import org.orderlyferry.format.GrownFile;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
@@ -71,7 +72,10 @@ final class XbaseWriter implements TablesWriter {
             fields.add(field(names.get(i), column.type()));
             if (!names.get(i).equals(column.name())) {
                 findings.add(new Finding(
-                        table.name(), column.name(), "the field is called " + names.get(i) + " in the file"));
+                        FindingCode.NAME_CHANGED,
+                        table.name(),
+                        column.name(),
+                        "the field is called " + names.get(i) + " in the file"));
             }
         }
         int length = 1 + fields.stream().mapToInt(XbaseField::length).sum();
@@ -81,6 +85,7 @@ final class XbaseWriter implements TablesWriter {
         }
         if (!encoding.equals(StandardCharsets.UTF_8) && XbaseHeader.codePage(encoding) == 0) {
             findings.add(Finding.of(
+                    FindingCode.ENCODING_UNMARKED,
                     table.name(),
                     "the file has no mark for the encoding " + encoding.name() + "; who reads it has to be told"));
         }

@@ -20,6 +20,7 @@ import org.orderlyferry.format.Outline;
 import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -153,7 +154,8 @@ public final class XlsxFormat implements FileFormat {
             Set<Cells.Kind> found = i < kinds.size() ? kinds.get(i) : Set.of();
             table.column(column, type(found));
             if (found.size() > 1 && type(found).equals(LogicalType.CLOB)) {
-                findings.add(new Finding(name, column, "holds cells of several kinds, so it is text"));
+                findings.add(new Finding(
+                        FindingCode.VALUE_ODD, name, column, "holds cells of several kinds, so it is text"));
             }
         }
         return Optional.of(new Outline(table.build(), Outline.Source.KINDS, findings));
@@ -220,7 +222,8 @@ public final class XlsxFormat implements FileFormat {
                 name = base + " (" + number + ")";
             }
             if (!name.equals(base)) {
-                findings.add(new Finding(table, name, "the heading " + base + " stands there more than once"));
+                findings.add(new Finding(
+                        FindingCode.NAME_CHANGED, table, name, "the heading " + base + " stands there more than once"));
             }
             names.add(name);
         }

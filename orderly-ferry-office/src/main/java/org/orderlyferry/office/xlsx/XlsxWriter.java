@@ -16,6 +16,7 @@ import org.dhatim.fastexcel.Worksheet;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
@@ -233,6 +234,7 @@ final class XlsxWriter implements TablesWriter {
             for (int i = 0; i < asText.length; i++) {
                 if (asText[i] > 0) {
                     findings.add(new Finding(
+                            FindingCode.VALUE_CHANGED,
                             table.name(),
                             columns.get(i).name(),
                             asText[i] + " numbers are written as texts, since a spreadsheet keeps " + MOST_DIGITS
