@@ -21,6 +21,8 @@ import org.postgresql.PGConnection;
  */
 public final class PlainCopy {
 
+    private static final byte[] NULL = "NULL".getBytes(StandardCharsets.US_ASCII);
+
     private PlainCopy() {}
 
     public static void main(String[] arguments) throws Exception {
@@ -61,18 +63,31 @@ public final class PlainCopy {
             statement.setFetchSize(1_000);
             try (ResultSet row = statement.executeQuery("SELECT * FROM " + table)) {
                 int columns = row.getMetaData().getColumnCount();
+                boolean[] binary = new boolean[columns];
+                for (int i = 0; i < columns; i++) {
+                    binary[i] = row.getMetaData().getColumnClassName(i + 1).startsWith("byte[]")
+                            || row.getMetaData().getColumnTypeName(i + 1).endsWith("BLOB");
+                }
                 while (row.next()) {
                     for (int i = 1; i <= columns; i++) {
                         if (i > 1) {
                             out.write('\t');
                         }
-                        byte[] value = row.getBytes(i);
-                        write(value == null ? "NULL".getBytes(StandardCharsets.US_ASCII) : value, out);
+                        write(value(row, i, binary[i - 1]), out);
                     }
                     out.write('\n');
                 }
             }
         }
+    }
+
+    private static byte[] value(ResultSet row, int column, boolean binary) throws SQLException {
+        if (binary) {
+            byte[] bytes = row.getBytes(column);
+            return bytes == null ? NULL : bytes;
+        }
+        String text = row.getString(column);
+        return text == null ? NULL : text.getBytes(StandardCharsets.UTF_8);
     }
 
     private static void write(byte[] value, OutputStream out) throws IOException {

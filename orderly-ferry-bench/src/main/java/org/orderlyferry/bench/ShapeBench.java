@@ -220,6 +220,8 @@ public final class ShapeBench {
 
     private void plain(String... arguments) throws Exception {
         List<String> command = java(System.getProperty("java.class.path"), PlainCopy.class.getName(), false);
+        // the driver looks through a long statement by recursion
+        command.add(1, "-Xss64m");
         command.addAll(List.of(arguments));
         process(command);
     }
@@ -255,7 +257,8 @@ public final class ShapeBench {
                 .redirectOutput(log.toFile())
                 .start();
         if (process.waitFor() != 0) {
-            throw new IllegalStateException(command + ": " + Files.readString(log, StandardCharsets.UTF_8));
+            throw new IllegalStateException(String.join(" ", command.subList(command.size() - 4, command.size())) + ": "
+                    + Files.readString(log, StandardCharsets.UTF_8));
         }
     }
 

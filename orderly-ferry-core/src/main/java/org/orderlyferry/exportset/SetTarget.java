@@ -4,22 +4,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
-import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
-import org.orderlyferry.place.Slice;
-import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.place.WriteOnlyPlace;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.record.RecordReader;
 
 /** An export set that is to be made. It stands in its place when it is whole, and not sooner. */
-public final class SetTarget implements TargetPlace {
+public final class SetTarget extends WriteOnlyPlace {
 
     private final Path set;
     private final FileFormat format;
@@ -37,6 +32,7 @@ public final class SetTarget implements TargetPlace {
      * @param system what the records come from, as the set is to say it
      */
     public SetTarget(Path set, FileFormat format, FileSettings settings, Compression compression, String system) {
+        super(set.toString());
         format.check(settings);
         this.set = set;
         this.format = format;
@@ -89,51 +85,7 @@ public final class SetTarget implements TargetPlace {
     }
 
     @Override
-    public String address() {
-        return set.toString();
-    }
-
-    @Override
     public String system() {
         return "export set";
-    }
-
-    @Override
-    public List<TableName> tables() {
-        return List.of();
-    }
-
-    @Override
-    public TableDefinition define(TableName table) {
-        throw notRead();
-    }
-
-    @Override
-    public long count(TableName table) {
-        throw notRead();
-    }
-
-    @Override
-    public OptionalLong bytes(TableName table) {
-        throw notRead();
-    }
-
-    @Override
-    public RecordReader read(Slice slice) {
-        throw notRead();
-    }
-
-    private UsageException notRead() {
-        return new UsageException(set + " was opened to be written, not to be read");
-    }
-
-    @Override
-    public List<LeftBehind> leftBehind() {
-        return List.of();
-    }
-
-    @Override
-    public void close() {
-        // a loading closes its own folder
     }
 }

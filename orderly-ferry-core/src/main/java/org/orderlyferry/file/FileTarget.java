@@ -5,24 +5,19 @@ import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.OptionalLong;
 import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.NewFile;
-import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
-import org.orderlyferry.place.Slice;
-import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.place.WriteOnlyPlace;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.record.RecordReader;
 
 /** A file that is to be written, with its definitions beside it. It stands in its place when it is whole, and not sooner. */
-final class FileTarget implements TargetPlace {
+final class FileTarget extends WriteOnlyPlace {
 
     private final Path path;
     private final FileFormat format;
@@ -30,6 +25,7 @@ final class FileTarget implements TargetPlace {
     private final FileSettings settings;
 
     FileTarget(Path path, FileFormat format, Compression compression, FileSettings settings) {
+        super(path.toString());
         this.path = path;
         this.format = format;
         this.compression = compression;
@@ -61,51 +57,7 @@ final class FileTarget implements TargetPlace {
     }
 
     @Override
-    public String address() {
-        return path.toString();
-    }
-
-    @Override
     public String system() {
         return format.name();
-    }
-
-    @Override
-    public List<TableName> tables() {
-        return List.of();
-    }
-
-    @Override
-    public TableDefinition define(TableName table) {
-        throw notRead();
-    }
-
-    @Override
-    public long count(TableName table) {
-        throw notRead();
-    }
-
-    @Override
-    public OptionalLong bytes(TableName table) {
-        throw notRead();
-    }
-
-    @Override
-    public RecordReader read(Slice slice) {
-        throw notRead();
-    }
-
-    private UsageException notRead() {
-        return new UsageException(path + " was opened to be written, not to be read");
-    }
-
-    @Override
-    public List<LeftBehind> leftBehind() {
-        return List.of();
-    }
-
-    @Override
-    public void close() {
-        // a loading closes its own file
     }
 }
