@@ -15,11 +15,15 @@ final class PlanView {
         for (Plan.Table table : plan.tables()) {
             if (table.slices() > 1) {
                 console.line("  " + table.table() + " in " + Amounts.count(table.slices(), "slice") + " by "
-                        + String.join(", ", table.by()) + ", of about "
-                        + Amounts.count(table.rows() / table.slices(), "row") + " each");
+                        + String.join(", ", table.by()) + each(table));
             }
         }
         console.line("");
         console.out().flush();
+    }
+
+    /** How many records of a query come, nobody knows before. */
+    private static String each(Plan.Table table) {
+        return table.rows() == 0 ? "" : ", of about " + Amounts.count(table.rows() / table.slices(), "row") + " each";
     }
 }

@@ -188,6 +188,32 @@ class WrittenPlanTest {
         assertThat(Ferry.run("reconcile", old, url).code()).isZero();
     }
 
+    @ParameterizedTest
+    @ValueSource(strings = {"SQLite", "PostgreSQL", "MariaDB"})
+    void aQueryIsCutByAColumnAndGivesEachRecordOnce(String system) throws Exception {
+        String url = TestSystem.of(system).fresh(folder);
+        Path csv = folder.resolve("cutting.csv");
+        StringBuilder text = new StringBuilder("n,bed\n");
+        for (int i = 0; i < 900; i++) {
+            text.append(i).append(',').append(i % 9 == 0 ? "" : i % 9).append('\n');
+        }
+        Files.writeString(csv, text);
+        assertThat(Ferry.run("load", csv, url).code()).isZero();
+        String query = "q=SELECT n, bed FROM cutting WHERE n < 800 -- all but the last";
+        Path cut = folder.resolve("cut-" + system);
+        Ferry export = Ferry.run("export", url, cut, "--query", query, "--cut-by", "q=bed", "--slice-rows", "150");
+        assertThat(export.code()).as(export.err()).isZero();
+        assertThat(export.out()).doesNotContain("about 0 rows");
+        try (var files = Files.list(cut.resolve("data"))) {
+            assertThat(files.count()).isGreaterThan(3);
+        }
+        Path whole = folder.resolve("whole-" + system);
+        assertThat(Ferry.run("export", url, whole, "--query", query).code()).isZero();
+        Ferry proof = Ferry.run("reconcile", whole, cut);
+        assertThat(proof.code()).as(proof.out()).isZero();
+        assertThat(proof.out()).contains("800");
+    }
+
     @Test
     void sameCommandGoesOnWhereAKilledOneStopped() throws Exception {
         String url = TestSystem.MARIADB.fresh(folder);
