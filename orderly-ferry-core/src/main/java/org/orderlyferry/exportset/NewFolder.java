@@ -83,6 +83,8 @@ final class NewFolder implements AutoCloseable {
             Path left = begun(absolute, plan)
                     .orElseThrow(() -> new UsageException("no export to " + place + " was begun by this plan"));
             FileChannel none = FileChannel.open(left.resolve(HOLD), StandardOpenOption.WRITE);
+            // whoever joins holds nothing
+            none.close();
             NewFolder joined = new NewFolder(absolute, left, List.of(), none, true);
             joined.done = true;
             return joined;

@@ -50,6 +50,9 @@ public final class Underway implements AutoCloseable {
         this.source = source;
         this.target = target;
         WorkOrder.Handling handling = plan.order().handling();
+        if (handling.rehearsal()) {
+            throw new UsageException("a load that is only tried isn't done in pieces");
+        }
         this.loading = joined
                 ? target.join(plan.definitions(), handling.mode(), plan.hash())
                 : target.begin(plan.definitions(), handling.mode(), plan.hash());
@@ -71,7 +74,7 @@ public final class Underway implements AutoCloseable {
     /**
      * Begins the work of a plan; or takes it up, if it was suspended or killed.
      *
-     * @throws UsageException if the source gives other records than it did when the plan was made, where it can tell
+     * @throws UsageException if the order is only to be tried, or if the source gives other records than it did when the plan was made, where it can tell
      */
     public static Underway begin(WorkPlan plan, Secrets secrets) {
         return opened(plan, secrets, false);

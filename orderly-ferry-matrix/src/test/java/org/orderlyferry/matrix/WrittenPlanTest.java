@@ -116,6 +116,17 @@ class WrittenPlanTest {
     }
 
     @Test
+    void aLoadThatIsOnlyTriedIsNotDoneInPieces() throws Exception {
+        String url = TestSystem.H2.fresh(folder);
+        WorkOrder order = WorkOrder.of(WorkOrder.Kind.LOAD, WorkEnd.of(set.toString()), WorkEnd.of(url))
+                .with(new WorkOrder.Handling(LoadMode.CREATE, true, false));
+        WorkPlan plan = Underway.plan(order, Secrets.unattended());
+        assertThatThrownBy(() -> Underway.begin(plan, Secrets.unattended()))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("only tried");
+    }
+
+    @Test
     void aPlanOfASourceThatHasChangedIsRefused() throws Exception {
         Path changing = folder.resolve("changing");
         assertThat(Ferry.run("convert", set, changing).code()).isZero();

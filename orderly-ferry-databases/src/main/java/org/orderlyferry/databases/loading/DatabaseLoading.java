@@ -153,7 +153,10 @@ public final class DatabaseLoading implements Loading {
     }
 
     private static boolean isBegun(Session session, Wanted wanted) throws SQLException {
-        return !wanted.plan().isEmpty() && Ledger.isThere(session) && new Ledger(session).isOf(wanted.name());
+        return !wanted.plan().isEmpty()
+                && !session.dialect().writing().isOneTransaction()
+                && Ledger.isThere(session)
+                && new Ledger(session).isOf(wanted.name());
     }
 
     /** Whether all tables on the way are there that the plan needs. */
@@ -176,13 +179,18 @@ public final class DatabaseLoading implements Loading {
         }
     }
 
-    /** Receipts are believed where they agree with what is there: some records may have been committed before theirs. */
+    /**
+     * Receipts are believed where they agree with what is there: some records may have been committed before theirs. The
+     * table is emptied first, which waits for whatever a killed load's connection still has under way, with its receipt.
+     */
     private void emptyUnlessReceipted(Arrival arrival) throws SQLException {
         int number = plan.number(arrival.source());
         if (session.count(arrival.loaded()) != Receipts.records(session, number)) {
-            Receipts.forget(session, number);
-            session.connection().commit();
+            if (!Deed.Names.isReserved(arrival.loaded().name())) {
+                throw new SQLException("table " + arrival.loaded() + " isn't one that a load has made");
+            }
             session.execute("TRUNCATE TABLE " + dialect.quote(arrival.loaded()));
+            Receipts.forget(session, number);
             session.connection().commit();
         }
     }
