@@ -50,6 +50,8 @@ public final class FerryCommand implements Runnable {
      * @return the exit code
      */
     public static int run(Console console, String... arguments) {
+        // it warns of quotes in values by the names of our fields; what is wrong with a value is told by ourselves
+        CommandLine.tracer().setLevel(CommandLine.TraceLevel.OFF);
         FerryCommand ferry = new FerryCommand();
         CommandLine line = new CommandLine(ferry);
         line.addSubcommand("look", new LookCommand(console));

@@ -9,8 +9,9 @@ final class PlanView {
 
     static void show(Console console, Plan plan) {
         long rows = plan.tables().stream().mapToLong(Plan.Table::rows).sum();
-        console.line("Reading " + Amounts.count(plan.tables().size(), "table") + " with " + Amounts.count(rows, "row")
-                + " over " + Amounts.count(plan.connections(), "connection")
+        console.line("Reading " + Amounts.count(plan.tables().size(), "table")
+                + (rows == 0 ? "" : " with " + Amounts.count(rows, "row")) + " over "
+                + Amounts.count(plan.connections(), "connection")
                 + (plan.lanes() > 1 ? ", " + plan.lanes() + " slices at once" : ""));
         for (Plan.Table table : plan.tables()) {
             if (table.slices() > 1) {
