@@ -169,6 +169,12 @@ public final class ExportSet implements Place {
         return rows;
     }
 
+    /** As its tally says; who must know counts. */
+    @Override
+    public long estimate(TableName table) {
+        return keptTally(table).map(Tally::rows).orElseGet(() -> count(table));
+    }
+
     @Override
     public OptionalLong bytes(TableName table) {
         long bytes = 0;
@@ -211,9 +217,8 @@ public final class ExportSet implements Place {
     public List<Finding> notices() {
         return tallies.areKnown()
                 ? List.of()
-                : List.of(Finding.of(
+                : List.of(Finding.ofAll(
                         FindingCode.TALLY_UNKNOWN,
-                        TableName.of("(all)"),
                         "its tallies were taken in another way than this program does, and can't be compared with; its"
                                 + " checksums are"));
     }

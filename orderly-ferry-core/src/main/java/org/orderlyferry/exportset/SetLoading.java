@@ -43,9 +43,8 @@ final class SetLoading implements Loading {
         this.folder = folder;
         this.receipts = new PartReceipts(folder);
         folder.cleared()
-                .forEach(left -> findings.add(Finding.of(
+                .forEach(left -> findings.add(Finding.ofAll(
                         FindingCode.UNDONE,
-                        TableName.of("(all)"),
                         "an earlier export to this place was killed; what it had left was cleared away: "
                                 + left.getFileName())));
     }
@@ -113,9 +112,8 @@ final class SetLoading implements Loading {
         dropUnlisted(parts);
         assembly.complete(folder, parts, written.leftBehind());
         folder.notRemoved()
-                .ifPresent(old -> findings.add(Finding.of(
+                .ifPresent(old -> findings.add(Finding.ofAll(
                         FindingCode.NOT_REMOVED,
-                        TableName.of("(all)"),
                         "the set is whole, but what it took the place of can't be removed: " + old)));
     }
 

@@ -16,6 +16,11 @@ public record Finding(FindingCode code, TableName table, String column, String t
         return new Finding(code, table, "", text);
     }
 
+    /** About no table in particular. */
+    public static Finding ofAll(FindingCode code, String text) {
+        return of(code, TableName.of("(all)"), text);
+    }
+
     @Override
     public String toString() {
         return (column.isEmpty() ? table.toString() : table + "." + column) + ": " + text;

@@ -159,11 +159,7 @@ public final class Reconcile {
     private long expected(TablePair pair) {
         return pair.source() == null || pair.target() == null
                 ? 0
-                : expected(source, pair.source()) + expected(target, pair.target());
-    }
-
-    private static long expected(Place place, TableName table) {
-        return place.keptTally(table).map(Tally::rows).orElseGet(() -> place.estimate(table));
+                : source.estimate(pair.source()) + target.estimate(pair.target());
     }
 
     private ComparedTable byCount(TablePair pair) {

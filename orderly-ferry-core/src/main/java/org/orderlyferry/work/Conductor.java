@@ -143,9 +143,8 @@ final class Conductor {
         receipts.forEach(
                 (task, receipt) -> state.resumed(plan.tasks().get(task), WorkState.receipt(plan, task, receipt)));
         if (!receipts.isEmpty()) {
-            findings.add(Finding.of(
+            findings.add(Finding.ofAll(
                     FindingCode.RESUMED,
-                    TableName.of("(all)"),
                     "the same work was cut short before; it went on from there, with " + receipts.size() + " of "
                             + plan.tasks().size() + " slices already in"));
         }

@@ -19,7 +19,6 @@ import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.place.TablePart;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.tally.Tally;
 
 /** Makes a plan of an order: looks tables up, and cuts them. */
 final class Planner {
@@ -90,7 +89,7 @@ final class Planner {
         if (order.kind() == WorkOrder.Kind.LOAD) {
             source.check(table);
         }
-        long rows = source.keptTally(table.name()).map(Tally::rows).orElseGet(() -> source.estimate(table.name()));
+        long rows = source.estimate(table.name());
         List<Slice> slices = source.cut(table, rows, cut);
         add(table, rows, slices.stream().map(SliceSource.OfTable::new).toList());
     }

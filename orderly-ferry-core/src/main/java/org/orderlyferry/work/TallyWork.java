@@ -92,7 +92,9 @@ public final class TallyWork {
 
     private void plan(Wanted table, boolean cut) {
         TableDefinition definition = place.define(table.table());
-        List<Slice> slices = cut ? slices(definition) : List.of(Slice.whole(definition));
+        List<Slice> slices = cut
+                ? place.cut(definition, place.estimate(table.table()), Cut.DEFAULT)
+                : List.of(Slice.whole(definition));
         byTable.put(table.table(), table);
         sums.put(table.table(), new TableSum(table.table(), slices.size()));
         for (int i = 0; i < slices.size(); i++) {
@@ -101,11 +103,6 @@ public final class TallyWork {
             tasks.add(new SliceTask(
                     new TablePart(tasks.size(), table.table(), i + 1, slices.size()), new SliceSource.OfTable(some)));
         }
-    }
-
-    private List<Slice> slices(TableDefinition table) {
-        long rows = place.keptTally(table.name()).map(Tally::rows).orElseGet(() -> place.estimate(table.name()));
-        return place.cut(table, rows, Cut.DEFAULT);
     }
 
     /** Adds tallies up. */

@@ -24,6 +24,11 @@ public final class LoadNotes {
         findings.add(new Finding(code, table, column, text));
     }
 
+    /** Something that a person should know about the work. */
+    public synchronized void finding(FindingCode code, String text) {
+        findings.add(Finding.ofAll(code, text));
+    }
+
     /** Something that happens to single values; it is told once, with how often it happened. */
     public synchronized void value(TableName table, String column, String text) {
         counts.merge(new Repeated(table, column, text), 1L, Long::sum);

@@ -108,7 +108,7 @@ public final class DatabaseLoading implements Loading {
         session.dialect()
                 .writing()
                 .laneNotice(session)
-                .ifPresent(text -> notes.finding(FindingCode.LANE_CHANGED, TableName.of("(all)"), "", text));
+                .ifPresent(text -> notes.finding(FindingCode.LANE_CHANGED, text));
         LoadPlan plan = LoadPlan.of(session, wanted.tables(), wanted.mode(), wanted.trusting(), notes);
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty() && !wanted.makeMissing()) {
@@ -207,10 +207,7 @@ public final class DatabaseLoading implements Loading {
         if (Ledger.isThere(session)) {
             new Ledger(session).undo();
             notes.finding(
-                    FindingCode.UNDONE,
-                    TableName.of("(all)"),
-                    "",
-                    "an earlier load was killed on its way; what it had done was undone first");
+                    FindingCode.UNDONE, "an earlier load was killed on its way; what it had done was undone first");
         }
     }
 
@@ -365,8 +362,6 @@ public final class DatabaseLoading implements Loading {
         }
         notes.finding(
                 FindingCode.SETTLED_LATE,
-                TableName.of("(all)"),
-                "",
                 "the connection was lost when the load ended; another one shows that all records are in");
     }
 

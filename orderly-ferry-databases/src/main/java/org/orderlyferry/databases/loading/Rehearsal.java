@@ -40,10 +40,7 @@ public final class Rehearsal implements Loading {
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty()) {
             notes.finding(
-                    FindingCode.SCHEMA_MISSING,
-                    TableName.of("(all)"),
-                    "",
-                    "there is no schema " + String.join(", ", missing) + " at the target");
+                    FindingCode.SCHEMA_MISSING, "there is no schema " + String.join(", ", missing) + " at the target");
         }
     }
 

@@ -95,8 +95,6 @@ final class MariaReading implements Reading {
             prepare(first.connection());
             notes.finding(
                     FindingCode.LANE_CHANGED,
-                    TableName.of("(all)"),
-                    "",
                     "one connection reads, since several wouldn't be sure to see the same state: "
                             + first.explained(e));
             return;
