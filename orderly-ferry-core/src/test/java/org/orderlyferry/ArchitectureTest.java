@@ -25,8 +25,14 @@ class ArchitectureTest {
                 .definedBy("org.orderlyferry.model..")
                 .layer("problem")
                 .definedBy("org.orderlyferry.problem..")
+                .layer("text")
+                .definedBy("org.orderlyferry.record.text")
                 .layer("record")
-                .definedBy("org.orderlyferry.record..")
+                .definedBy("org.orderlyferry.record")
+                .layer("fit")
+                .definedBy("org.orderlyferry.record.fit")
+                .layer("io")
+                .definedBy("org.orderlyferry.io")
                 .layer("tally")
                 .definedBy("org.orderlyferry.tally..")
                 .layer("format")
@@ -53,31 +59,61 @@ class ArchitectureTest {
                 .mayNotAccessAnyLayer()
                 .whereLayer("problem")
                 .mayNotAccessAnyLayer()
-                .whereLayer("record")
+                .whereLayer("text")
                 .mayOnlyAccessLayers("model", "problem")
+                .whereLayer("record")
+                .mayOnlyAccessLayers("model", "problem", "text")
+                .whereLayer("fit")
+                .mayOnlyAccessLayers("model", "problem", "text", "record")
+                .whereLayer("io")
+                .mayOnlyAccessLayers("problem", "text")
                 .whereLayer("tally")
-                .mayOnlyAccessLayers("model", "record")
+                .mayOnlyAccessLayers("model", "text", "record")
                 .whereLayer("format")
-                .mayOnlyAccessLayers("model", "problem", "record")
+                .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "io")
                 .whereLayer("place")
-                .mayOnlyAccessLayers("model", "problem", "record", "tally", "format")
+                .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "tally", "format")
                 .whereLayer("csvw")
-                .mayOnlyAccessLayers("model", "problem", "format")
+                .mayOnlyAccessLayers("model", "problem", "io", "format")
                 .whereLayer("profile")
-                .mayOnlyAccessLayers("model", "problem", "record", "format")
+                .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "format")
                 .whereLayer("file")
-                .mayOnlyAccessLayers("model", "problem", "record", "format", "csvw", "place", "profile", "progress")
+                .mayOnlyAccessLayers(
+                        "model",
+                        "problem",
+                        "text",
+                        "record",
+                        "fit",
+                        "io",
+                        "format",
+                        "csvw",
+                        "place",
+                        "profile",
+                        "progress")
                 .whereLayer("reshape")
-                .mayOnlyAccessLayers("model", "problem", "record", "tally", "place")
+                .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "tally", "place")
                 .whereLayer("exportset")
-                .mayOnlyAccessLayers("model", "problem", "record", "tally", "format", "csvw", "place")
+                .mayOnlyAccessLayers(
+                        "model", "problem", "text", "record", "fit", "io", "tally", "format", "csvw", "place")
                 .whereLayer("progress")
                 .mayOnlyAccessLayers("model", "problem")
                 .whereLayer("work")
                 .mayOnlyAccessLayers(
-                        "model", "problem", "record", "tally", "format", "csvw", "place", "exportset", "progress")
+                        "model",
+                        "problem",
+                        "text",
+                        "record",
+                        "fit",
+                        "io",
+                        "tally",
+                        "format",
+                        "csvw",
+                        "place",
+                        "exportset",
+                        "progress")
                 .whereLayer("reconcile")
-                .mayOnlyAccessLayers("model", "problem", "record", "tally", "place", "progress", "work")
+                .mayOnlyAccessLayers("model", "problem", "text", "record", "tally", "place", "progress", "work")
+                .ensureAllClassesAreContainedInArchitecture()
                 .check(CORE);
     }
 

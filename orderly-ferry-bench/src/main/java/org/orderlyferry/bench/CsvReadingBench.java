@@ -15,9 +15,9 @@ import org.orderlyferry.format.csv.CsvFormat;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.record.CheckedReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.fit.CheckedReader;
 import org.orderlyferry.tally.TallyTaker;
 
 /**

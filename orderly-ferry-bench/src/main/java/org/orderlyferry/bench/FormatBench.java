@@ -110,7 +110,7 @@ public final class FormatBench {
                         i % 100_000,
                         i % 1_000_000,
                         i % 100,
-                        org.orderlyferry.record.JavaValues.text(i / 3.0),
+                        org.orderlyferry.record.text.JavaValues.text(i / 3.0),
                         java.time.LocalDate.of(1990, 1, 1).plusDays(i % 12_000),
                         java.time.LocalDateTime.of(2001, 2, 3, 4, 5, 6).plusSeconds(i),
                         i % 3 == 0,

@@ -27,7 +27,7 @@ public final class WarmStart {
     private static final List<String> OF_JARS = List.of(
             "org.postgresql.Driver",
             "org.mariadb.jdbc.Driver",
-            "org.orderlyferry.databases.Dialect",
+            "org.orderlyferry.databases.dialect.Dialect",
             "org.orderlyferry.work.Export",
             "org.orderlyferry.cli.Main");
 

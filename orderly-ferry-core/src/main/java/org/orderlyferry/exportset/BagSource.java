@@ -6,8 +6,8 @@ import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
-import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.io.Compression;
 import org.orderlyferry.problem.BrokenSetException;
 
 /** A data file of a set. */

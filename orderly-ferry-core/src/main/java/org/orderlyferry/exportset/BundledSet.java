@@ -8,7 +8,7 @@ import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Stream;
-import org.orderlyferry.format.BoundedExpansion;
+import org.orderlyferry.io.BoundedExpansion;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;

@@ -17,7 +17,7 @@ import org.orderlyferry.csvw.CsvwNames;
 import org.orderlyferry.csvw.CsvwSchemaReader;
 import org.orderlyferry.csvw.JsonFile;
 import org.orderlyferry.format.FileSettings;
-import org.orderlyferry.format.csv.DelimitedFormat;
+import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
@@ -31,10 +31,10 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.record.CheckedReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.fit.CheckedReader;
 import org.orderlyferry.tally.Tally;
 
 /**

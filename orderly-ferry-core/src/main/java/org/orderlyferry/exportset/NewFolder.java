@@ -17,7 +17,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
-import org.orderlyferry.format.DiskNames;
+import org.orderlyferry.io.DiskNames;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 

@@ -14,7 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Stream;
-import org.orderlyferry.format.NewFile;
+import org.orderlyferry.io.NewFile;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.PartFile;
 import org.orderlyferry.place.TablePart;

@@ -11,7 +11,7 @@ import java.util.Set;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.Outline;
-import org.orderlyferry.format.csv.DelimitedFormat;
+import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -20,10 +20,10 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
-import org.orderlyferry.record.ValueText;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.ValueText;
 import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
 
@@ -85,7 +85,7 @@ final class SetChanges {
                 .with("null", made.text("null", ""))
                 .with("quoteChar", made.text("quoteChar", "\""));
         boolean utf8 = made.text("encoding", "UTF-8").equals("UTF-8");
-        if (utf8 && org.orderlyferry.record.Utf8.firstInvalid(head, 0, lastWhole(head)) >= 0) {
+        if (utf8 && org.orderlyferry.record.text.Utf8.firstInvalid(head, 0, lastWhole(head)) >= 0) {
             now = now.with("encoding", "windows-1252");
             find(table.name(), "", "its file isn't in UTF-8 any more, but perhaps in windows-1252");
         } else if (!utf8) {
@@ -105,7 +105,7 @@ final class SetChanges {
     }
 
     private static int lastWhole(byte[] head) {
-        return head.length == HEAD ? org.orderlyferry.record.Utf8.lastWhole(head, 0, head.length) : head.length;
+        return head.length == HEAD ? org.orderlyferry.record.text.Utf8.lastWhole(head, 0, head.length) : head.length;
     }
 
     private void lineEnds(TableName table, byte[] head) {

@@ -10,7 +10,7 @@ import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.csv.CsvDialect;
-import org.orderlyferry.format.csv.DelimitedFormat;
+import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.UsageException;
 

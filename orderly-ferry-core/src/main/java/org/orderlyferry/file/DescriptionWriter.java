@@ -17,7 +17,7 @@ import org.orderlyferry.csvw.CsvwStyles;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.ValueStyle;
-import org.orderlyferry.format.csv.DelimitedFormat;
+import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.model.TableDefinition;
 
 /** Writes what {@link Description} reads. */

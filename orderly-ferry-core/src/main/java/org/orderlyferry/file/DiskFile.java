@@ -10,8 +10,8 @@ import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
-import org.orderlyferry.format.BoundedExpansion;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.io.BoundedExpansion;
 
 /** A file on the disk, as it is or compressed with gzip or Zstandard: its first bytes tell, not its name. */
 final class DiskFile implements FileSource {

@@ -13,11 +13,11 @@ import org.orderlyferry.csvw.CellRule;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
-import org.orderlyferry.format.NewFile;
 import org.orderlyferry.format.Outline;
 import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.StyledReader;
 import org.orderlyferry.format.ValueStyle;
+import org.orderlyferry.io.NewFile;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
@@ -33,10 +33,10 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.profile.Proposal;
 import org.orderlyferry.profile.TableProfile;
-import org.orderlyferry.record.CheckedReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.fit.CheckedReader;
 
 /**
  * A file as a place. Its definitions are those given, or that stand beside it as a CSVW description, or that the file

@@ -12,12 +12,12 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.record.EachRecordReader;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.JsonElement;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
-import org.orderlyferry.record.ValueText;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.JsonElement;
+import org.orderlyferry.record.text.ValueText;
 
 /** Reads cells by the rules of their columns, in the order of CSVW's "parsing cells": empty, several values, null. */
 final class RuledReader extends EachRecordReader {

@@ -6,10 +6,10 @@ import java.util.Map;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.EachRecordReader;
-import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /** Brings values that a file writes in another way to their value text. */
 public final class StyledReader extends EachRecordReader {

@@ -17,8 +17,8 @@ import java.util.Optional;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.JavaValues;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.JavaValues;
 
 /**
  * Another way to write values than their value text, in the words of W3C CSV on the Web.

@@ -10,9 +10,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.record.ExactNumber;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.Utf8;
+import org.orderlyferry.record.text.ExactNumber;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.Utf8;
 
 /** What the values of one column look like. Not safe for use by several threads. */
 public final class ColumnProfile {

@@ -21,7 +21,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /**
  * Definitions for a table that has none, from all of its values.

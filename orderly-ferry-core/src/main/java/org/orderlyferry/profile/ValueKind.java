@@ -3,7 +3,7 @@ package org.orderlyferry.profile;
 import java.nio.charset.StandardCharsets;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.record.ValueText;
+import org.orderlyferry.record.text.ValueText;
 
 /** What a text looks like. */
 enum ValueKind {
@@ -159,7 +159,7 @@ enum ValueKind {
             try {
                 INSTANTS.toProper(new String(moment, StandardCharsets.UTF_8));
                 return INSTANT;
-            } catch (org.orderlyferry.record.InvalidValueException e) {
+            } catch (org.orderlyferry.record.text.InvalidValueException e) {
                 return TEXT;
             }
         }

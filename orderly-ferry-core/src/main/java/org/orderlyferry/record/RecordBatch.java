@@ -4,6 +4,8 @@ import java.nio.CharBuffer;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import org.orderlyferry.problem.Origin;
+import org.orderlyferry.record.text.Digits;
+import org.orderlyferry.record.text.Utf8;
 
 /**
  * A run of records, row-major, as ranges of one array of bytes. Every value is the UTF-8 value text of its logical type

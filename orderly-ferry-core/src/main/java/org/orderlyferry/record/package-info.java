@@ -1,2 +1,2 @@
-/** How records travel: batches of value text in bytes, their readers and writers, and the text of each type. */
+/** How records travel: batches of value text in bytes, their readers and writers. */
 package org.orderlyferry.record;

@@ -131,8 +131,8 @@ final class ConditionParser {
             }
             if (name.isApproximateNumber()) {
                 return Double.compare(
-                        org.orderlyferry.record.JavaValues.doubleOf(one),
-                        org.orderlyferry.record.JavaValues.doubleOf(other));
+                        org.orderlyferry.record.text.JavaValues.doubleOf(one),
+                        org.orderlyferry.record.text.JavaValues.doubleOf(other));
             }
         } catch (NumberFormatException e) {
             throw wrong("compares a number with '" + other + "'");

@@ -8,10 +8,10 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
-import org.orderlyferry.record.ConvertedReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.fit.ConvertedReader;
 
 /** Reads the records of a table as it is to be. */
 final class ReshapedReader implements RecordReader {

@@ -14,6 +14,8 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.record.fit.CheckedReader;
+import org.orderlyferry.record.fit.FittingWriter;
 
 /** Values on their way into columns of other types, and into columns of their own out of files. */
 class FittingTest {

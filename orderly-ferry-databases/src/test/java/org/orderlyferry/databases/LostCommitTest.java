@@ -14,6 +14,8 @@ import java.util.ServiceLoader;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ServiceLoader;
 import org.junit.jupiter.api.Test;
+import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.testkit.servers.TestSystem;
 
 /** No dialect is left out of the tests that take each system. */

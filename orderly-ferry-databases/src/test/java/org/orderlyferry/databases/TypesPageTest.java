@@ -16,6 +16,7 @@ import java.util.ServiceLoader;
 import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;

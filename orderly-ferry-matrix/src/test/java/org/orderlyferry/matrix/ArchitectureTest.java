@@ -53,13 +53,53 @@ class ArchitectureTest {
                     .resideInAnyPackage(others)
                     .check(ALL);
         }
-        noClasses()
-                .that()
-                .resideInAPackage("org.orderlyferry.databases")
-                .should()
-                .dependOnClassesThat()
-                .resideInAnyPackage("org.orderlyferry.databases.place..", "org.orderlyferry.databases.loading..")
-                .check(ALL);
+    }
+
+    @Test
+    void nothingInTheDatabasesPointsUpward() {
+        JavaClasses databases = new ClassFileImporter()
+                .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
+                .importPackages("org.orderlyferry.databases");
+        layeredArchitecture()
+                .consideringOnlyDependenciesInLayers()
+                .layer("sql")
+                .definedBy("org.orderlyferry.databases.sql")
+                .layer("dialect")
+                .definedBy("org.orderlyferry.databases.dialect")
+                .layer("lane")
+                .definedBy("org.orderlyferry.databases.lane")
+                .layer("naming")
+                .definedBy("org.orderlyferry.databases.naming")
+                .layer("systems")
+                .definedBy(
+                        "org.orderlyferry.databases.h2",
+                        "org.orderlyferry.databases.sqlite",
+                        "org.orderlyferry.databases.postgresql",
+                        "org.orderlyferry.databases.mariadb")
+                .layer("loading")
+                .definedBy("org.orderlyferry.databases.loading")
+                .layer("script")
+                .definedBy("org.orderlyferry.databases.script")
+                .layer("place")
+                .definedBy("org.orderlyferry.databases.place")
+                .whereLayer("sql")
+                .mayNotAccessAnyLayer()
+                .whereLayer("dialect")
+                .mayOnlyAccessLayers("sql")
+                .whereLayer("lane")
+                .mayOnlyAccessLayers("dialect")
+                .whereLayer("naming")
+                .mayOnlyAccessLayers("dialect")
+                .whereLayer("systems")
+                .mayOnlyAccessLayers("sql", "dialect", "lane")
+                .whereLayer("loading")
+                .mayOnlyAccessLayers("dialect", "naming")
+                .whereLayer("script")
+                .mayOnlyAccessLayers("sql", "dialect", "naming")
+                .whereLayer("place")
+                .mayOnlyAccessLayers("sql", "dialect", "lane", "naming", "loading")
+                .ensureAllClassesAreContainedInArchitecture()
+                .check(databases);
     }
 
     @Test

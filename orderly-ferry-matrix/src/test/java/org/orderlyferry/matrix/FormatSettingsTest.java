@@ -90,13 +90,13 @@ class FormatSettingsTest {
                 .between(-999_999_999_999L, 999_999_999_999L)
                 .map(l -> java.math.BigDecimal.valueOf(l, 3).toPlainString());
         Arbitrary<String> many = Arbitraries.longs().map(String::valueOf);
-        Arbitrary<String> ratio = Arbitraries.doubles().map(org.orderlyferry.record.JavaValues::text);
+        Arbitrary<String> ratio = Arbitraries.doubles().map(org.orderlyferry.record.text.JavaValues::text);
         Arbitrary<String> day = Arbitraries.integers()
                 .between(-50_000, 80_000)
                 .map(d -> java.time.LocalDate.ofEpochDay(d).toString());
         Arbitrary<String> at = Arbitraries.longs()
                 .between(-2_000_000_000_000L, 4_000_000_000_000L)
-                .map(ms -> org.orderlyferry.record.JavaValues.text(java.time.LocalDateTime.ofEpochSecond(
+                .map(ms -> org.orderlyferry.record.text.JavaValues.text(java.time.LocalDateTime.ofEpochSecond(
                         Math.floorDiv(ms, 1000L),
                         (int) Math.floorMod(ms, 1000L) * 1_000_000,
                         java.time.ZoneOffset.UTC)));

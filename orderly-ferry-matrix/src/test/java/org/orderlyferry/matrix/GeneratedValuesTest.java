@@ -18,7 +18,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.reconcile.Reconcile;
-import org.orderlyferry.record.JavaValues;
+import org.orderlyferry.record.text.JavaValues;
 import org.orderlyferry.testkit.herbarium.HostileTexts;
 import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Load;

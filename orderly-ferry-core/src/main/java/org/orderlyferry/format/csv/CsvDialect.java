@@ -3,6 +3,7 @@ package org.orderlyferry.format.csv;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.problem.UsageException;
 
 /**

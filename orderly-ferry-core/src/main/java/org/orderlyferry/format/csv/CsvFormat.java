@@ -37,7 +37,9 @@ public record CsvFormat(CsvDialect dialect) implements Format {
         return reader(in, source, table, columns, Rejects.STOP);
     }
 
-    RecordReader reader(InputStream in, String source, TableDefinition table, List<String> columns, Rejects rejects) {
+    /** Reads records as above; those that the file can't give are handed to {@code rejects}. */
+    public RecordReader reader(
+            InputStream in, String source, TableDefinition table, List<String> columns, Rejects rejects) {
         CsvInput input = new CsvInput(in, source, table.name().toString(), dialect);
         try {
             List<String> names = dialect.header() ? input.header() : table.columnNames();

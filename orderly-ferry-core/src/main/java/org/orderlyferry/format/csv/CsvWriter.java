@@ -5,6 +5,8 @@ import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Base64;
+import org.orderlyferry.io.FromUtf8OutputStream;
+import org.orderlyferry.io.Narrow;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.PlaceException;

@@ -3,13 +3,14 @@ package org.orderlyferry.format.csv;
 import java.util.Optional;
 
 /** Which line ends a file has, and where the first one stands that isn't like those before it. */
-final class LineEnds {
+public final class LineEnds {
 
     private LineEnd first;
     private LineEnd other;
     private long otherLine;
 
-    void saw(LineEnd end, long line) {
+    /** Notes a record's end. */
+    public void saw(LineEnd end, long line) {
         if (end == first || other != null) {
             return;
         }
@@ -22,7 +23,7 @@ final class LineEnds {
     }
 
     /** What is odd about them, in a sentence. */
-    Optional<String> oddity() {
+    public Optional<String> oddity() {
         return other == null
                 ? Optional.empty()
                 : Optional.of("line ends are mixed: " + first + " at first, " + other + " on line " + otherLine

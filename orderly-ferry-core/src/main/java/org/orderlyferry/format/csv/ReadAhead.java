@@ -8,7 +8,7 @@ import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.Utf8;
+import org.orderlyferry.record.text.Utf8;
 
 /**
  * Reads a file a few chunks ahead of the one who takes them apart, finds their marks, and checks their encoding. A file

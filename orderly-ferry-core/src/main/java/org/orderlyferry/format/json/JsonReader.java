@@ -21,7 +21,7 @@ import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
-import org.orderlyferry.record.Utf8;
+import org.orderlyferry.record.text.Utf8;
 
 /** Reads records from objects; fields go by their names, and a field that is missing is null. */
 final class JsonReader implements RecordReader {

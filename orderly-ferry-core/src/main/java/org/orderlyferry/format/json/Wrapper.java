@@ -8,9 +8,9 @@ import java.util.HexFormat;
 import java.util.Optional;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.record.ExactNumber;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.JavaValues;
+import org.orderlyferry.record.text.ExactNumber;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.JavaValues;
 
 /**
  * Objects with one name that begins with a {@code $}, by which the exports of document databases carry what JSON has no

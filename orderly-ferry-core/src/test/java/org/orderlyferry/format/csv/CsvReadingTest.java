@@ -21,9 +21,9 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
-import org.orderlyferry.record.CheckedReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.fit.CheckedReader;
 
 /** What a person sees who hands over a file that isn't as it should be. */
 class CsvReadingTest {

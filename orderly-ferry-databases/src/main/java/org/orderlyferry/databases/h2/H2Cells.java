@@ -5,11 +5,11 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.util.UUID;
-import org.orderlyferry.databases.CellBinder;
-import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.StandardCells;
+import org.orderlyferry.databases.dialect.CellBinder;
+import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.lane.StandardCells;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.record.JavaValues;
+import org.orderlyferry.record.text.JavaValues;
 
 /** How H2's driver gives and takes values of each type. */
 final class H2Cells {

@@ -10,8 +10,8 @@ import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.ValueText;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.ValueText;
 
 /** Reads a default as H2's catalogue writes it: a literal where it is one, else an expression. */
 final class H2Defaults {

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.orderlyferry.databases.TypeMapping;
+import org.orderlyferry.databases.dialect.TypeMapping;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 

@@ -2,7 +2,7 @@ package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
 import java.util.function.Supplier;
-import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;

@@ -7,7 +7,7 @@ import java.util.Map;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.orderlyferry.databases.Deed;
+import org.orderlyferry.databases.dialect.Deed;
 
 /** A deed as it stands in the ledger: its kind, and its facts as a JSON object. */
 record DeedText(String kind, String facts) {

@@ -2,12 +2,12 @@ package org.orderlyferry.databases.loading;
 
 import java.util.List;
 import java.util.function.Consumer;
-import org.orderlyferry.databases.ValueLimit;
+import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.problem.BadValueException;
-import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /** Sees to it that no value reaches another writer that the system would refuse or change. */
 final class LimitedWriter implements RecordWriter {

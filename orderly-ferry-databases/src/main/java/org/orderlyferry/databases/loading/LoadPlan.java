@@ -11,13 +11,13 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.orderlyferry.databases.Adapting;
-import org.orderlyferry.databases.Arrival;
-import org.orderlyferry.databases.Deed;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.databases.NamingRules;
-import org.orderlyferry.databases.Session;
-import org.orderlyferry.databases.Writing;
+import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.NamingRules;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
@@ -28,7 +28,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.record.TypeFit;
+import org.orderlyferry.record.fit.TypeFit;
 
 /** What a load will do, made up of what comes and what is there; nothing is changed by it. */
 final class LoadPlan {

@@ -5,9 +5,9 @@ import java.sql.SQLException;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import org.orderlyferry.databases.Deed;
-import org.orderlyferry.databases.Session;
-import org.orderlyferry.databases.Settling;
+import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.LogicalType;
 
 /**

@@ -5,9 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.databases.ReferenceFit;
-import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReferenceFit;
+import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 

@@ -2,15 +2,15 @@ package org.orderlyferry.databases.loading;
 
 import java.util.List;
 import java.util.function.Consumer;
-import org.orderlyferry.databases.Arrival;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.databases.ValueLimit;
-import org.orderlyferry.databases.Writing;
+import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ValueLimit;
+import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
-import org.orderlyferry.record.FittingWriter;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.fit.FittingWriter;
 
 /**
  * The way of one table's records: which columns they have, and which take them.

@@ -9,8 +9,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.orderlyferry.databases.SentRecords;
-import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.lane.EscapedBytes;
+import org.orderlyferry.databases.lane.SentRecords;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -27,7 +28,6 @@ final class LoadDataWriter implements RecordWriter {
 
     private static final int CHUNK = 4 * 1024 * 1024;
     private static final Pattern ROW = Pattern.compile(".* at row (\\d+)", Pattern.DOTALL);
-    private static final byte[] HEX = "0123456789abcdef".getBytes(StandardCharsets.US_ASCII);
 
     /** How a column's values are written. */
     private enum Form {
@@ -49,8 +49,7 @@ final class LoadDataWriter implements RecordWriter {
     private final int[] largestExponents;
     private final RecordWriter plain;
     private final SentRecords sent = new SentRecords();
-    private byte[] buffer = new byte[CHUNK + 64 * 1024];
-    private int used;
+    private final EscapedBytes lines = new EscapedBytes(CHUNK);
 
     /**
      * A writer.
@@ -157,90 +156,41 @@ final class LoadDataWriter implements RecordWriter {
         for (int row = 0; row < batch.rows(); row++) {
             for (int i = 0; i < forms.length; i++) {
                 if (i > 0) {
-                    put('\t');
+                    lines.put('\t');
                 }
                 int column = positions.get(i);
                 if (batch.isNull(row, column)) {
-                    put('\\');
-                    put('N');
+                    lines.putNull();
                 } else {
                     value(batch.bytes(), batch.start(row, column), batch.end(row, column), forms[i]);
                 }
             }
-            put('\n');
+            lines.put('\n');
         }
-        if (used >= CHUNK) {
+        if (lines.isFull()) {
             send();
         }
     }
 
     private void value(byte[] b, int start, int end, Form form) {
-        int length = end - start;
-        if (used + 2L * length + 1024 > buffer.length) {
-            grow(2L * length);
-        }
         switch (form) {
-            case PLAIN -> {
-                System.arraycopy(b, start, buffer, used, length);
-                used += length;
-            }
-            case TRUTH -> put(b[start] == 't' ? '1' : '0');
+            case PLAIN -> lines.plain(b, start, end);
+            case TRUTH -> lines.put(b[start] == 't' ? '1' : '0');
             case MOMENT -> {
                 for (int i = start; i < end; i++) {
                     if (b[i] != 'Z') {
-                        put(b[i] == 'T' ? ' ' : b[i]);
+                        lines.put(b[i] == 'T' ? ' ' : b[i]);
                     }
                 }
             }
-            case BYTES -> {
-                for (int i = start; i < end; i++) {
-                    put(HEX[b[i] >> 4 & 0xF]);
-                    put(HEX[b[i] & 0xF]);
-                }
-            }
-            case TEXT -> {
-                for (int i = start; i < end; i++) {
-                    text(b[i]);
-                }
-            }
+            case BYTES -> lines.hex(b, start, end);
+            case TEXT -> lines.text(b, start, end);
         }
-    }
-
-    private void text(byte c) {
-        switch (c) {
-            case '\\', '\t', '\n' -> {
-                put('\\');
-                put(c == '\t' ? 't' : c == '\n' ? 'n' : c);
-            }
-            case 0 -> {
-                put('\\');
-                put('0');
-            }
-            default -> put(c);
-        }
-    }
-
-    private void put(int c) {
-        if (used == buffer.length) {
-            // a record of many nulls has no value that would have made room
-            buffer = java.util.Arrays.copyOf(buffer, buffer.length * 2);
-        }
-        buffer[used++] = (byte) c;
-    }
-
-    private void grow(long more) {
-        if (used > 0 && more < CHUNK) {
-            // there is room for it in the next chunk, but a record must not be cut
-            buffer = java.util.Arrays.copyOf(buffer, buffer.length * 2);
-            return;
-        }
-        buffer = java.util.Arrays.copyOf(
-                buffer, (int) Math.min(Integer.MAX_VALUE - 64, Math.max(buffer.length * 2L, used + more + 64 * 1024)));
     }
 
     private void send() {
-        if (used > 0) {
-            send(new ByteArrayInputStream(buffer, 0, used));
+        if (lines.length() > 0) {
+            send(new ByteArrayInputStream(lines.bytes(), 0, lines.length()));
         }
     }
 
@@ -256,10 +206,7 @@ final class LoadDataWriter implements RecordWriter {
             throw session.failed("table " + shown + " can't be loaded, at " + sent.origin(0), e);
         }
         sent.clear();
-        used = 0;
-        if (buffer.length > 4 * CHUNK) {
-            buffer = new byte[CHUNK + 64 * 1024];
-        }
+        lines.clear();
     }
 
     private String warning() throws SQLException {
@@ -317,18 +264,18 @@ final class LoadDataWriter implements RecordWriter {
 
         @Override
         public int read(byte[] to, int from, int length) {
-            if (taken == used) {
+            if (taken == lines.length()) {
                 taken = 0;
-                used = 0;
-                while (used < 4 * PIECE && row < batch.rows()) {
+                lines.clear();
+                while (lines.length() < 4 * PIECE && row < batch.rows()) {
                     piece();
                 }
-                if (used == 0) {
+                if (lines.length() == 0) {
                     return -1;
                 }
             }
-            int count = Math.min(length, used - taken);
-            System.arraycopy(buffer, taken, to, from, count);
+            int count = Math.min(length, lines.length() - taken);
+            System.arraycopy(lines.bytes(), taken, to, from, count);
             taken += count;
             return count;
         }
@@ -337,11 +284,10 @@ final class LoadDataWriter implements RecordWriter {
             int column = positions.get(field);
             if (position < 0) {
                 if (field > 0) {
-                    put('\t');
+                    lines.put('\t');
                 }
                 if (batch.isNull(row, column)) {
-                    put('\\');
-                    put('N');
+                    lines.putNull();
                     next();
                     return;
                 }
@@ -359,7 +305,7 @@ final class LoadDataWriter implements RecordWriter {
         private void next() {
             position = -1;
             if (++field == forms.length) {
-                put('\n');
+                lines.put('\n');
                 field = 0;
                 row++;
             }

@@ -1,15 +1,15 @@
 package org.orderlyferry.databases.mariadb;
 
 import java.util.Arrays;
-import org.orderlyferry.databases.CellBinder;
-import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.StandardCells;
+import org.orderlyferry.databases.dialect.CellBinder;
+import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.lane.StandardCells;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.JavaValues;
 import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.ValueText;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.JavaValues;
+import org.orderlyferry.record.text.ValueText;
 
 /** How MariaDB's driver gives and takes values. */
 final class MariaCells {

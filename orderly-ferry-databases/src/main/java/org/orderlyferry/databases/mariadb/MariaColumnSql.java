@@ -1,6 +1,6 @@
 package org.orderlyferry.databases.mariadb;
 
-import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;

@@ -11,8 +11,8 @@ import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.ValueText;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.ValueText;
 
 /** Reads a default as MariaDB's catalogue writes it: {@code 'QM'}, {@code -1}, {@code current_timestamp(6)}. */
 final class MariaDefaults {

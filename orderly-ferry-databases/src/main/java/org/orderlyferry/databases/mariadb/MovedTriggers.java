@@ -6,11 +6,11 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import org.orderlyferry.databases.Arrival;
-import org.orderlyferry.databases.Deed;
-import org.orderlyferry.databases.DefinitionSql;
-import org.orderlyferry.databases.Session;
-import org.orderlyferry.databases.Settling;
+import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.TableName;
 

@@ -6,7 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.orderlyferry.databases.NamingRules;
+import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;

@@ -4,7 +4,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.HashSet;
 import java.util.Locale;
 import java.util.Set;
-import org.orderlyferry.databases.NamingRules;
+import org.orderlyferry.databases.dialect.NamingRules;
 
 /**
  * Gives out names of one kind, each once. A character that can't stand in a name, or at its end, becomes {@code _}; a name that is too

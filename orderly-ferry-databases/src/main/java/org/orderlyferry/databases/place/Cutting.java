@@ -6,8 +6,8 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import org.orderlyferry.databases.Dialect;
-import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
@@ -17,9 +17,9 @@ import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /**
  * Cuts a table where its key's real distribution says: each boundary is found by walking so many entries of the key's

@@ -4,15 +4,15 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
-import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.OutOfRangeCells;
-import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.lane.OutOfRangeCells;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.OutOfRange;
-import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /** Reads a query's result as it streams in. */
 final class ResultReader implements RecordReader {

@@ -6,10 +6,10 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.record.Digits;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.JavaValues;
 import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.text.Digits;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.JavaValues;
 
 /**
  * Reads a field of PostgreSQL's binary COPY format ("COPY", section "Binary Format", and the {@code send} functions of

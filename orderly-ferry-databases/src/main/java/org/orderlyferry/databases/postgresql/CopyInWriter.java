@@ -6,9 +6,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.orderlyferry.databases.DefinitionSql;
-import org.orderlyferry.databases.SentRecords;
-import org.orderlyferry.databases.Session;
+import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.lane.EscapedBytes;
+import org.orderlyferry.databases.lane.SentRecords;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -27,7 +28,6 @@ final class CopyInWriter implements RecordWriter {
     private static final int BUFFER = 64 * 1024;
     private static final Pattern WHERE =
             Pattern.compile("COPY .*?, line (\\d+)(?:, column ([^:]+))?.*", Pattern.DOTALL);
-    private static final byte[] HEX = "0123456789abcdef".getBytes(StandardCharsets.US_ASCII);
 
     /** How a column's values are written. */
     private enum Form {
@@ -46,8 +46,7 @@ final class CopyInWriter implements RecordWriter {
     private final List<Integer> positions = new ArrayList<>();
     private final Form[] forms;
     private final SentRecords sent = new SentRecords();
-    private byte[] buffer = new byte[BUFFER + 1024];
-    private int used;
+    private final EscapedBytes lines = new EscapedBytes(BUFFER);
     private boolean finished;
 
     CopyInWriter(Session session, TableDefinition into, TableName shown) throws SQLException {
@@ -84,20 +83,17 @@ final class CopyInWriter implements RecordWriter {
             for (int row = 0; row < batch.rows(); row++) {
                 for (int i = 0; i < forms.length; i++) {
                     if (i > 0) {
-                        put('\t');
+                        lines.put('\t');
                     }
                     int column = positions.get(i);
                     if (batch.isNull(row, column)) {
-                        put('\\');
-                        put('N');
+                        lines.putNull();
                     } else {
                         value(batch, row, column, i);
                     }
                 }
-                put('\n');
-                if (used >= BUFFER) {
-                    send();
-                }
+                lines.put('\n');
+                sendIfFull();
             }
         } catch (SQLException e) {
             throw failed(e);
@@ -109,13 +105,13 @@ final class CopyInWriter implements RecordWriter {
         int start = batch.start(row, column);
         int end = batch.end(row, column);
         switch (forms[i]) {
-            case PLAIN -> plain(bytes, start, end);
+            case PLAIN -> lines.plain(bytes, start, end);
             case TEXT -> text(bytes, start, end);
             case BYTES -> bytes(bytes, start, end);
             case OTHER -> {
                 LogicalType type = columns.get(i).type();
                 if (isOrdinary(type, bytes, start, end)) {
-                    plain(bytes, start, end);
+                    lines.plain(bytes, start, end);
                 } else {
                     byte[] other = CopyText.of(batch.text(row, column), type).getBytes(StandardCharsets.UTF_8);
                     text(other, 0, other.length);
@@ -135,93 +131,32 @@ final class CopyInWriter implements RecordWriter {
         };
     }
 
-    private void put(int c) {
-        if (used == buffer.length) {
-            // a record of many nulls has no value that would have made room
-            room(1);
-        }
-        buffer[used++] = (byte) c;
-    }
-
-    private void room(int more) {
-        if (used + more + 1024 > buffer.length) {
-            buffer = java.util.Arrays.copyOf(buffer, Math.max(buffer.length * 2, used + more + 1024));
-        }
-    }
-
-    private void plain(byte[] b, int start, int end) {
-        room(end - start);
-        System.arraycopy(b, start, buffer, used, end - start);
-        used += end - start;
-    }
-
     private void text(byte[] b, int start, int end) throws SQLException {
-        int at = start;
-        // a large value goes in pieces, so that nothing grows with it
-        while (at < end) {
-            int stop = Math.min(end, at + BUFFER);
-            room(2 * (stop - at));
-            for (; at < stop; at++) {
-                byte c = b[at];
-                if (c > '\\' || c < 0 || c >= ' ' && c != '\\') {
-                    buffer[used++] = c;
-                } else {
-                    escape(c);
-                }
-            }
-            if (used >= BUFFER && at < end) {
-                send();
-            }
-        }
-    }
-
-    private void escape(byte c) {
-        switch (c) {
-            case '\\' -> {
-                put('\\');
-                put('\\');
-            }
-            case '\n' -> {
-                put('\\');
-                put('n');
-            }
-            case '\r' -> {
-                put('\\');
-                put('r');
-            }
-            case '\t' -> {
-                put('\\');
-                put('t');
-            }
-            default -> put(c);
+        for (int at = start; at < end; at += EscapedBytes.PIECE) {
+            lines.text(b, at, Math.min(end, at + EscapedBytes.PIECE));
+            sendIfFull();
         }
     }
 
     private void bytes(byte[] b, int start, int end) throws SQLException {
-        room(16);
-        put('\\');
-        put('\\');
-        put('x');
-        int at = start;
-        while (at < end) {
-            int stop = Math.min(end, at + BUFFER);
-            room(2 * (stop - at));
-            for (; at < stop; at++) {
-                buffer[used++] = HEX[b[at] >> 4 & 0xF];
-                buffer[used++] = HEX[b[at] & 0xF];
-            }
-            if (used >= BUFFER && at < end) {
-                send();
-            }
+        lines.put('\\');
+        lines.put('\\');
+        lines.put('x');
+        for (int at = start; at < end; at += EscapedBytes.PIECE) {
+            lines.hex(b, at, Math.min(end, at + EscapedBytes.PIECE));
+            sendIfFull();
+        }
+    }
+
+    private void sendIfFull() throws SQLException {
+        if (lines.isFull()) {
+            send();
         }
     }
 
     private void send() throws SQLException {
-        copy.writeToCopy(buffer, 0, used);
-        used = 0;
-        if (buffer.length > 4 * BUFFER) {
-            buffer = new byte[BUFFER + 1024];
-        }
+        copy.writeToCopy(lines.bytes(), 0, lines.length());
+        lines.clear();
     }
 
     @Override

@@ -1,8 +1,8 @@
 package org.orderlyferry.databases.postgresql;
 
 import java.util.Optional;
-import org.orderlyferry.databases.Adapting;
-import org.orderlyferry.databases.LoadNotes;
+import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;

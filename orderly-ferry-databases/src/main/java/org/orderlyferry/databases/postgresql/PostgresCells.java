@@ -1,11 +1,11 @@
 package org.orderlyferry.databases.postgresql;
 
 import java.util.Locale;
-import org.orderlyferry.databases.CellReader;
-import org.orderlyferry.databases.StandardCells;
+import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.lane.StandardCells;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.record.InvalidValueException;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /** How PostgreSQL gives and takes values: as text wherever it can, since its text is almost the proper one. */
 final class PostgresCells {

@@ -2,7 +2,7 @@ package org.orderlyferry.databases.postgresql;
 
 import java.util.Base64;
 import java.util.HexFormat;
-import org.orderlyferry.databases.DefinitionSql;
+import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;

@@ -11,8 +11,8 @@ import java.util.regex.Pattern;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.ValueText;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.ValueText;
 
 /** Reads a default as PostgreSQL's catalogue writes it: {@code 'QM'::bpchar}, {@code '-1'::integer}, {@code now()}. */
 final class PostgresDefaults {

@@ -7,21 +7,21 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import org.orderlyferry.databases.Adapting;
-import org.orderlyferry.databases.Deed;
-import org.orderlyferry.databases.DefinitionSql;
-import org.orderlyferry.databases.IdentityRestart;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.databases.Session;
-import org.orderlyferry.databases.Settling;
-import org.orderlyferry.databases.ValueLimit;
-import org.orderlyferry.databases.Writing;
+import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.IdentityRestart;
+import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.dialect.Settling;
+import org.orderlyferry.databases.dialect.ValueLimit;
+import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /** How tables and records are put into PostgreSQL. */
 final class PostgresWriting implements Writing {

@@ -2,7 +2,7 @@ package org.orderlyferry.databases.script;
 
 import java.util.function.UnaryOperator;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.record.JsonElement;
+import org.orderlyferry.record.text.JsonElement;
 
 /** PostgreSQL's text of an array, {@code {1,NULL,"a \\"b\\""}}, as a JSON array. A character stands for each byte. */
 final class ArrayLiteral {

@@ -4,8 +4,8 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
-import org.orderlyferry.format.DecodedInput;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.io.DecodedInput;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
 

@@ -16,7 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.stream.Collectors;
-import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;

@@ -7,7 +7,7 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import org.orderlyferry.databases.Scripting;
+import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -18,7 +18,7 @@ import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
-import org.orderlyferry.record.Utf8;
+import org.orderlyferry.record.text.Utf8;
 
 /** Reads a table's records out of a script's INSERT statements and blocks of data. */
 final class ScriptReader implements RecordReader {

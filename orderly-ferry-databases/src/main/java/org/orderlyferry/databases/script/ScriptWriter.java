@@ -13,11 +13,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import org.orderlyferry.databases.Dialect;
-import org.orderlyferry.databases.LoadNotes;
-import org.orderlyferry.databases.ReferenceFit;
-import org.orderlyferry.databases.Scripting;
-import org.orderlyferry.databases.ValueLimit;
+import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReferenceFit;
+import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.ColumnDefinition;
@@ -29,9 +29,9 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.record.InvalidValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /**
  * Writes a script: all tables, their records in statements of many rows, then keys, references and counters, in one

@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import org.orderlyferry.databases.Dialect;
+import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.Deferrability;

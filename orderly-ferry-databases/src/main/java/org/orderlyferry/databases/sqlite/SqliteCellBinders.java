@@ -1,9 +1,9 @@
 package org.orderlyferry.databases.sqlite;
 
-import org.orderlyferry.databases.CellBinder;
-import org.orderlyferry.databases.StandardCells;
+import org.orderlyferry.databases.dialect.CellBinder;
+import org.orderlyferry.databases.lane.StandardCells;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.record.JavaValues;
+import org.orderlyferry.record.text.JavaValues;
 
 /** How SQLite takes values of each type. */
 final class SqliteCellBinders {

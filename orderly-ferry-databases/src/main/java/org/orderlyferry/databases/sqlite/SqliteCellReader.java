@@ -7,13 +7,13 @@ import java.nio.charset.StandardCharsets;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
-import org.orderlyferry.databases.CellReader;
+import org.orderlyferry.databases.dialect.CellReader;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.JavaValues;
 import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.ValueText;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.JavaValues;
+import org.orderlyferry.record.text.ValueText;
 
 /** Reads a value of SQLite, which may be of any kind whatever its column was declared as. */
 final class SqliteCellReader implements CellReader {

@@ -4,10 +4,10 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
-import org.orderlyferry.databases.Arrival;
-import org.orderlyferry.databases.Deed;
-import org.orderlyferry.databases.Session;
-import org.orderlyferry.databases.Settling;
+import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 

@@ -18,8 +18,8 @@ import org.orderlyferry.format.FileSource;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.Utf8;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.Utf8;
 
 /**
  * What an xBase table says of itself.

@@ -24,12 +24,12 @@ import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.record.ExactNumber;
-import org.orderlyferry.record.InvalidValueException;
-import org.orderlyferry.record.JavaValues;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.text.ExactNumber;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.JavaValues;
 
 /** Reads an xBase table's records; those that are marked as deleted are passed over, and counted. */
 final class XbaseReader implements RecordReader {

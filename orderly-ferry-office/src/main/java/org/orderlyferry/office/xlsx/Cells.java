@@ -13,7 +13,7 @@ import java.util.regex.Pattern;
 import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.CellType;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.record.JavaValues;
+import org.orderlyferry.record.text.JavaValues;
 
 /** Cells' values as value text. */
 final class Cells {

@@ -17,7 +17,7 @@ import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
-import org.orderlyferry.format.BoundedExpansion;
+import org.orderlyferry.io.BoundedExpansion;
 
 /**
  * What has to be known of a workbook's parts before a library reads them: that each is what its checksum says, that none

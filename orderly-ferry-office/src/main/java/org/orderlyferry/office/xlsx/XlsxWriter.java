@@ -21,9 +21,9 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.record.JavaValues;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.text.JavaValues;
 
 /**
  * Writes a workbook: numbers, dates and truth values as such where a spreadsheet keeps them whole, all else as text. Text

@@ -3,9 +3,9 @@ package org.orderlyferry.testkit.contract;
 import java.nio.file.Path;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
-import org.orderlyferry.format.Compression;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
+import org.orderlyferry.io.Compression;
 
 /** Files of each format below a package and of each compression, each in a folder of its own. */
 public final class FileEnds {

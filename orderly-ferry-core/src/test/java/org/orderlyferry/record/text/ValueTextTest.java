@@ -1,0 +1,146 @@
+package org.orderlyferry.record.text;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDateTime;
+import java.util.Arrays;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.IntRange;
+import net.jqwik.api.constraints.Size;
+import org.junit.jupiter.api.Test;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.record.RecordBatch;
+
+class ValueTextTest {
+
+    private static boolean isProper(LogicalType type, String text) {
+        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        return ValueText.of(type).isProper(bytes, 0, bytes.length);
+    }
+
+    private static String proper(LogicalType type, String text) throws InvalidValueException {
+        return isProper(type, text) ? text : ValueText.of(type).toProper(text);
+    }
+
+    @Property
+    void everyLongHasOneProperText(@ForAll long value) {
+        String text = Long.toString(value);
+        RecordBatch batch = new RecordBatch();
+        batch.start(1, "t", "test", false);
+        batch.add(value);
+        batch.endRow(1);
+        assertThat(batch.text(0, 0)).isEqualTo(text);
+        assertThat(isProper(LogicalType.BIGINT, "0" + text)).isFalse();
+        assertThat(isProper(LogicalType.INTEGER, text)).isEqualTo(value == (int) value);
+    }
+
+    @Test
+    void theEndsOfEachIntegerTypeFitAndTheNextOnesDoNot() throws InvalidValueException {
+        assertThat(proper(LogicalType.BIGINT, "-9223372036854775808")).isEqualTo("-9223372036854775808");
+        assertThat(proper(LogicalType.SMALLINT, "-32768")).isEqualTo("-32768");
+        assertThat(isProper(LogicalType.SMALLINT, "-32769")).isFalse();
+        assertThat(isProper(LogicalType.INTEGER, "2147483648")).isFalse();
+    }
+
+    @Property(tries = 20_000)
+    void everyDoubleReadsBackFromItsShortestText(@ForAll long bits) throws InvalidValueException {
+        double value = Double.longBitsToDouble(bits);
+        String text = JavaValues.text(value);
+        double back = JavaValues.doubleOf(text);
+        assertThat(Double.doubleToLongBits(back)).isEqualTo(Double.doubleToLongBits(value));
+        assertThat(isProper(LogicalType.DOUBLE, text)).as(text).isTrue();
+        assertThat(proper(LogicalType.DOUBLE, Double.toString(value).replace("Infinity", "INF")))
+                .isEqualTo(text);
+    }
+
+    @Property(tries = 5_000)
+    void decimalTextOfFewDigitsIsProperExactlyWhenItIsShortest(
+            @ForAll @IntRange(min = -99_999_999, max = 99_999_999) int digits,
+            @ForAll @IntRange(min = 0, max = 9) int scale) {
+        String text = BigDecimal.valueOf(digits, scale).toPlainString();
+        assertThat(isProper(LogicalType.DOUBLE, text))
+                .as(text)
+                .isEqualTo(JavaValues.text(Double.parseDouble(text)).equals(text));
+        assertThat(isProper(LogicalType.REAL, text))
+                .as(text)
+                .isEqualTo(JavaValues.text(Float.parseFloat(text)).equals(text));
+    }
+
+    @Property
+    void decimalsAreWrittenWithTheDeclaredScale(@ForAll BigDecimal value, @ForAll @IntRange(min = 0, max = 8) int scale)
+            throws InvalidValueException {
+        BigDecimal scaled = value.setScale(scale, RoundingMode.DOWN);
+        LogicalType type = LogicalType.decimal(400, scale);
+        assertThat(proper(type, scaled.stripTrailingZeros().toPlainString())).isEqualTo(scaled.toPlainString());
+        assertThat(isProper(type, scaled.toPlainString())).isTrue();
+    }
+
+    @Property
+    void timestampsAreCheckedAsJavaReadsThem(
+            @ForAll LocalDateTime value,
+            @ForAll @IntRange(min = 1, max = 31) int day,
+            @ForAll @IntRange(min = 1, max = 12) int month) {
+        LogicalType type = LogicalType.of(TypeName.TIMESTAMP, 9);
+        assertThat(isProper(type, JavaValues.text(value))).isTrue();
+        String date = String.format("%04d-%02d-%02d", value.getYear(), month, day);
+        boolean exists = true;
+        try {
+            java.time.LocalDate.parse(date);
+        } catch (java.time.DateTimeException e) {
+            exists = false;
+        }
+        assertThat(isProper(LogicalType.DATE, date)).as(date).isEqualTo(exists);
+    }
+
+    @Test
+    void datesBeforeTheYearOneAndAfterTheYear9999AreWrittenAsXmlSchemaDoes() throws InvalidValueException {
+        assertThat(proper(LogicalType.DATE, "-4712-01-01")).isEqualTo("-4712-01-01");
+        assertThat(proper(LogicalType.DATE, "12031-12-31")).isEqualTo("12031-12-31");
+        assertThat(proper(LogicalType.DATE, "0000-02-29")).isEqualTo("0000-02-29");
+        assertThat(isProper(LogicalType.DATE, "+12031-12-31")).isFalse();
+        assertThat(isProper(LogicalType.DATE, "012031-12-31")).isFalse();
+        assertThat(JavaValues.date("-4712-01-01").getYear()).isEqualTo(-4712);
+        assertThat(JavaValues.text(JavaValues.timestamp("12031-12-31T23:59:59.999999")))
+                .isEqualTo("12031-12-31T23:59:59.999999");
+    }
+
+    @Property(tries = 5_000)
+    void utf8IsCheckedAsTheJdkChecksIt(@ForAll @Size(max = 40) byte[] bytes) {
+        String decoded = new String(bytes, StandardCharsets.UTF_8);
+        boolean valid = Arrays.equals(decoded.getBytes(StandardCharsets.UTF_8), bytes);
+        assertThat(Utf8.firstInvalid(bytes, 0, bytes.length) < 0).isEqualTo(valid);
+    }
+
+    @Property
+    void textIsEncodedAsTheJdkEncodesIt(@ForAll String text) {
+        RecordBatch batch = new RecordBatch();
+        batch.start(1, "t", "test", false);
+        boolean whole = StandardCharsets.UTF_8.newEncoder().canEncode(text);
+        assertThat(batch.add(text)).isEqualTo(whole);
+        if (whole) {
+            batch.endRow(1);
+            assertThat(batch.copy(0, 0)).isEqualTo(text.getBytes(StandardCharsets.UTF_8));
+        }
+    }
+
+    @Test
+    void typesAreWrittenAndReadInTheWordsOfTheStandard() {
+        for (String text : new String[] {
+            "BOOLEAN",
+            "CHARACTER VARYING(40)",
+            "DECIMAL(38,10)",
+            "DOUBLE PRECISION",
+            "TIMESTAMP(6) WITH TIME ZONE",
+            "TIMESTAMP WITH TIME ZONE",
+            "BINARY LARGE OBJECT",
+            "DECIMAL(9,2) ARRAY"
+        }) {
+            assertThat(LogicalType.parse(text)).hasToString(text);
+        }
+    }
+}

@@ -1,0 +1,450 @@
+package org.orderlyferry.databases.dialect;
+
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import org.orderlyferry.databases.sql.Expression;
+import org.orderlyferry.databases.sql.ExpressionParser;
+import org.orderlyferry.databases.sql.ExpressionWriter;
+import org.orderlyferry.databases.sql.IndexTail;
+import org.orderlyferry.databases.sql.Portable;
+import org.orderlyferry.databases.sql.Statements;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Deferrability;
+import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.GenerationRule;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.ValueText;
+
+/**
+ * Brings a definition to what a system can hold. What is common to all systems is here. A definition is data, whoever
+ * wrote it: expressions are read into a closed language and written anew, types and collations come from the dialect's
+ * tables, constants are values of their type. What is of the same system is kept so far as that goes; expressions of
+ * another one are carried where they mean the same. All else is left behind by name. One instance serves one load.
+ */
+public abstract class Adapting implements ExpressionWriter.Target {
+
+    /** Systems in which LIKE, LOWER and UPPER mean the same. */
+    private static final Set<String> SAME_LETTERS = Set.of("H2", "PostgreSQL", SqlText.ISO);
+
+    private final Dialect dialect;
+    private final LoadNotes notes;
+    private boolean trusting;
+
+    protected Adapting(Dialect dialect, LoadNotes notes) {
+        this.dialect = dialect;
+        this.notes = notes;
+    }
+
+    /**
+     * Takes texts of the same system as they are where they go beyond the closed language: a person has said that the
+     * definitions are to be trusted. A text of several statements is refused all the same.
+     */
+    public final Adapting trusting(boolean value) {
+        trusting = value;
+        return this;
+    }
+
+    protected final LoadNotes notes() {
+        return notes;
+    }
+
+    protected final boolean isOwn(TableDefinition table) {
+        return table.system().equals(dialect.system());
+    }
+
+    /**
+     * A column as the system holds it, apart from expressions; what is special about its type or identity is noted. Not
+     * asked for columns of the same system.
+     */
+    protected abstract ColumnDefinition column(TableDefinition table, ColumnDefinition column);
+
+    /** The type as it stands in CREATE TABLE, for a column of the same system. */
+    protected String ownType(TableDefinition table, ColumnDefinition column) {
+        String own = dialect.types().own(column.type());
+        if (column.sourceType().isEmpty()) {
+            return own;
+        }
+        return dialect.types()
+                .held(column.sourceType())
+                .or(() -> trusted(new SqlText(column.sourceType(), dialect.system()), table, column.name()))
+                .orElseGet(() -> {
+                    notes.finding(
+                            FindingCode.TYPE_CHANGED,
+                            table.name(),
+                            column.name(),
+                            "its type " + column.sourceType() + " isn't one of " + dialect.system()
+                                    + "'s own; the column becomes " + own);
+                    return own;
+                });
+    }
+
+    /** An expression that every system takes, as this one does it; nothing where it has another meaning here. */
+    protected abstract Optional<ColumnDefault> expression(SqlText expression);
+
+    /** Whether the system has an index's kind of parts, as an expression of its own could say them. */
+    protected abstract boolean canIndex(IndexDefinition index);
+
+    /** Whether the system can compute with a column's values as with what they are. */
+    protected boolean canCompute(ColumnDefinition column) {
+        return true;
+    }
+
+    /** The type of a column whose texts are of an enumeration; without one it becomes a text with a check. */
+    protected Optional<String> enumerationType(TableDefinition table, Enumeration enumeration) {
+        return Optional.empty();
+    }
+
+    /** Whether references can wait for the transaction's end. */
+    protected boolean canDefer() {
+        return false;
+    }
+
+    /** Whether a column is part of a key, a reference or an index. */
+    protected static boolean isIndexed(TableDefinition table, String column) {
+        return table.primaryKey().filter(k -> k.columns().contains(column)).isPresent()
+                || table.uniqueKeys().stream().anyMatch(k -> k.columns().contains(column))
+                || table.foreignKeys().stream().anyMatch(k -> k.columns().contains(column))
+                || table.indexes().stream().anyMatch(i -> i.parts().stream()
+                        .anyMatch(p -> p.column().equals(column)));
+    }
+
+    /**
+     * Adapts a whole table.
+     *
+     * @param table under the names that it will have
+     * @param columnNames the columns' new names by those that expressions of the source use
+     */
+    public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
+        List<ColumnDefinition> columns = new ArrayList<>();
+        List<CheckConstraint> checks = new ArrayList<>();
+        for (ColumnDefinition column : table.columns()) {
+            ColumnDefinition held = enumerated(table, column, checks);
+            String own;
+            if (isOwn(table)) {
+                own = ownType(table, held);
+            } else {
+                held = column(table, held);
+                LogicalType type = held.type();
+                own = held.enumeration().flatMap(e -> enumerationType(table, e)).orElseGet(() -> dialect.types()
+                        .own(type));
+            }
+            columns.add(held.toBuilder()
+                    .defaultValue(defaultValue(table, held))
+                    .generation(generation(table, held, columnNames))
+                    .collation(isOwn(table) ? ownCollation(table, held) : "")
+                    .sourceType(own)
+                    .build());
+        }
+        if (!isOwn(table)) {
+            collations(table);
+        }
+        for (CheckConstraint check : table.checks()) {
+            check(table, check, columnNames).ifPresent(checks::add);
+        }
+        List<IndexDefinition> indexes = new ArrayList<>();
+        for (IndexDefinition index : table.indexes()) {
+            index(table, index, columnNames).ifPresent(indexes::add);
+        }
+        return table.toBuilder()
+                .columns(columns)
+                .checks(checks)
+                .indexes(indexes)
+                .foreignKeys(table.foreignKeys().stream()
+                        .map(k -> reference(table, k))
+                        .toList())
+                .system(dialect.system())
+                .build();
+    }
+
+    private ColumnDefinition enumerated(TableDefinition table, ColumnDefinition column, List<CheckConstraint> checks) {
+        if (column.enumeration().isEmpty()
+                || enumerationType(table, column.enumeration().get()).isPresent()) {
+            return column;
+        }
+        List<String> values = column.enumeration().get().values();
+        List<String> quoted = values.stream().map(DefinitionSql::string).toList();
+        checks.add(new CheckConstraint(
+                "", quote(column.name()) + " IN (" + String.join(", ", quoted) + ")", dialect.system()));
+        notes.finding(
+                FindingCode.TYPE_CHANGED,
+                table.name(),
+                column.name(),
+                "an enumeration becomes text with a check; it no longer sorts in the order of its values");
+        return column.toBuilder()
+                .enumeration(Optional.empty())
+                .sourceType("")
+                .build()
+                .withType(LogicalType.varchar(column.enumeration().get().longest()));
+    }
+
+    /** Says once for each collation which columns lose it: a whole table may have the same. */
+    private void collations(TableDefinition table) {
+        Map<String, List<String>> columns = new TreeMap<>();
+        table.columns().stream().filter(c -> !c.collation().isEmpty()).forEach(c -> columns.computeIfAbsent(
+                        c.collation(), n -> new ArrayList<>())
+                .add(c.name()));
+        columns.forEach((collation, names) -> notes.finding(
+                FindingCode.COLLATION_CHANGED,
+                table.name(),
+                String.join(", ", names),
+                table.system() + " compares by " + collation
+                        + "; here texts are compared as the system does by default"));
+    }
+
+    private String ownCollation(TableDefinition table, ColumnDefinition column) {
+        if (column.collation().isEmpty()) {
+            return "";
+        }
+        return dialect.collation(column.collation())
+                .or(() -> trusted(new SqlText(column.collation(), dialect.system()), table, column.name()))
+                .orElseGet(() -> {
+                    notes.leftBehind(
+                            "collation",
+                            table.name() + "." + column.name(),
+                            "it isn't one of " + dialect.system() + "'s own: " + column.collation());
+                    return "";
+                });
+    }
+
+    /** A text that goes beyond what can be read, if a person has said that definitions are to be trusted. */
+    private Optional<String> trusted(SqlText text, TableDefinition table, String what) {
+        boolean taken = trusting
+                && text.isOf(dialect.system())
+                && Statements.isOne(text.sql(), dialect.system())
+                && !Statements.namesJava(text.sql(), dialect.system());
+        if (taken) {
+            notes.finding(
+                    FindingCode.DEFINITION_TRUSTED,
+                    table.name(),
+                    what,
+                    "sent as it is, since definitions are trusted: " + text.sql());
+        }
+        return Optional.of(text.sql()).filter(sql -> taken);
+    }
+
+    /** An expression in this system's SQL, or nothing where it may mean something else here. */
+    private Optional<String> carried(TableDefinition table, SqlText expression, Map<String, String> columnNames) {
+        return written(table, expression, columnNames).or(() -> trusted(expression, table, "(expression)"));
+    }
+
+    private Optional<String> written(TableDefinition table, SqlText expression, Map<String, String> columnNames) {
+        ExpressionWriter writer = new ExpressionWriter(this, column -> found(column, columnNames));
+        Optional<Expression> read = ExpressionParser.parse(expression);
+        if (expression.isOf(dialect.system())) {
+            return read.flatMap(writer::write);
+        }
+        boolean letters = SAME_LETTERS.contains(expression.system()) && SAME_LETTERS.contains(dialect.system());
+        Portable portable = new Portable(
+                column -> found(column, columnNames)
+                        .flatMap(table::column)
+                        .filter(this::canCompute)
+                        .map(ColumnDefinition::type),
+                letters,
+                !expression.isOf("MariaDB"));
+        return read.flatMap(portable::of).flatMap(writer::write);
+    }
+
+    /** The target's name of a column: as it is written, or, where it has no quotes, but for the case of its letters. */
+    private static Optional<String> found(Expression.Column column, Map<String, String> columnNames) {
+        String exact = columnNames.get(column.name());
+        if (exact != null || column.quoted()) {
+            return Optional.ofNullable(exact);
+        }
+        List<String> alike = columnNames.keySet().stream()
+                .filter(n -> n.equalsIgnoreCase(column.name()))
+                .toList();
+        return alike.size() == 1 ? Optional.of(columnNames.get(alike.get(0))) : Optional.empty();
+    }
+
+    private Optional<CheckConstraint> check(
+            TableDefinition table, CheckConstraint check, Map<String, String> columnNames) {
+        Optional<String> sql = carried(table, check.condition(), columnNames);
+        if (sql.isEmpty()) {
+            notes.leftBehind(
+                    "check",
+                    table.name() + (check.name().isEmpty() ? "" : "." + check.name()),
+                    "its expression is " + check.system() + "'s own: " + check.expression());
+        }
+        return sql.map(text -> new CheckConstraint(check.name(), text, dialect.system()));
+    }
+
+    private Optional<ColumnDefault> defaultValue(TableDefinition table, ColumnDefinition column) {
+        if (column.defaultValue().isEmpty()) {
+            return Optional.empty();
+        }
+        if (column.defaultValue().get() instanceof ColumnDefault.Literal literal) {
+            Optional<ColumnDefault> value = value(literal.text(), column.type());
+            if (value.isEmpty()) {
+                notes.leftBehind(
+                        "default",
+                        table.name() + "." + column.name(),
+                        "it is no " + column.type() + ": " + literal.text());
+            }
+            return value;
+        }
+        SqlText text = ((ColumnDefault.Expression) column.defaultValue().get()).text();
+        Optional<ColumnDefault> held = text.isOf(SqlText.ISO)
+                ? now(text)
+                : text.isOf(dialect.system())
+                        ? carried(table, text, Map.of()).map(sql -> new ColumnDefault.Expression(sql, dialect.system()))
+                        : Optional.empty();
+        if (held.isEmpty()) {
+            notes.leftBehind(
+                    "default",
+                    table.name() + "." + column.name(),
+                    "the expression means something else here, or nothing: " + text.sql());
+        }
+        return held;
+    }
+
+    /** The time of asking, which is all that every system takes as a default. */
+    private Optional<ColumnDefault> now(SqlText text) {
+        return ExpressionParser.parse(text)
+                .flatMap(read -> read instanceof Expression.Now now
+                        ? expression(new SqlText(now.function(), SqlText.ISO))
+                        : Optional.empty());
+    }
+
+    /** A constant as a value of the column's type; what is none would be SQL when it stands in CREATE TABLE. */
+    private static Optional<ColumnDefault> value(String text, LogicalType type) {
+        try {
+            if (type.name().isBinary()) {
+                Base64.getDecoder().decode(text);
+                return Optional.of(new ColumnDefault.Literal(text));
+            }
+            byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+            ValueText form = ValueText.of(type);
+            return Optional.of(
+                    new ColumnDefault.Literal(form.isProper(bytes, 0, bytes.length) ? text : form.toProper(text)));
+        } catch (IllegalArgumentException | InvalidValueException e) {
+            return Optional.empty();
+        }
+    }
+
+    private Optional<GenerationRule> generation(
+            TableDefinition table, ColumnDefinition column, Map<String, String> columnNames) {
+        if (column.generation().isEmpty()) {
+            return Optional.empty();
+        }
+        SqlText expression = column.generation().get().expression();
+        Optional<String> sql = carried(table, expression, columnNames);
+        if (sql.isEmpty()) {
+            notes.leftBehind(
+                    "generation rule",
+                    table.name() + "." + column.name(),
+                    "the column arrives with its values, but without its rule: " + expression.sql());
+        }
+        return sql.map(text -> new GenerationRule(
+                new SqlText(text, dialect.system()), column.generation().get().stored()));
+    }
+
+    private ForeignKey reference(TableDefinition table, ForeignKey key) {
+        if (key.deferrability() == Deferrability.NOT_DEFERRABLE || canDefer()) {
+            return key;
+        }
+        notes.finding(
+                FindingCode.REFERENCE_AT_ONCE,
+                table.name(),
+                String.join("+", key.columns()),
+                "the reference to " + key.target() + " could wait for the end of a transaction; " + dialect.system()
+                        + " checks it at once");
+        return new ForeignKey(
+                key.name(), key.columns(), key.target(), key.targetColumns(), key.onUpdate(), key.onDelete());
+    }
+
+    private Optional<IndexDefinition> index(
+            TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
+        if (index.isPlain()) {
+            return Optional.of(index);
+        }
+        Optional<IndexDefinition> carried = isOwn(table) && index.own().isPresent()
+                ? own(table, index, columnNames)
+                : isOwn(table) || canIndex(index) ? carried(table, index, columnNames) : Optional.empty();
+        if (carried.isEmpty()) {
+            notes.leftBehind(
+                    "index",
+                    table.name() + "." + index.name(),
+                    (isOwn(table) ? "it goes beyond what is read of one: " : dialect.system() + " has no such index: ")
+                            + said(index));
+        }
+        return carried;
+    }
+
+    /** An index of the same system whose parts don't say all of it. */
+    private Optional<IndexDefinition> own(
+            TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
+        return IndexTail.rewrite(index.own().get(), this, column -> found(column, columnNames))
+                .or(() -> trusted(index.own().get(), table, index.name()))
+                .map(tail -> new IndexDefinition(
+                        index.name(),
+                        index.unique(),
+                        index.parts(),
+                        index.predicate(),
+                        Optional.of(new SqlText(tail, dialect.system()))));
+    }
+
+    private Optional<IndexDefinition> carried(
+            TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
+        List<IndexDefinition.Part> parts = new ArrayList<>();
+        for (IndexDefinition.Part part : index.parts()) {
+            Optional<String> sql = part.expression().flatMap(e -> carried(table, e, columnNames));
+            if (part.expression().isPresent() && sql.isEmpty() || part.prefix() > 0 && !isOwn(table)) {
+                return Optional.empty();
+            }
+            parts.add(sql.map(text -> IndexDefinition.Part.of(new SqlText(text, dialect.system()), part.descending()))
+                    .orElse(part));
+        }
+        Optional<String> predicate = index.predicate().flatMap(p -> carried(table, p, columnNames));
+        if (index.predicate().isPresent() && predicate.isEmpty() || parts.isEmpty()) {
+            return Optional.empty();
+        }
+        return Optional.of(new IndexDefinition(
+                index.name(),
+                index.unique(),
+                parts,
+                predicate.map(text -> new SqlText(text, dialect.system())),
+                Optional.empty()));
+    }
+
+    private static String said(IndexDefinition index) {
+        String parts = index.parts().isEmpty() ? "" : index.parts().toString();
+        return index.own().map(SqlText::sql).orElse(parts)
+                + (index.own().isEmpty()
+                        ? index.predicate().map(p -> " WHERE " + p.sql()).orElse("")
+                        : "");
+    }
+
+    @Override
+    public final String quote(String name) {
+        return dialect.quote(name);
+    }
+
+    @Override
+    public String literal(String text) {
+        return DefinitionSql.string(text);
+    }
+
+    @Override
+    public String lengthFunction() {
+        return "CHAR_LENGTH";
+    }
+
+    @Override
+    public String typedLiteral(String type, String quoted) {
+        return type + " " + quoted;
+    }
+}

@@ -1,0 +1,39 @@
+package org.orderlyferry.databases.dialect;
+
+import java.util.Optional;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
+
+/**
+ * A table on its way into a database.
+ *
+ * @param source the table's name where it comes from
+ * @param mode what is done with a table that is there
+ * @param table as the system will hold it, under the name that it will have
+ * @param loaded the name under which its records are loaded
+ * @param there the table that is there already
+ */
+public record Arrival(
+        TableName source, LoadMode mode, TableDefinition table, TableName loaded, Optional<TableDefinition> there) {
+
+    /** The same arrival of a table that looks otherwise. */
+    public Arrival withTable(TableDefinition other) {
+        return new Arrival(source, mode, other, loaded, there);
+    }
+
+    /** The name that the table will have. */
+    public TableName name() {
+        return table.name();
+    }
+
+    /** Whether a new table comes, rather than records for one that stays. */
+    public boolean isNewTable() {
+        return mode == LoadMode.CREATE || mode == LoadMode.REPLACE;
+    }
+
+    /** Where a table that is replaced stands until the load has ended. */
+    public TableName aside() {
+        return new TableName(loaded.schema(), loaded.name() + "o");
+    }
+}

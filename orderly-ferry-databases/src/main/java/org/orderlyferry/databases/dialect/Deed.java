@@ -1,0 +1,91 @@
+package org.orderlyferry.databases.dialect;
+
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.TableName;
+
+/**
+ * What a step of a load does to a target, as facts. They are kept there in case the load is killed, and may have been
+ * put there by somebody else: so they hold names and never SQL, and a dialect derives from them, and from what it finds
+ * in the database, what is to be done.
+ */
+public sealed interface Deed {
+
+    /** A schema that wasn't there. */
+    record SchemaMade(String schema) implements Deed {}
+
+    /** A type that wasn't there. */
+    record TypeMade(String type) implements Deed {}
+
+    /** A table under a name of ours. */
+    record TableMade(TableName table) implements Deed {}
+
+    /** Tables that got other names at once, each {@code from} with its {@code to}. */
+    record Renamed(List<TableName> from, List<TableName> to) implements Deed {}
+
+    /** A key or a check that got another name. */
+    record ConstraintRenamed(TableName table, String from, String to) implements Deed {}
+
+    /** An index that got another name. */
+    record IndexRenamed(TableName table, String from, String to) implements Deed {}
+
+    /** A reference that wasn't there. */
+    record ReferenceAdded(TableName table, String name) implements Deed {}
+
+    /** A reference that was taken off a table. */
+    record ReferenceDropped(TableName table, ForeignKey key) implements Deed {}
+
+    /** Views whose tables were exchanged. */
+    record ViewsTouched() implements Deed {}
+
+    /** A trigger that went from the table set aside to the new one; meanwhile its text is kept under another name. */
+    record TriggerMoved(String trigger, String kept, TableName from) implements Deed {}
+
+    /** References that aren't checked for a while. */
+    record ChecksOff(TableName table) implements Deed {}
+
+    /** A counter that may stand before the highest value. */
+    record CounterBehind(TableName table) implements Deed {}
+
+    /**
+     * All tables are made that a plan needs, and from here on its parts come, each with its receipt.
+     *
+     * @param plan the plan's name
+     */
+    record Planned(String plan) implements Deed {}
+
+    /** All parts are in, and keys and names are being set: another load can't go on from here. */
+    record Settled() implements Deed {}
+
+    /** Names that a load gives to what it makes, so that it can be told from what users have. */
+    final class Names {
+
+        private static final String HEAD = "orderly_ferry_";
+
+        private Names() {}
+
+        /** The table that holds deeds. */
+        public static final TableName LEDGER = TableName.of(HEAD + "ledger");
+
+        /** The table that holds the receipts of parts that are in. */
+        public static final TableName RECEIPTS = TableName.of(HEAD + "receipts");
+
+        /** A table on its way, by its number. */
+        public static String onTheWay(int number) {
+            return HEAD + number;
+        }
+
+        /** Whether a name is one that a load gives; no user's table is made under such a name. */
+        public static boolean isReserved(String name) {
+            return name.toLowerCase(java.util.Locale.ROOT).matches(HEAD + "(ledger|receipts|\\d+o?|\\d+t\\d+)");
+        }
+
+        /** The table with a name of ours among two; nothing where there is none. */
+        static Optional<TableName> reserved(TableName one, TableName other) {
+            return isReserved(one.name())
+                    ? Optional.of(one)
+                    : Optional.of(other).filter(o -> isReserved(o.name()));
+        }
+    }
+}

@@ -1,0 +1,46 @@
+package org.orderlyferry.databases.dialect;
+
+import java.util.function.IntPredicate;
+
+/**
+ * Which names a system takes.
+ *
+ * @param longest how long a name may be, in {@code unit}; 0 for any length
+ * @param unit what is counted
+ * @param caseMatters whether two tables, or columns, may have names that differ in case only
+ * @param schemas whether tables stand in schemas
+ * @param indexes within what the names of indexes and keys must differ
+ * @param references within what the names of references must differ
+ * @param checks within what the names of checks must differ
+ * @param blankEnds whether a name can end in a blank, a tab or an end of a line
+ * @param allowed which characters can stand in a name
+ */
+public record NamingRules(
+        int longest,
+        Unit unit,
+        boolean caseMatters,
+        boolean schemas,
+        Scope indexes,
+        Scope references,
+        Scope checks,
+        boolean blankEnds,
+        IntPredicate allowed) {
+
+    /** Whether a name ends in something that it can't end in. */
+    public boolean endsWrong(String name) {
+        return !blankEnds && !name.isEmpty() && " \t\n\u000b\f\r".indexOf(name.charAt(name.length() - 1)) >= 0;
+    }
+
+    /** What a name's length counts. */
+    public enum Unit {
+        CHARACTERS,
+        /** Bytes of UTF-8. */
+        BYTES
+    }
+
+    /** Within what names of one kind must differ. */
+    public enum Scope {
+        TABLE,
+        SCHEMA
+    }
+}

@@ -1,0 +1,84 @@
+package org.orderlyferry.databases.dialect;
+
+import java.sql.Connection;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.function.Supplier;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OutOfRange;
+import org.orderlyferry.record.RecordReader;
+
+/** How records are read out of a system. Immutable, for use by any number of threads. */
+public interface Reading {
+
+    /** Prepares a connection that is read from: nothing can be changed, one snapshot for all tables, rows streamed. */
+    void prepare(Connection connection) throws SQLException;
+
+    /** What stands for a column in the list of a SELECT. */
+    String selected(ColumnDefinition column);
+
+    /** How values of a column are read. */
+    CellReader reader(ColumnDefinition column);
+
+    /**
+     * Reads by the system's bulk lane, where it has one.
+     *
+     * @param table with the columns to give
+     * @param rest what stands behind the list of a SELECT: {@code FROM …}
+     */
+    default Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRange outOfRange)
+            throws SQLException {
+        return Optional.empty();
+    }
+
+    /**
+     * How many records a table has by the system's own statistics.
+     *
+     * @return empty where they don't say, or the user may not read the table
+     */
+    default OptionalLong estimate(Session session, TableName table) throws SQLException {
+        return OptionalLong.empty();
+    }
+
+    /** Whether a table can be cut by a column: its order is that of its comparisons, and its values can be written. */
+    default boolean canCut(ColumnDefinition column) {
+        return column.enumeration().isEmpty()
+                && switch (column.type().name()) {
+                    case SMALLINT, INTEGER, BIGINT, DECIMAL, CHARACTER, VARCHAR, DATE, TIMESTAMP, UUID -> true;
+                    default -> false;
+                };
+    }
+
+    /** A value of a column that can be cut by, as it stands in a condition. */
+    default String literal(ColumnDefinition column, String value) {
+        return column.type().name().isExactNumber() ? value : DefinitionSql.string(value);
+    }
+
+    /**
+     * Opens more sessions that see the very state that one sees; none where that isn't offered. If it fails, those that
+     * were opened are closed by who asked.
+     *
+     * @param first the one that is there; it has read nothing yet when this is asked first
+     * @param open gives another session, ready to read
+     * @param notes why there are none, where a person can do something about it
+     */
+    default void share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
+        // one reads alone
+    }
+
+    /** Whether a prepared query tells its columns before it is run. */
+    default boolean describesPrepared() {
+        return true;
+    }
+
+    /** What a query's column is, by what the driver says of it. */
+    LogicalType queried(ResultSetMetaData columns, int index) throws SQLException;
+
+    /** A table's size on disk in bytes, or -1 where the system doesn't tell. */
+    long bytes(Connection connection, TableName table) throws SQLException;
+}

@@ -1,0 +1,66 @@
+package org.orderlyferry.databases.dialect;
+
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+
+/** How a system's definitions and records stand in a script of SQL. Immutable, for use by any number of threads. */
+public interface Scripting {
+
+    /** Statements in front of all others; they begin a transaction. */
+    List<String> opening();
+
+    /** Statements behind all others; they end the transaction. */
+    List<String> closing();
+
+    /** Types that a table needs. */
+    default List<String> types(TableDefinition table) {
+        return List.of();
+    }
+
+    /** A value, which is no binary one, as a literal of a column. */
+    String literal(ColumnDefinition column, String value);
+
+    /** Bytes as a literal. */
+    default String bytes(byte[] value) {
+        return "X'" + HexFormat.of().formatHex(value) + "'";
+    }
+
+    /**
+     * A value in the lines of the system's own bulk form, where a script may hold such lines.
+     *
+     * @param value value text; of a binary value, its hexadecimal digits
+     */
+    default Optional<String> bulkValue(ColumnDefinition column, String value) {
+        return Optional.empty();
+    }
+
+    /** References between tables that are there. */
+    List<String> references(TableDefinition table);
+
+    /** Sets a counter. */
+    List<String> counter(TableDefinition table, ColumnDefinition column, long next);
+
+    /** Whether a backslash in a string stands for something else. */
+    default boolean hasBackslashes() {
+        return false;
+    }
+
+    /** What the first lines of a script by this system's own tools hold. */
+    List<String> marks();
+
+    /** The logical type of a type as a script writes it. */
+    LogicalType type(String written);
+
+    /** What a number stands for that the system's own tools wrote. */
+    default String number(String written, LogicalType type) {
+        return written;
+    }
+
+    /** What a default in CREATE TABLE stands for. */
+    Optional<ColumnDefault> defaultValue(String sql, LogicalType type);
+}

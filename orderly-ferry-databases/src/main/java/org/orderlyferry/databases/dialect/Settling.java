@@ -1,0 +1,140 @@
+package org.orderlyferry.databases.dialect;
+
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/**
+ * How tables that were loaded beside others take their place, and how records are added to tables that stay. Immutable,
+ * for use by any number of threads.
+ */
+public interface Settling {
+
+    /**
+     * A statement, and what it does.
+     *
+     * @param deed empty where a rollback, or another step's undoing, undoes it
+     */
+    record Step(String sql, Optional<Deed> deed) {
+        public Step(String sql, Deed deed) {
+            this(sql, Optional.of(deed));
+        }
+
+        public static Step of(String sql) {
+            return new Step(sql, Optional.empty());
+        }
+    }
+
+    /**
+     * What is to be done about a deed of a load that doesn't go on: what undoes it, or, for what is only left over, what
+     * ends it. Asked of the database as it is now.
+     *
+     * @return nothing where the database shows that the deed was never done, or was undone
+     * @throws SQLException if that can't be found out, or the deed isn't one that a load of this system does
+     */
+    default List<String> remedy(Session session, Deed deed) throws SQLException {
+        Dialect dialect = session.dialect();
+        if (deed instanceof Deed.TableMade made) {
+            if (!Deed.Names.isReserved(made.table().name())) {
+                throw unknown(deed);
+            }
+            return session.catalogue().tables().contains(made.table())
+                    ? List.of("DROP TABLE " + dialect.quote(made.table()))
+                    : List.of();
+        }
+        if (deed instanceof Deed.SchemaMade made) {
+            // without CASCADE: what somebody else has put there keeps it
+            return dialect.writing().schemas(session).contains(made.schema())
+                    ? List.of("DROP SCHEMA " + dialect.quote(made.schema()))
+                    : List.of();
+        }
+        throw unknown(deed);
+    }
+
+    /** Whether one of two names, of the same schema, is ours, so that a load may have exchanged them. */
+    static boolean isOnTheWay(TableName one, TableName other) {
+        return one.schema().equals(other.schema())
+                && Deed.Names.reserved(one, other).isPresent();
+    }
+
+    /** The tables under names of ours that a load that has ended leaves behind. */
+    static List<Deed> tablesLeft(List<Arrival> arrivals) {
+        return arrivals.stream()
+                .filter(a -> !a.isNewTable() || a.there().isPresent())
+                .map(a -> (Deed) new Deed.TableMade(a.isNewTable() ? a.aside() : a.loaded()))
+                .toList();
+    }
+
+    /** A deed that no load of this system has done; so somebody else has written it. */
+    static SQLException unknown(Deed deed) {
+        return new SQLException("the ledger of an earlier load says what no load does: " + deed);
+    }
+
+    /**
+     * What depends on a table so that it can't be replaced, as sentences.
+     *
+     * @param comes the table that is to take its place
+     */
+    default List<String> obstacles(Session session, TableDefinition there, TableDefinition comes) throws SQLException {
+        return List.of();
+    }
+
+    /** Runs a statement, and tells how many rows it changed itself, apart from those that triggers did. */
+    default long changed(Session session, String sql) throws SQLException {
+        return session.update(sql);
+    }
+
+    /**
+     * Adds records of a loaded table to the one that stays, and tells how many.
+     *
+     * @param where which ones, of {@code s}, with a blank in front; empty for all
+     */
+    default long insert(Session session, Arrival arrival, List<String> columns, String where) throws SQLException {
+        Dialect dialect = session.dialect();
+        String names = columns.stream().map(dialect::quote).collect(Collectors.joining(", "));
+        String values = columns.stream().map(c -> "s." + dialect.quote(c)).collect(Collectors.joining(", "));
+        return changed(
+                session,
+                "INSERT INTO " + dialect.quote(arrival.name()) + " (" + names + ")"
+                        + dialect.writing().insertClause(arrival.table()) + " SELECT " + values + " FROM "
+                        + dialect.quote(arrival.loaded()) + " s" + where);
+    }
+
+    /** The table under the name, and with the names of keys, that it has while it is loaded. */
+    TableDefinition whileLoaded(Arrival arrival);
+
+    /** Steps by which new tables get their names; in the order given, in one transaction where the system has that. */
+    List<Step> takePlaces(Session session, List<Arrival> arrivals) throws SQLException;
+
+    /** Steps before records are added to tables that stay, so that their references needn't hold in between. */
+    default List<Step> loosen(Session session, List<Arrival> arrivals) throws SQLException {
+        return List.of();
+    }
+
+    /** Statements after records were added to tables that stay, in the same transaction. */
+    default List<String> tighten(Session session, List<Arrival> arrivals) throws SQLException {
+        return List.of();
+    }
+
+    /** What a load leaves behind when nothing needs to be undone any more. */
+    default List<Deed> leftovers(List<Arrival> arrivals) {
+        return List.of();
+    }
+
+    /** Whether two values of a column, each given as SQL, differ; null equals null. */
+    default String differ(ColumnDefinition column, String one, String other) {
+        return one + " IS DISTINCT FROM " + other;
+    }
+
+    /**
+     * An UPDATE of the table that is there, by the one that was loaded.
+     *
+     * @param keys which records belong together, of {@code t}, the one that is there, and {@code s}, the loaded one
+     * @param differ which of them have changed
+     */
+    String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set);
+}

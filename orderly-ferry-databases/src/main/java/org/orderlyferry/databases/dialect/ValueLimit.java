@@ -1,0 +1,65 @@
+package org.orderlyferry.databases.dialect;
+
+import java.util.Arrays;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.text.InvalidValueException;
+
+/** What of a column's values a system can't hold; asked for each value before it is given to the system. */
+@FunctionalInterface
+public interface ValueLimit {
+
+    /** The most digits of a second's fraction that some systems keep. */
+    int MICROSECONDS = 6;
+
+    /** Every value of the column's type can be held. */
+    ValueLimit NONE = (batch, row, column) -> {};
+
+    /** This limit, and then another one. */
+    default ValueLimit and(ValueLimit other) {
+        return (batch, row, column) -> {
+            check(batch, row, column);
+            other.check(batch, row, column);
+        };
+    }
+
+    /** Times with at most six digits behind a second. */
+    static ValueLimit microseconds(String system) {
+        return (batch, row, column) -> {
+            byte[] bytes = batch.bytes();
+            int end = batch.end(row, column);
+            for (int i = batch.start(row, column); i < end; i++) {
+                if (bytes[i] == '.') {
+                    int digits = end - i - 1 - (bytes[end - 1] == 'Z' ? 1 : 0);
+                    if (digits > MICROSECONDS) {
+                        throw new InvalidValueException("has more than " + MICROSECONDS
+                                + " digits of a second's fraction, which " + system + " would round");
+                    }
+                    return;
+                }
+            }
+        };
+    }
+
+    /** Floating point numbers whose zeros have no sign: that is noted, since they are equal, but not the same bits. */
+    static ValueLimit unsignedZero(TableName table, String column, String system, LoadNotes notes) {
+        return (batch, row, at) -> {
+            int start = batch.start(row, at);
+            if (batch.end(row, at) - start == MINUS_ZERO.length
+                    && Arrays.equals(
+                            batch.bytes(), start, start + MINUS_ZERO.length, MINUS_ZERO, 0, MINUS_ZERO.length)) {
+                notes.value(table, column, "of -0.0 arrived as 0.0: " + system + " keeps no sign of zero");
+            }
+        };
+    }
+
+    /** The text of a negative zero. */
+    byte[] MINUS_ZERO = {'-', '0', '.', '0'};
+
+    /**
+     * Looks at a value that is no null.
+     *
+     * @throws InvalidValueException if the system can't hold it
+     */
+    void check(RecordBatch batch, int row, int column) throws InvalidValueException;
+}

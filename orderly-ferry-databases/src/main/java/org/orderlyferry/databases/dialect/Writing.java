@@ -1,0 +1,128 @@
+package org.orderlyferry.databases.dialect;
+
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.RecordWriter;
+
+/** How tables and records are put into a system. Immutable, for use by any number of threads. */
+public interface Writing {
+
+    /** How definitions are brought to what the system can hold. */
+    Adapting adapting(LoadNotes notes);
+
+    /** What of a column's values the system can't hold; {@link ValueLimit#NONE} where it holds all. */
+    ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes);
+
+    /**
+     * A writer for a table that is there. What it has written is part of the session's transaction, and is committed by
+     * whoever asked for it; in a system that holds a large transaction badly, the writer commits some of it before.
+     *
+     * @param into the table, with the columns that records have; generated ones are left out
+     * @param shown the table's name for messages
+     */
+    RecordWriter writer(Session session, TableDefinition into, TableName shown) throws SQLException;
+
+    /** What an INSERT needs between columns and source to give a counted column a value of its own. */
+    default String insertClause(TableDefinition table) {
+        return "";
+    }
+
+    /**
+     * Types that a table needs and that aren't there, each with what takes it away again; the definition is one that was
+     * adapted.
+     */
+    default List<Settling.Step> typeSteps(Session session, TableDefinition table) throws SQLException {
+        return List.of();
+    }
+
+    /** Statements that make a table, ready to be loaded; the first makes it. The definition is one that was adapted. */
+    List<String> createStatements(TableDefinition table);
+
+    /** Statements for one table's keys and indexes, after its records are there. */
+    List<String> keyStatements(TableDefinition table);
+
+    /**
+     * How CREATE TABLE begins for a table that only its session sees, where a rollback doesn't undo definitions; empty where
+     * it does.
+     */
+    default Optional<String> temporaryTable() {
+        return Optional.empty();
+    }
+
+    /** Takes a table away that only its session sees. */
+    default String dropTemporary(String quoted) {
+        return "DROP TABLE " + quoted;
+    }
+
+    /** Statements for one table's references, after all tables' keys are there. */
+    List<String> referenceStatements(TableDefinition table);
+
+    /** Finds a record whose reference doesn't hold, where adding references doesn't do so; as a sentence. */
+    default Optional<String> brokenReference(Session session, TableDefinition table, TableName shown)
+            throws SQLException {
+        return Optional.empty();
+    }
+
+    /** Statements that set a table's counters past the highest value that it holds. */
+    List<String> counterStatements(Session session, TableDefinition table) throws SQLException;
+
+    /** Whether a reference's columns need the very type of those that they refer to. */
+    default boolean referencesNeedOneType() {
+        return false;
+    }
+
+    /**
+     * From how many bytes on an entry of a key or an index may be too long, so that only trying tells; 0 where none is, or
+     * where the definition is refused.
+     */
+    default int bytesOfALongKey() {
+        return 0;
+    }
+
+    /** How tables that were loaded beside others take their place. */
+    Settling settling();
+
+    /** Whether definitions are part of transactions, so that a rollback undoes them. */
+    boolean rollsBackDefinitions();
+
+    /**
+     * Whether a load, with all its definitions, is one transaction of one connection. Elsewhere tables are loaded under
+     * other names, and a ledger says what to undo if the load is killed.
+     */
+    default boolean isOneTransaction() {
+        return false;
+    }
+
+    /** How many writers can work at once, each with a connection of its own; 1 where all share the load's. */
+    default int mostLanes() {
+        return 1;
+    }
+
+    /** What a person should know about the way that records take, such as that the fast one is closed. */
+    default Optional<String> laneNotice(Session session) throws SQLException {
+        return Optional.empty();
+    }
+
+    /** Keeps other loads away for as long as the session lasts; false if one is under way. */
+    default boolean lock(Session session) throws SQLException {
+        return true;
+    }
+
+    /**
+     * Who owns a table, if that is somebody who may not do what the connection's user may.
+     *
+     * @return empty where the owner has the user's rights, and where tables have no owners
+     */
+    default Optional<String> strangeOwner(Session session, TableName table) throws SQLException {
+        return Optional.empty();
+    }
+
+    /** The schemas that are there; empty where there are none at all. */
+    default List<String> schemas(Session session) throws SQLException {
+        return List.of();
+    }
+}
