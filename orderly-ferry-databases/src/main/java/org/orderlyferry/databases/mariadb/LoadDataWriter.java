@@ -26,7 +26,7 @@ import org.orderlyferry.record.RecordWriter;
  */
 final class LoadDataWriter implements RecordWriter {
 
-    private static final int CHUNK = 4 * 1024 * 1024;
+    private static final int CHUNK = 1024 * 1024;
     private static final Pattern ROW = Pattern.compile(".* at row (\\d+)", Pattern.DOTALL);
 
     /** How a column's values are written. */
