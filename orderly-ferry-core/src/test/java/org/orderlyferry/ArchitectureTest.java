@@ -53,6 +53,8 @@ class ArchitectureTest {
                 .definedBy("org.orderlyferry.progress..")
                 .layer("work")
                 .definedBy("org.orderlyferry.work..")
+                .layer("crossing")
+                .definedBy("org.orderlyferry.crossing..")
                 .layer("reconcile")
                 .definedBy("org.orderlyferry.reconcile..")
                 .whereLayer("model")
@@ -113,6 +115,19 @@ class ArchitectureTest {
                         "progress")
                 .whereLayer("reconcile")
                 .mayOnlyAccessLayers("model", "problem", "text", "record", "tally", "place", "progress", "work")
+                .whereLayer("crossing")
+                .mayOnlyAccessLayers(
+                        "model",
+                        "problem",
+                        "record",
+                        "io",
+                        "tally",
+                        "format",
+                        "place",
+                        "reshape",
+                        "progress",
+                        "work",
+                        "reconcile")
                 .ensureAllClassesAreContainedInArchitecture()
                 .check(CORE);
     }

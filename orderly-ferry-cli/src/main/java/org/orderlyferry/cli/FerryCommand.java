@@ -59,6 +59,10 @@ public final class FerryCommand implements Runnable {
         line.addSubcommand("convert", new ConvertCommand(console));
         line.addSubcommand("load", new LoadCommand(console));
         line.addSubcommand("reconcile", new ReconcileCommand(console));
+        line.addSubcommand("draft", new DraftCommand(console));
+        line.addSubcommand("check", new CheckCommand(console));
+        line.addSubcommand("run", new RunCommand(console));
+        line.addSubcommand("undo", new UndoCommand(console));
         ServiceLoader.load(CommandPlugin.class).forEach(plugin -> line.addSubcommand(plugin.command(console)));
         line.setOut(console.out());
         line.setErr(console.err());

@@ -48,6 +48,11 @@ public record IndexDefinition(
         }
     }
 
+    /** The same by another name. */
+    public IndexDefinition withName(String other) {
+        return new IndexDefinition(other, unique, parts, predicate, own);
+    }
+
     /** Its name for messages: its columns, where it has none. */
     public String shown() {
         return name.isEmpty() ? String.join("+", columns()) : name;

@@ -22,6 +22,14 @@ public record TableName(String schema, String name) implements Comparable<TableN
         return new TableName("", name);
     }
 
+    /** A table as {@link #toString} writes it; what stands before the first point is its schema. */
+    public static TableName parse(String text) {
+        int point = text.indexOf('.');
+        return point <= 0 || point == text.length() - 1
+                ? of(text)
+                : new TableName(text.substring(0, point), text.substring(point + 1));
+    }
+
     @Override
     public int compareTo(TableName other) {
         int bySchema = schema.compareTo(other.schema);

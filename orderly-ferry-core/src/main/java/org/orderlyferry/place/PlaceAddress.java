@@ -2,6 +2,7 @@ package org.orderlyferry.place;
 
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.problem.UsageException;
 
@@ -12,6 +13,8 @@ import org.orderlyferry.problem.UsageException;
 public final class PlaceAddress {
 
     private static final Pattern PASSWORD = Pattern.compile("(?i)(password|passwd|pwd|cipher_?key)=[^;&]*");
+    private static final Pattern OPEN_PASSWORD =
+            Pattern.compile("(?i)(password|passwd|pwd|cipher_?key)=(?!\\$\\{)[^;&]+");
     private static final Pattern USER_INFO = Pattern.compile("//([^/@:]*):[^/@]*@");
 
     private final String text;
@@ -56,6 +59,18 @@ public final class PlaceAddress {
                                     : ""),
                     e);
         }
+    }
+
+    /**
+     * The address as it may be written into a file: a password that stands in it is left open, to come from a variable of the
+     * environment.
+     *
+     * @param variable its name
+     */
+    public String leftOpen(String variable) {
+        String mark = Matcher.quoteReplacement("${env:" + variable + "}");
+        String open = OPEN_PASSWORD.matcher(text).replaceAll("$1=" + mark);
+        return USER_INFO.matcher(open).replaceAll("//$1:" + mark + "@");
     }
 
     /** The address with any secret that stands in it struck out. */

@@ -1,7 +1,10 @@
 package org.orderlyferry.place;
 
 import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
 
 /** A place that can take tables. */
 public interface TargetPlace extends Place {
@@ -46,5 +49,39 @@ public interface TargetPlace extends Place {
     /** How many writers can work at once at most. */
     default int mostLanes() {
         return 1;
+    }
+
+    /**
+     * Puts right what a load that was killed has left: keeps it if it was of a plan, and else undoes it or brings it to its
+     * end.
+     *
+     * @param plan names the plan of a load that is to go on; empty for none
+     */
+    default Leftover clear(String plan) {
+        return Leftover.NONE;
+    }
+
+    /**
+     * Takes tables away, with all that is in them; those that aren't there are passed over. If tables that stay refer to
+     * them, nothing is changed.
+     *
+     * @throws UnsupportedOperationException if the target can't
+     */
+    default void remove(List<TableName> tables) {
+        throw new UnsupportedOperationException("tables can't be taken out of this kind of place");
+    }
+
+    /**
+     * Runs one statement of a person's own, and makes it last.
+     *
+     * @throws UnsupportedOperationException if the target can't
+     */
+    default void execute(String statement) {
+        throw new UnsupportedOperationException("this kind of place runs no statements");
+    }
+
+    /** What the target calls a type, as far as it has just one name for it; empty where it has no types of its own. */
+    default Optional<String> ownType(LogicalType type) {
+        return Optional.empty();
     }
 }

@@ -1,12 +1,14 @@
 package org.orderlyferry.reconcile;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
@@ -20,7 +22,6 @@ import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.progress.Stoppable;
 import org.orderlyferry.tally.ColumnTally;
-import org.orderlyferry.tally.ComparisonForm;
 import org.orderlyferry.tally.Tally;
 import org.orderlyferry.work.TallyWork;
 
@@ -42,6 +43,7 @@ public final class Reconcile {
     private StopSignal stop = new StopSignal();
     private ProgressListener told;
     private int lanes = 1;
+    private Optional<Place> before = Optional.empty();
 
     private Reconcile(Place source, Place target) {
         this.source = source;
@@ -80,6 +82,15 @@ public final class Reconcile {
             throw new UsageException("at least one lane is needed");
         }
         lanes = value;
+        return this;
+    }
+
+    /**
+     * What the target had before the source's records were added to it, by the target's names: a table of it counts on the
+     * source's side as well, so that both together must be what is there now.
+     */
+    public Reconcile onto(Place beforehand) {
+        before = Optional.of(beforehand);
         return this;
     }
 
@@ -135,20 +146,42 @@ public final class Reconcile {
             atTarget.add(new TallyWork.Wanted(pairs.get(i).target(), paired.targetNames(), paired.forms()));
         }
         Crew crew = new Crew(stop);
-        List<TallyWork> sides =
-                List.of(new TallyWork(source, atSource, told, crew), new TallyWork(target, atTarget, told, crew));
+        List<TallyWork> sides = new ArrayList<>(
+                List.of(new TallyWork(source, atSource, told, crew), new TallyWork(target, atTarget, told, crew)));
+        List<TallyWork.Wanted> beforehand = new ArrayList<>();
+        before.ifPresent(place -> {
+            Set<TableName> had = new HashSet<>(place.tables());
+            atTarget.stream().filter(w -> had.contains(w.table())).forEach(beforehand::add);
+            sides.add(new TallyWork(place, beforehand, told, crew));
+        });
         Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
         crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(lanes)));
         sides.forEach(side -> findings.addAll(side.findings()));
         Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();
         for (int i = 0; i < pairs.size(); i++) {
             Tally at = tallies.get(sides.get(0)).get(i);
+            int had = beforehand.indexOf(atTarget.get(i));
+            if (had >= 0) {
+                at = sum(at, tallies.get(sides.get(2)).get(had));
+            }
             Tally to = tallies.get(sides.get(1)).get(i);
-            trust(source, pairs.get(i).source(), at, findings);
+            if (had < 0) {
+                trust(source, pairs.get(i).source(), at, findings);
+            }
             trust(target, pairs.get(i).target(), to, findings);
             compared.put(pairs.get(i), digests(pairs.get(i), columns.get(i), at, to));
         }
         return compared;
+    }
+
+    /** Two tallies of columns that are called otherwise, in the same order and forms. */
+    private static Tally sum(Tally one, Tally other) {
+        List<ColumnTally> renamed = new ArrayList<>();
+        for (int i = 0; i < one.columns().size(); i++) {
+            ColumnTally column = other.columns().get(i);
+            renamed.add(new ColumnTally(one.columns().get(i).name(), column.form(), column.nulls(), column.digest()));
+        }
+        return one.plus(new Tally(other.rows(), other.digest(), renamed));
     }
 
     private ColumnPairs columns(TablePair pair) {
@@ -178,7 +211,10 @@ public final class Reconcile {
     }
 
     private ComparedTable counts(TablePair pair, ColumnPairs columns) {
-        long sourceRows = source.count(pair.source());
+        long sourceRows = source.count(pair.source())
+                + before.filter(p -> p.tables().contains(pair.target()))
+                        .map(p -> p.count(pair.target()))
+                        .orElse(0L);
         long targetRows = target.count(pair.target());
         boolean equal = sourceRows == targetRows && columns.areComplete();
         return new ComparedTable(
@@ -224,44 +260,5 @@ public final class Reconcile {
                         table,
                         place.address() + " was changed after it was made: it was tallied with " + kept.rows()
                                 + " records, digest " + kept.digest())));
-    }
-
-    /** The columns of both sides that have each other's name. */
-    private record ColumnPairs(
-            List<String> sourceNames,
-            List<String> targetNames,
-            List<ComparisonForm> forms,
-            List<String> onlyAtSource,
-            List<String> onlyAtTarget) {
-
-        static ColumnPairs of(TableDefinition source, TableDefinition named, TableDefinition target) {
-            List<String> sourceNames = new ArrayList<>();
-            List<String> targetNames = new ArrayList<>();
-            List<ComparisonForm> forms = new ArrayList<>();
-            List<String> onlyAtSource = new ArrayList<>();
-            for (int i = 0; i < source.columns().size(); i++) {
-                ColumnDefinition column = source.columns().get(i);
-                ColumnDefinition other = target.column(named.columns().get(i).name())
-                        .or(() -> target.columns().stream()
-                                .filter(c -> c.name().equalsIgnoreCase(column.name()))
-                                .findFirst())
-                        .orElse(null);
-                if (other == null || targetNames.contains(other.name())) {
-                    onlyAtSource.add(column.name());
-                } else {
-                    sourceNames.add(column.name());
-                    targetNames.add(other.name());
-                    forms.add(ComparisonForm.between(column.type(), other.type()));
-                }
-            }
-            List<String> onlyAtTarget = target.columnNames().stream()
-                    .filter(n -> !targetNames.contains(n))
-                    .toList();
-            return new ColumnPairs(sourceNames, targetNames, forms, onlyAtSource, onlyAtTarget);
-        }
-
-        boolean areComplete() {
-            return onlyAtSource.isEmpty() && onlyAtTarget.isEmpty();
-        }
     }
 }

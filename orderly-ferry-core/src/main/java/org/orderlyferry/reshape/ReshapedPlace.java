@@ -41,7 +41,16 @@ final class ReshapedPlace extends ForwardingPlace {
         }
         for (TableName name : place.tables()) {
             ReshapedTable table = new ReshapedTable(place.define(name), reshaping);
-            tables.put(table.after().name(), table);
+            if (tables.put(table.after().name(), table) != null) {
+                throw new UsageException("two tables of " + place.address() + " would be called "
+                        + table.after().name());
+            }
+        }
+        for (String named : reshaping.namedTables()) {
+            if (tables.values().stream()
+                    .noneMatch(t -> t.before().name().toString().equals(named))) {
+                throw new UsageException("there is no table " + named + " in " + place.address());
+            }
         }
         Set<String> unused = new LinkedHashSet<>(reshaping.only());
         unused.addAll(reshaping.skipped());
@@ -78,21 +87,29 @@ final class ReshapedPlace extends ForwardingPlace {
         TableDefinition table = table(name).after();
         return table.toBuilder()
                 .foreignKeys(table.foreignKeys().stream()
-                        .filter(k -> !tables.containsKey(k.target())
-                                || tables.get(k.target()).kept().keySet().containsAll(k.targetColumns()))
+                        .filter(k -> formerly(k.target())
+                                .map(t -> t.kept().keySet().containsAll(k.targetColumns()))
+                                .orElse(true))
                         .map(this::redirected)
                         .toList())
                 .build();
     }
 
+    /** The table that had a name. */
+    private Optional<ReshapedTable> formerly(TableName name) {
+        return tables.values().stream()
+                .filter(t -> t.before().name().equals(name))
+                .findFirst();
+    }
+
     private ForeignKey redirected(ForeignKey key) {
-        ReshapedTable target = tables.get(key.target());
+        ReshapedTable target = formerly(key.target()).orElse(null);
         return target == null
                 ? key
                 : new ForeignKey(
                         key.name(),
                         key.columns(),
-                        key.target(),
+                        target.after().name(),
                         key.targetColumns().stream()
                                 .map(c -> target.kept().get(c))
                                 .toList(),
@@ -155,7 +172,12 @@ final class ReshapedPlace extends ForwardingPlace {
     @Override
     public List<Slice> cut(TableDefinition definition, long rows, Cut cut) {
         ReshapedTable table = table(definition.name());
-        return place().cut(table.before(), rows, cut).stream()
+        Map<TableName, String> columns = new LinkedHashMap<>(cut.columns());
+        String column = columns.remove(definition.name());
+        if (column != null) {
+            columns.put(table.before().name(), table.oldName(column));
+        }
+        return place().cut(table.before(), rows, new Cut(cut.rows(), columns)).stream()
                 .map(s -> new Slice(definition.name(), definition.columnNames(), s.range(), s.part()))
                 .toList();
     }
@@ -179,7 +201,8 @@ final class ReshapedPlace extends ForwardingPlace {
 
     @Override
     public RecordReader read(Slice slice, Rejects hears) {
-        return new ReshapedReader(place(), table(slice.table()), slice, hears);
+        ReshapedTable table = table(slice.table());
+        return table.isUntouched() ? place().read(slice, hears) : new ReshapedReader(place(), table, slice, hears);
     }
 
     /** More ways into the place, each with the same changes; where records are numbered, one reads them all. */

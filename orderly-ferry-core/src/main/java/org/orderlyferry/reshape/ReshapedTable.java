@@ -58,10 +58,8 @@ final class ReshapedTable {
             ColumnDefinition renamed = column.withName(now);
             columns.add(type.map(t -> retyped(renamed, t)).orElse(renamed));
         });
-        reshaping.conditions().forEach(c -> conditions.add(ConditionParser.parse(c, before)));
-        TableName name = reshaping.tableName().isEmpty()
-                ? before.name()
-                : new TableName(before.name().schema(), reshaping.tableName());
+        reshaping.conditions(before.name()).forEach(c -> conditions.add(ConditionParser.parse(c, before)));
+        TableName name = reshaping.name(before.name());
         TableDefinition.Builder table = before.toBuilder()
                 .name(name)
                 .columns(columns)
@@ -254,6 +252,11 @@ final class ReshapedTable {
                 && !numbered
                 && List.copyOf(kept.keySet()).equals(before.columnNames())
                 && types(before).equals(types(after));
+    }
+
+    /** Whether its records are just those that there are, by the same names. */
+    boolean isUntouched() {
+        return keepsValues() && isWhole() && after.name().equals(before.name());
     }
 
     private static List<LogicalType> types(TableDefinition table) {

@@ -4,7 +4,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.Rejects;
@@ -20,6 +22,8 @@ public final class Reshaping {
     private final Map<String, String> names = new LinkedHashMap<>();
     private final Map<String, LogicalType> types = new LinkedHashMap<>();
     private final List<String> conditions = new ArrayList<>();
+    private final Map<String, String> tableConditions = new LinkedHashMap<>();
+    private final Map<String, TableName> tableNames = new LinkedHashMap<>();
     private final List<String> without = new ArrayList<>();
     private String tableName = "";
     private String number = "";
@@ -63,6 +67,18 @@ public final class Reshaping {
         return this;
     }
 
+    /** Only records of one table for which a condition of SQL holds. */
+    public Reshaping where(String table, String condition) {
+        tableConditions.put(table, condition);
+        return this;
+    }
+
+    /** A table by another name; references go to it by that. */
+    public Reshaping table(String table, TableName name) {
+        tableNames.put(table, name);
+        return this;
+    }
+
     /**
      * Leaves behind indexes, unique keys, references and checks of these names: {@code NAME}, or {@code TABLE.NAME} for one
      * table's; those without a name by their columns, {@code A+B}.
@@ -97,6 +113,8 @@ public final class Reshaping {
                 && names.isEmpty()
                 && types.isEmpty()
                 && conditions.isEmpty()
+                && tableConditions.isEmpty()
+                && tableNames.isEmpty()
                 && without.isEmpty()
                 && tableName.isEmpty()
                 && number.isEmpty()
@@ -119,8 +137,27 @@ public final class Reshaping {
         return types;
     }
 
-    List<String> conditions() {
-        return conditions;
+    /** All conditions that a table's records must meet. */
+    List<String> conditions(TableName table) {
+        List<String> all = new ArrayList<>(conditions);
+        Optional.ofNullable(tableConditions.get(table.toString())).ifPresent(all::add);
+        return all;
+    }
+
+    /** What a table is to be called. */
+    TableName name(TableName table) {
+        TableName other = tableNames.get(table.toString());
+        if (other != null) {
+            return other;
+        }
+        return tableName.isEmpty() ? table : new TableName(table.schema(), tableName);
+    }
+
+    /** The tables that are named one by one. */
+    List<String> namedTables() {
+        List<String> all = new ArrayList<>(tableConditions.keySet());
+        all.addAll(tableNames.keySet());
+        return all;
     }
 
     List<String> without() {
@@ -143,6 +180,7 @@ public final class Reshaping {
     @Override
     public String toString() {
         return "only " + only + " skip " + skipped + " names " + names + " types " + types + " where " + conditions
+                + tableConditions + " tables " + tableNames
                 + " without " + without + " named " + tableName + " numbered " + number + " readable " + readable;
     }
 

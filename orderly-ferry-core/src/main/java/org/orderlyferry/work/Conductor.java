@@ -5,13 +5,18 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.Plan;
@@ -29,6 +34,7 @@ final class Conductor {
     private final Rejects rejects;
     private final ProgressListener told;
     private final StopSignal stop;
+    private final Optional<PlanFile> keptPlan;
     private final List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
 
     Conductor(
@@ -37,7 +43,9 @@ final class Conductor {
             TargetPlace target,
             Optional<Rejects> rejects,
             ProgressListener listener,
-            StopSignal stop) {
+            StopSignal stop,
+            Optional<PlanFile> keptPlan) {
+        this.keptPlan = keptPlan;
         this.order = order;
         this.source = source;
         this.target = target;
@@ -64,12 +72,38 @@ final class Conductor {
         }
         told.stage(ProgressListener.Stage.PLANNING);
         try (Hands hands = Hands.into(source, Math.min(order.flow().lanes(), target.mostLanes()))) {
-            WorkPlan plan = Planner.plan(order, source, stop::check);
+            WorkPlan plan = plan();
             tell(plan, hands);
             try (Loading loading = begin(plan)) {
                 return moved(plan, hands, loading);
             }
         }
+    }
+
+    private WorkPlan plan() {
+        Optional<WorkPlan> kept = keptPlan.flatMap(PlanFile::read);
+        if (kept.isPresent()) {
+            return keptPlan.get().mustBeOf(order, mustStillBeThere(kept.get()));
+        }
+        WorkPlan plan = Planner.plan(order, source, stop::check);
+        keptPlan.ifPresent(file -> file.write(plan));
+        return plan;
+    }
+
+    /** A plan is only good for tables that are still as they were defined then. */
+    private WorkPlan mustStillBeThere(WorkPlan plan) {
+        if (!plan.state().equals(source.state().orElse(""))) {
+            throw new UsageException(source.address() + " has changed since the work was planned");
+        }
+        for (TableDefinition table : plan.definitions()) {
+            boolean query = plan.order().selection().queries().stream()
+                    .anyMatch(q -> q.name().equals(table.name()));
+            if (!query && !source.define(table.name()).equals(table)) {
+                throw new UsageException("table " + table.name() + " of " + source.address()
+                        + " is defined otherwise than when the work was planned");
+            }
+        }
+        return plan;
     }
 
     private void tell(WorkPlan plan, Hands hands) {
@@ -103,7 +137,7 @@ final class Conductor {
      * gives the same records as then, and where no records are rejected, whose reasons the killed run has.
      */
     private String name(WorkPlan plan) {
-        boolean again = !plan.state().isEmpty()
+        boolean again = (keptPlan.isPresent() || !plan.state().isEmpty())
                 && rejects == Rejects.STOP
                 && !order.handling().acceptChanges();
         return again ? plan.hash() : "";
@@ -122,7 +156,7 @@ final class Conductor {
                 table -> order.handling().acceptChanges() ? Optional.empty() : source.keptTally(table),
                 source.address(),
                 told);
-        resume(plan, loading, state);
+        resume(plan, loading, state).ifPresent(leftBehind::add);
         SliceWorker worker = new SliceWorker(
                 plan,
                 null,
@@ -137,9 +171,16 @@ final class Conductor {
         return Ending.of(plan, loading, state, leftBehind, findings, source.address());
     }
 
-    /** Counts what is in already. */
-    private void resume(WorkPlan plan, Loading loading, WorkState state) {
-        Map<Integer, String> receipts = loading.receipts();
+    /**
+     * Counts what is in already.
+     *
+     * @return that the tables aren't of one moment, which whoever gets the set must know
+     */
+    private Optional<LeftBehind> resume(WorkPlan plan, Loading loading, WorkState state) {
+        Map<Integer, String> receipts = new TreeMap<>(loading.receipts());
+        if (keptPlan.filter(k -> k.moments() == PlanFile.Moments.SEVERAL).isPresent()) {
+            receipts.keySet().retainAll(ofWholeTables(plan, receipts.keySet()));
+        }
         receipts.forEach(
                 (task, receipt) -> state.resumed(plan.tasks().get(task), WorkState.receipt(plan, task, receipt)));
         if (!receipts.isEmpty()) {
@@ -148,5 +189,37 @@ final class Conductor {
                     "the same work was cut short before; it went on from there, with " + receipts.size() + " of "
                             + plan.tasks().size() + " slices already in"));
         }
+        String earlier = receipts.isEmpty() ? "" : moments(plan, receipts.keySet());
+        return earlier.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new LeftBehind(
+                        "one moment",
+                        earlier,
+                        "the export was cut short and went on later; these tables are of an earlier moment than the"
+                                + " others"));
+    }
+
+    /** The tables that are of an earlier moment. */
+    private String moments(WorkPlan plan, Set<Integer> kept) {
+        if (keptPlan.filter(k -> k.moments() == PlanFile.Moments.SEVERAL).isEmpty()) {
+            return "";
+        }
+        return plan.tasks().stream()
+                .filter(t -> kept.contains(t.number()))
+                .map(t -> t.part().table().toString())
+                .distinct()
+                .collect(Collectors.joining(", "));
+    }
+
+    /** The tasks of tables of which none is missing: another slice would be of another moment than these. */
+    private static Set<Integer> ofWholeTables(WorkPlan plan, Set<Integer> done) {
+        Set<TableName> broken = plan.tasks().stream()
+                .filter(t -> !done.contains(t.number()))
+                .map(t -> t.part().table())
+                .collect(Collectors.toSet());
+        return plan.tasks().stream()
+                .filter(t -> !broken.contains(t.part().table()))
+                .map(SliceTask::number)
+                .collect(Collectors.toSet());
     }
 }

@@ -47,6 +47,7 @@ public final class Export {
     private long bytesPerSecond;
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
+    private Optional<PlanFile> plan = Optional.empty();
     private Optional<Rejects> rejects = Optional.empty();
 
     private Export(Place source) {
@@ -137,6 +138,12 @@ public final class Export {
         return this;
     }
 
+    /** Where the plan is kept, so that the work goes on by it after it was cut short; nowhere unless told otherwise. */
+    public Export plan(PlanFile value) {
+        plan = Optional.of(value);
+        return this;
+    }
+
     public Export stopSignal(StopSignal value) {
         stop = value;
         return this;
@@ -160,7 +167,7 @@ public final class Export {
                 new WorkOrder.Handling(overwrite ? LoadMode.REPLACE : LoadMode.CREATE, false, false),
                 new WorkOrder.Flow(lanes, rowsPerSecond, bytesPerSecond));
         try (SetTarget target = new SetTarget(set, format, settings, compression, source.system())) {
-            return new Conductor(order, source, target, rejects, listener, stop).run();
+            return new Conductor(order, source, target, rejects, listener, stop, plan).run();
         }
     }
 }

@@ -36,6 +36,7 @@ public final class Load {
     private long bytesPerSecond;
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
+    private Optional<PlanFile> plan = Optional.empty();
 
     private Load(Place source) {
         this.source = source;
@@ -97,6 +98,12 @@ public final class Load {
         return this;
     }
 
+    /** Where the plan is kept, so that the work goes on by it after it was cut short; nowhere unless told otherwise. */
+    public Load plan(PlanFile value) {
+        plan = Optional.of(value);
+        return this;
+    }
+
     public Load stopSignal(StopSignal value) {
         stop = value;
         return this;
@@ -116,6 +123,6 @@ public final class Load {
                 new WorkOrder.Selection(patterns, List.of(), Cut.DEFAULT_ROWS, Map.of()),
                 new WorkOrder.Handling(mode, rehearsal, acceptChanges),
                 new WorkOrder.Flow(lanes, rowsPerSecond, bytesPerSecond));
-        return new Conductor(order, source, target, rejects, listener, stop).run();
+        return new Conductor(order, source, target, rejects, listener, stop, plan).run();
     }
 }

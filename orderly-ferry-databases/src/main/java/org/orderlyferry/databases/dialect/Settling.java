@@ -137,4 +137,12 @@ public interface Settling {
      * @param differ which of them have changed
      */
     String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set);
+
+    /**
+     * A statement after which tables that refer to each other can be taken away in any order, where references can't be
+     * taken off a table; empty where they can.
+     */
+    default Optional<String> lettingReferencesWait() {
+        return Optional.empty();
+    }
 }

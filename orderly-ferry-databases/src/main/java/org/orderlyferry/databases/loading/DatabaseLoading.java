@@ -19,6 +19,7 @@ import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
@@ -133,6 +134,25 @@ public final class DatabaseLoading implements Loading {
             loading.closeAfter(e);
             throw e;
         }
+    }
+
+    /**
+     * Puts right what a load that was killed has left, unless it was of a plan.
+     *
+     * @param trusting whether the plan's definitions are taken as they are
+     */
+    public static Leftover clear(Session session, String plan, boolean trusting) throws SQLException {
+        if (!session.dialect().writing().lock(session)) {
+            throw new UsageException("another load into " + session.address() + " is under way; nothing was changed");
+        }
+        Ledger.refuseStranger(session);
+        if (!Ledger.isThere(session)) {
+            return Leftover.NONE;
+        }
+        if (isBegun(session, new Wanted(List.of(), LoadMode.CREATE, false, trusting, plan))) {
+            return Leftover.KEPT;
+        }
+        return new Ledger(session).undo() ? Leftover.UNDONE : Leftover.FINISHED;
     }
 
     /**

@@ -6,12 +6,15 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -47,7 +50,22 @@ final class DefinitionTrial {
         // a name of a load's own, so that it can't be taken
         TableName name =
                 new TableName(arrival.loaded().schema(), arrival.loaded().name());
-        return writing.settling().whileLoaded(arrival).toBuilder().name(name).build();
+        TableDefinition table =
+                writing.settling().whileLoaded(arrival).toBuilder().name(name).build();
+        return writing.isOneTransaction() ? withoutTakenNames(table, arrival) : table;
+    }
+
+    /** There the old table goes before the new one gets its indexes, and with it go the names of its own. */
+    private static TableDefinition withoutTakenNames(TableDefinition table, Arrival arrival) {
+        Set<String> taken = arrival.there().stream()
+                .flatMap(t -> t.indexes().stream())
+                .map(IndexDefinition::name)
+                .collect(Collectors.toSet());
+        return table.toBuilder()
+                .indexes(table.indexes().stream()
+                        .map(i -> taken.contains(i.name()) ? i.withName(table.name() + "_" + i.name()) : i)
+                        .toList())
+                .build();
     }
 
     private int andBack(LoadNotes notes) {

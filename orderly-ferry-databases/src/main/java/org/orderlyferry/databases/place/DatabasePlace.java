@@ -20,15 +20,18 @@ import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.databases.loading.Ledger;
 import org.orderlyferry.databases.loading.Rehearsal;
+import org.orderlyferry.databases.loading.TableRemoval;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.KeyRange;
+import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
@@ -292,6 +295,41 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         return session.work(
                 "the load can't be joined",
                 () -> DatabaseLoading.join(session, connector::open, wanted(wanted, mode, plan)));
+    }
+
+    @Override
+    public Leftover clear(String plan) {
+        forget();
+        Leftover left = session.work(
+                "what a killed load has left can't be put right",
+                () -> DatabaseLoading.clear(session, plan, connector.options().trustDefinitions()));
+        loaded |= left == Leftover.FINISHED;
+        return left;
+    }
+
+    @Override
+    public void remove(List<TableName> unwanted) {
+        forget();
+        session.work("the tables can't be taken away", () -> {
+            new TableRemoval(session).remove(unwanted);
+            return null;
+        });
+    }
+
+    @Override
+    public void execute(String statement) {
+        forget();
+        session.work("the statement failed", () -> {
+            session.execute(statement);
+            session.connection().commit();
+            return null;
+        });
+        loaded = true;
+    }
+
+    @Override
+    public Optional<String> ownType(LogicalType type) {
+        return Optional.of(dialect.types().own(type));
     }
 
     private DatabaseLoading.Wanted wanted(List<TableDefinition> tables, LoadMode mode, String plan) {

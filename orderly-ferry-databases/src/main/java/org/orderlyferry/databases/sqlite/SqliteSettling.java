@@ -3,6 +3,7 @@ package org.orderlyferry.databases.sqlite;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
@@ -21,6 +22,11 @@ final class SqliteSettling implements Settling {
 
     SqliteSettling(SqliteDialect dialect) {
         this.dialect = dialect;
+    }
+
+    @Override
+    public Optional<String> lettingReferencesWait() {
+        return Optional.of("PRAGMA defer_foreign_keys = ON");
     }
 
     @Override

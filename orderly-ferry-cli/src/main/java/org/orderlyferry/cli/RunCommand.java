@@ -1,0 +1,118 @@
+package org.orderlyferry.cli;
+
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import org.orderlyferry.crossing.Crossing;
+import org.orderlyferry.crossing.Run;
+import org.orderlyferry.crossing.RunResult;
+import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.reconcile.Verdict;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+@Command(
+        name = "run",
+        mixinStandardHelpOptions = true,
+        description =
+                "Do what a crossing says: keep what changes, export, load, prove. Killed at any moment, it goes on where"
+                        + " it stopped when it is run again.",
+        footer = {"", "Example: ferry run crossing.yaml"})
+final class RunCommand implements Callable<Integer> {
+
+    private final Console console;
+
+    @Mixin
+    private CrossingFile file;
+
+    @Option(
+            names = "--from-the-start",
+            description = "Throw away a run that was cut short, with what it has done to the target, and begin anew.")
+    private boolean fromTheStart;
+
+    @Option(
+            names = "--statement",
+            paramLabel = "done|again",
+            description =
+                    "Of a statement of the crossing's that was under way when the run was cut short: whether it was"
+                            + " done, or is to be run again. Default: refuse to go on.")
+    private Run.StatementDecision statement;
+
+    @Mixin
+    private JsonOption json;
+
+    RunCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        Crossing crossing = file.read();
+        try (RunView view = new RunView(console, json.isOn())) {
+            Run run = Run.of(crossing)
+                    .secrets(PlaceOptions.of().secrets())
+                    .listener(view)
+                    .stopSignal(console.stop())
+                    .fromTheStart(fromTheStart);
+            if (statement != null) {
+                run.statement(statement);
+            }
+            RunResult result = run.run();
+            if (json.isOn()) {
+                view.print(json(result));
+            } else {
+                show(result);
+            }
+            return result.equal() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+        }
+    }
+
+    private void show(RunResult result) {
+        result.proof().filter(p -> !result.equal()).ifPresent(this::differences);
+        Report report = new Report(console);
+        report.notes("To be known", result.findings());
+        report.notes("Left behind", result.leftBehind());
+        console.line("");
+        console.line(
+                result.equal()
+                        ? console.style().good("All is over, and proved.") + " The run is kept in " + result.folder()
+                        : console.style().bad("All is over, and the target isn't as it should be.")
+                                + " The run is kept in " + result.folder());
+        console.line("To put the target back as it was: ferry undo " + file.path());
+    }
+
+    private void differences(ReconcileResult proof) {
+        console.line("");
+        TextTable table =
+                new TextTable().left("table").right("should have").right("has").left("columns that differ");
+        for (ComparedTable one : proof.tables()) {
+            if (one.verdict() != Verdict.EQUAL) {
+                table.row(
+                        one.table().toString(),
+                        one.sourceRows().isPresent()
+                                ? Amounts.count(one.sourceRows().getAsLong())
+                                : "–",
+                        one.targetRows().isPresent()
+                                ? Amounts.count(one.targetRows().getAsLong())
+                                : "–",
+                        String.join(", ", one.differing()));
+            }
+        }
+        table.lines(console.style()).forEach(console::line);
+    }
+
+    private static ObjectNode json(RunResult result) {
+        ObjectNode node = JsonNodeFactory.instance.objectNode();
+        node.put("step", "run")
+                .put("folder", result.folder().toString())
+                .put("wentOn", result.wentOn())
+                .put("equal", result.equal());
+        result.proof().ifPresent(p -> node.put("depth", p.depth().name().toLowerCase(Locale.ROOT)));
+        node.set("findings", Report.findings(result.findings().stream()));
+        node.set("leftBehind", Report.leftBehind(result.leftBehind()));
+        return node;
+    }
+}

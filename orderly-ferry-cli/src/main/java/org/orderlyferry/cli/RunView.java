@@ -1,0 +1,180 @@
+package org.orderlyferry.cli;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.orderlyferry.crossing.LedgerLine;
+import org.orderlyferry.crossing.RunListener;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.progress.Plan;
+
+/** Shows a run: a line for each step that is done, and below them how the current one goes on. */
+final class RunView implements RunListener, AutoCloseable {
+
+    private static final JsonMapper JSON = new JsonMapper();
+
+    private final Console console;
+    private final boolean json;
+    private final List<Finding> findings = new ArrayList<>();
+    private ProgressLine progress;
+    private Instant began = Instant.now();
+    private boolean working;
+
+    RunView(Console console, boolean json) {
+        this.console = console;
+        this.json = json;
+        this.progress = new ProgressLine(console);
+    }
+
+    @Override
+    public void run(String name, boolean goingOn) {
+        if (!json) {
+            console.line(console.style().strong(goingOn ? "The run of " + name + " goes on" : "A run begins: " + name));
+            console.out().flush();
+        }
+    }
+
+    @Override
+    public void begins(LedgerLine.Step step) {
+        progress.end();
+        progress = new ProgressLine(console);
+        began = Instant.now();
+        working = true;
+    }
+
+    @Override
+    public void done(LedgerLine line, List<Finding> known) {
+        progress.end();
+        findings.addAll(known);
+        if (json) {
+            print(line);
+            return;
+        }
+        String time = working
+                ? Amounts.time(Duration.between(began, Instant.now()))
+                : "done before, at " + line.at().toString().substring(0, 19) + "Z";
+        working = false;
+        String text = "  " + console.style().good(pad(word(line.what()))) + pad(said(line), 58) + "  "
+                + console.style().faint(time);
+        console.line(text.stripTrailing());
+        console.out().flush();
+    }
+
+    private static String pad(String word) {
+        return pad(word, 8);
+    }
+
+    private static String pad(String text, int width) {
+        return text + " ".repeat(Math.max(0, width - TextTable.width(text)));
+    }
+
+    static String word(LedgerLine.Step step) {
+        return step.name().toLowerCase(Locale.ROOT);
+    }
+
+    private static String said(LedgerLine line) {
+        String tables = line.fact("tables");
+        String count = tables.isEmpty() ? "" : Amounts.count(tables.lines().count(), "table");
+        String rows = line.fact("rows").isEmpty() ? "" : ", " + Amounts.count(Long.parseLong(line.fact("rows")), "row");
+        return switch (line.what()) {
+            case BACKUP -> tables.isEmpty() ? "not needed: " + line.fact("why") : count + rows + " kept as they were";
+            case EXPORT -> count + rows + " in the set";
+            case LOAD ->
+                count + rows + (line.fact("found").isEmpty() ? " in the target" : " found to be in the target already");
+            case BEFORE, AFTER -> "statement " + line.fact("number") + ": " + TextTable.cut(line.fact("sql"), 44);
+            case PROOF ->
+                line.fact("between") + " by " + line.fact("depth") + ": "
+                        + (line.fact("equal").equals("true") ? "equal" : "different");
+            case UNDO -> undone(line);
+            case RUN -> "";
+        };
+    }
+
+    private static String undone(LedgerLine line) {
+        long removed = line.fact("removed").lines().filter(l -> !l.isEmpty()).count();
+        long restored = line.fact("restored").lines().filter(l -> !l.isEmpty()).count();
+        return removed + restored == 0
+                ? "the target was as before the run"
+                : Amounts.count(removed, "table") + " removed, " + restored + " as before";
+    }
+
+    /** One record a line (JSON lines). */
+    private void print(LedgerLine line) {
+        ObjectNode node = JsonNodeFactory.instance.objectNode();
+        node.put("at", line.at().toString()).put("step", word(line.what()));
+        ObjectNode facts = node.putObject("facts");
+        line.facts().forEach(facts::put);
+        print(node);
+    }
+
+    void print(ObjectNode node) {
+        try {
+            console.out().println(JSON.writeValueAsString(node));
+            console.out().flush();
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("a tree of plain values can always be written", e);
+        }
+    }
+
+    /** What was found on the way. */
+    List<Finding> findings() {
+        return findings;
+    }
+
+    @Override
+    public void planned(List<TableName> tables, long rows) {
+        progress.planned(tables, rows);
+    }
+
+    @Override
+    public void plan(Plan plan) {
+        progress.plan(plan);
+    }
+
+    @Override
+    public void sliceStarted(TableName table) {
+        progress.sliceStarted(table);
+    }
+
+    @Override
+    public void sliceFinished(TableName table) {
+        progress.sliceFinished(table);
+    }
+
+    @Override
+    public void tryingAgain(TableName table, String why, long pauseMillis) {
+        progress.tryingAgain(table, why, pauseMillis);
+    }
+
+    @Override
+    public void stage(Stage stage) {
+        progress.stage(stage);
+    }
+
+    @Override
+    public void tableStarted(TableName table, long rows) {
+        progress.tableStarted(table, rows);
+    }
+
+    @Override
+    public void moved(TableName table, long rows, long bytes) {
+        progress.moved(table, rows, bytes);
+    }
+
+    @Override
+    public void tableFinished(TableName table, long rows) {
+        progress.tableFinished(table, rows);
+    }
+
+    @Override
+    public void close() {
+        progress.end();
+    }
+}

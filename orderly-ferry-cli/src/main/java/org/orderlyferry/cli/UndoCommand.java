@@ -1,0 +1,87 @@
+package org.orderlyferry.cli;
+
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.concurrent.Callable;
+import org.orderlyferry.crossing.Crossing;
+import org.orderlyferry.crossing.Undo;
+import org.orderlyferry.crossing.UndoResult;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+@Command(
+        name = "undo",
+        mixinStandardHelpOptions = true,
+        description =
+                "Put the target back as it was before a crossing's last run: what it made goes, what it changed comes back"
+                        + " from the run's backup.",
+        footer = {"", "Example: ferry undo crossing.yaml"})
+final class UndoCommand implements Callable<Integer> {
+
+    private final Console console;
+
+    @Mixin
+    private CrossingFile file;
+
+    @Option(
+            names = "--accept-changes",
+            description = "Undo although somebody has changed the tables since the run: that is thrown away, too.")
+    private boolean acceptChanges;
+
+    @Option(
+            names = "--give-up",
+            description = "Remove the last run's backup, once all is signed; there is no way back then.")
+    private boolean giveUp;
+
+    @Mixin
+    private JsonOption json;
+
+    UndoCommand(Console console) {
+        this.console = console;
+    }
+
+    @Override
+    public Integer call() {
+        Crossing crossing = file.read();
+        try (RunView view = new RunView(console, json.isOn())) {
+            Undo undo = Undo.of(crossing)
+                    .secrets(PlaceOptions.of().secrets())
+                    .listener(view)
+                    .stopSignal(console.stop())
+                    .acceptChanges(acceptChanges);
+            if (giveUp) {
+                console.line("The way back is given up: " + undo.giveUp() + " keeps no backup any more.");
+                return ExitCode.DONE;
+            }
+            UndoResult result = undo.undo();
+            if (json.isOn()) {
+                view.print(json(result));
+            } else {
+                show(result);
+            }
+            return result.equal() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+        }
+    }
+
+    private void show(UndoResult result) {
+        new Report(console).notes("Removed", result.removed());
+        new Report(console).notes("As before", result.restored());
+        new Report(console).notes("To be known", result.findings());
+        console.line("");
+        console.line(
+                result.equal()
+                        ? console.style().good("The target is as it was before the run")
+                                + (result.restored().isEmpty() ? "." : ", as its backup proves.")
+                        : console.style().bad("The target isn't as it was before the run; its backup is still there."));
+    }
+
+    private static ObjectNode json(UndoResult result) {
+        ObjectNode node = JsonNodeFactory.instance.objectNode();
+        node.put("step", "undo").put("folder", result.folder().toString()).put("equal", result.equal());
+        result.removed().forEach(t -> node.withArray("removed").add(t.toString()));
+        result.restored().forEach(t -> node.withArray("restored").add(t.toString()));
+        node.set("findings", Report.findings(result.findings().stream()));
+        return node;
+    }
+}

@@ -1,0 +1,243 @@
+package org.orderlyferry.crossing;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Secrets;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.place.Written;
+import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.progress.Plan;
+import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
+
+/** Says what a run would do, and changes nothing at either end. Not safe for use by several threads. */
+public final class Check {
+
+    /** How long the source is read to see how fast it gives. */
+    private static final long MEASURED_NANOS = 300_000_000L;
+
+    private final Crossing crossing;
+    private Secrets secrets = Secrets.unattended();
+    private boolean values;
+    private ProgressListener listener = ProgressListener.NONE;
+    private StopSignal stop = new StopSignal();
+
+    private final List<String> obstacles = new ArrayList<>();
+    private final List<Finding> findings = new ArrayList<>();
+    private final List<LeftBehind> leftBehind = new ArrayList<>();
+
+    private Check(Crossing crossing) {
+        this.crossing = crossing;
+    }
+
+    /** Of a crossing. */
+    public static Check of(Crossing crossing) {
+        return new Check(crossing);
+    }
+
+    /** Fills in what the addresses leave open. */
+    public Check secrets(Secrets value) {
+        secrets = value;
+        return this;
+    }
+
+    /** Whether each value is looked at, too, which takes as long as reading all of them. */
+    public Check values(boolean value) {
+        values = value;
+        return this;
+    }
+
+    public Check listener(ProgressListener value) {
+        listener = value;
+        return this;
+    }
+
+    public Check stopSignal(StopSignal value) {
+        stop = value;
+        return this;
+    }
+
+    /**
+     * Does it.
+     *
+     * @throws FerryException if an end can't be opened at all, or isn't as the crossing tells
+     */
+    public CheckResult check() {
+        Ends ends = new Ends(crossing, secrets);
+        Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
+        try (Place source = ends.source();
+                TargetPlace target = ends.target()) {
+            List<TableDefinition> definitions =
+                    crossing.tables().stream().map(t -> source.define(t.to())).toList();
+            List<CheckResult.Table> tables = new ArrayList<>();
+            for (int i = 0; i < definitions.size(); i++) {
+                stop.check();
+                tables.add(table(crossing.tables().get(i), definitions.get(i), source, target));
+            }
+            unfinished.ifPresent(f -> CrossingJson.differences(crossing, f)
+                    .forEach(d -> obstacles.add("the run of " + f.name()
+                            + " isn't finished, and the crossing says otherwise since: " + d)));
+            if (unfinished.isEmpty()) {
+                target(source, target, definitions, tables);
+            }
+            long rows = tables.stream().mapToLong(CheckResult.Table::rows).sum();
+            OptionalLong space = space(tables);
+            return new CheckResult(
+                    source.system(),
+                    target.system(),
+                    tables,
+                    obstacles,
+                    findings,
+                    leftBehind,
+                    unfinished.map(RunFolder::name),
+                    space,
+                    time(source, tables, rows));
+        }
+    }
+
+    private CheckResult.Table table(CrossingTable table, TableDefinition definition, Place source, Place target) {
+        long rows = source.estimate(table.to());
+        List<Slice> slices = List.of();
+        try {
+            Map<TableName, String> by = table.cutBy().isEmpty()
+                    ? Map.of()
+                    : Map.of(
+                            table.to(),
+                            table.columns().stream()
+                                    .filter(c -> c.name().equals(table.cutBy()))
+                                    .map(CrossingColumn::to)
+                                    .findFirst()
+                                    .orElse(table.cutBy()));
+            slices = source.cut(definition, rows, new Cut(crossing.sliceRows(), by));
+            source.check(definition);
+        } catch (FerryException e) {
+            obstacles.add("table " + table.name() + " can't be read: " + e.getMessage());
+        }
+        List<String> columns =
+                slices.isEmpty() ? List.of() : slices.get(0).range().columns();
+        return new CheckResult.Table(
+                table.name(),
+                table.to(),
+                rows,
+                source.bytes(table.to()),
+                new Plan.Table(table.to(), rows, Math.max(1, slices.size()), columns),
+                target.tables().contains(table.to())
+                        ? OptionalLong.of(target.estimate(table.to()))
+                        : OptionalLong.empty());
+    }
+
+    /** What the target would take, and what it would refuse. */
+    private void target(
+            Place source, TargetPlace target, List<TableDefinition> definitions, List<CheckResult.Table> tables) {
+        Set<String> there = tables.stream()
+                .filter(t -> t.there().isPresent())
+                .map(t -> t.to().toString())
+                .collect(Collectors.toSet());
+        if (crossing.onto() == LoadMode.CREATE && !there.isEmpty()) {
+            obstacles.add(
+                    "the target has " + String.join(", ", there) + " already, and the crossing says: onto: refuse");
+        }
+        leftBehind.addAll(source.leftBehind());
+        findings.addAll(source.notices());
+        LoadMode mode = crossing.onto() == LoadMode.CREATE && !there.isEmpty() ? LoadMode.REPLACE : crossing.onto();
+        try {
+            if (values) {
+                TransferResult tried = Load.from(source)
+                        .tables(new Ends(crossing, secrets).tables())
+                        .mode(mode)
+                        .rehearsal(true)
+                        .lanes(crossing.lanes())
+                        .listener(listener)
+                        .stopSignal(stop)
+                        .into(target);
+                findings.addAll(tried.findings());
+                tried.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
+                refused(tried.refused());
+            } else {
+                try (Loading rehearsal = target.rehearse(definitions, mode)) {
+                    rehearsal.finish(new Written(List.of(), List.of(), Set.of()));
+                    findings.addAll(rehearsal.findings());
+                    leftBehind.addAll(rehearsal.leftBehind());
+                    refused(rehearsal.isRefused());
+                }
+            }
+        } catch (FerryException e) {
+            obstacles.add(e.getMessage());
+        }
+    }
+
+    private void refused(boolean refused) {
+        if (refused) {
+            obstacles.add("the target refuses some values or definitions; they are told among the findings");
+        }
+    }
+
+    /** What is free where the set will be, held against what the tables take. */
+    private OptionalLong space(List<CheckResult.Table> tables) {
+        Path there = crossing.keep().toAbsolutePath();
+        while (there != null && !Files.exists(there)) {
+            there = there.getParent();
+        }
+        if (there == null) {
+            return OptionalLong.empty();
+        }
+        try {
+            long free = Files.getFileStore(there).getUsableSpace();
+            long wanted = tables.stream().mapToLong(t -> t.bytes().orElse(0)).sum();
+            if (wanted > free) {
+                obstacles.add("the tables take " + wanted + " bytes at the source, and where the set is kept, in "
+                        + crossing.keep() + ", " + free + " are free");
+            }
+            return OptionalLong.of(free);
+        } catch (IOException e) {
+            return OptionalLong.empty();
+        }
+    }
+
+    /** From the last run's ledger, or else from a short read of the largest table. */
+    private Optional<Duration> time(Place source, List<CheckResult.Table> tables, long rows) {
+        Optional<Duration> before = LastTime.of(crossing.keep());
+        if (before.isPresent() || rows == 0) {
+            return before;
+        }
+        CheckResult.Table largest = tables.stream()
+                .max(java.util.Comparator.comparingLong(CheckResult.Table::rows))
+                .orElseThrow();
+        long read = 0;
+        long started = System.nanoTime();
+        RecordBatch batch = new RecordBatch();
+        try (RecordReader reader = source.read(Slice.whole(source.define(largest.to())))) {
+            while (System.nanoTime() - started < MEASURED_NANOS && reader.read(batch)) {
+                read += batch.rows();
+            }
+        } catch (FerryException e) {
+            obstacles.add("table " + largest.from() + " can't be read: " + e.getMessage());
+            return Optional.empty();
+        }
+        double perRow = (System.nanoTime() - started) / (double) Math.max(1, read);
+        // read twice, written twice: the set, and the target, which is read once more for the proof
+        return Optional.of(Duration.ofNanos((long) (perRow * rows * 5)));
+    }
+}

@@ -1,0 +1,311 @@
+package org.orderlyferry.crossing;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import org.orderlyferry.io.Compression;
+import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.OutOfRange;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.reconcile.Depth;
+
+/**
+ * One migration: what goes from where to where, and how. It is {@linkplain #read read} from a file, {@linkplain Draft
+ * drafted}, or built here. Immutable.
+ *
+ * <pre>{@code
+ * Crossing crossing = Crossing.read(Path.of("crossing.yaml"));
+ * RunResult result = Run.of(crossing).run();
+ * }</pre>
+ */
+public final class Crossing {
+
+    private final String from;
+    private final String to;
+    private final Path keep;
+    private final LoadMode onto;
+    private final SourceMoment sourceMoment;
+    private final int lanes;
+    private final long sliceRows;
+    private final long rowsPerSecond;
+    private final long bytesPerSecond;
+    private final Compression compress;
+    private final OutOfRange outOfRange;
+    private final boolean makeMissing;
+    private final Depth proof;
+    private final boolean backup;
+    private final List<TargetStatement> before;
+    private final List<TargetStatement> after;
+    private final List<CrossingTable> tables;
+
+    private Crossing(Builder b) {
+        this.from = Objects.requireNonNull(b.from, "from");
+        this.to = Objects.requireNonNull(b.to, "to");
+        this.keep = b.keep;
+        this.onto = b.onto;
+        this.sourceMoment = b.sourceMoment;
+        this.lanes = b.lanes;
+        this.sliceRows = b.sliceRows;
+        this.rowsPerSecond = b.rowsPerSecond;
+        this.bytesPerSecond = b.bytesPerSecond;
+        this.compress = b.compress;
+        this.outOfRange = b.outOfRange;
+        this.makeMissing = b.makeMissing;
+        this.proof = b.proof;
+        this.backup = b.backup;
+        this.before = List.copyOf(b.before);
+        this.after = List.copyOf(b.after);
+        this.tables = List.copyOf(b.tables);
+        if (tables.isEmpty()) {
+            throw new UsageException("a crossing has at least one table");
+        }
+    }
+
+    /**
+     * Reads a crossing from a file; its relative paths begin at the file's folder.
+     *
+     * @throws org.orderlyferry.problem.MalformedFileException with line, column and, for a name that isn't known, the nearest
+     *     one that is
+     */
+    public static Crossing read(Path file) {
+        return CrossingReader.read(file);
+    }
+
+    /** Begins a crossing between two addresses, in which secrets are left open, as in {@code ${env:NAME}}. */
+    public static Builder between(String from, String to) {
+        return new Builder(from, to);
+    }
+
+    /** The source's address. */
+    public String from() {
+        return from;
+    }
+
+    /** The target's address. */
+    public String to() {
+        return to;
+    }
+
+    /** The folder in which runs are kept. */
+    public Path keep() {
+        return keep;
+    }
+
+    /** What is done with tables that are at the target already. */
+    public LoadMode onto() {
+        return onto;
+    }
+
+    public SourceMoment sourceMoment() {
+        return sourceMoment;
+    }
+
+    /** How many slices move at once, at most. */
+    public int lanes() {
+        return lanes;
+    }
+
+    /** How many records a slice has, about. */
+    public long sliceRows() {
+        return sliceRows;
+    }
+
+    /** How many records move a second, at most; 0 for any number. */
+    public long rowsPerSecond() {
+        return rowsPerSecond;
+    }
+
+    /** How many bytes of values move a second, at most; 0 for any number. */
+    public long bytesPerSecond() {
+        return bytesPerSecond;
+    }
+
+    /** How the set's files are compressed. */
+    public Compression compress() {
+        return compress;
+    }
+
+    public OutOfRange outOfRange() {
+        return outOfRange;
+    }
+
+    /** Whether the target's database and schemas are made where they aren't there. */
+    public boolean makeMissing() {
+        return makeMissing;
+    }
+
+    /** How deeply the target is compared in the end. */
+    public Depth proof() {
+        return proof;
+    }
+
+    /** Whether tables of the target are exported before they are changed, so that the run can be undone. */
+    public boolean backup() {
+        return backup;
+    }
+
+    /** Statements at the target before the load. */
+    public List<TargetStatement> before() {
+        return before;
+    }
+
+    /** Statements at the target after the load. */
+    public List<TargetStatement> after() {
+        return after;
+    }
+
+    public List<CrossingTable> tables() {
+        return tables;
+    }
+
+    /** The same, to be changed. */
+    public Builder toBuilder() {
+        Builder b = new Builder(from, to);
+        b.keep = keep;
+        b.onto = onto;
+        b.sourceMoment = sourceMoment;
+        b.lanes = lanes;
+        b.sliceRows = sliceRows;
+        b.rowsPerSecond = rowsPerSecond;
+        b.bytesPerSecond = bytesPerSecond;
+        b.compress = compress;
+        b.outOfRange = outOfRange;
+        b.makeMissing = makeMissing;
+        b.proof = proof;
+        b.backup = backup;
+        b.before = before;
+        b.after = after;
+        b.tables = tables;
+        return b;
+    }
+
+    /** Builds crossings. */
+    public static final class Builder {
+        private final String from;
+        private final String to;
+        private Path keep = Path.of("runs");
+        private LoadMode onto = LoadMode.CREATE;
+        private SourceMoment sourceMoment = SourceMoment.ONE;
+        private int lanes = 2;
+        private long sliceRows = Cut.DEFAULT_ROWS;
+        private long rowsPerSecond;
+        private long bytesPerSecond;
+        private Compression compress = Compression.NONE;
+        private OutOfRange outOfRange = OutOfRange.REFUSE;
+        private boolean makeMissing;
+        private Depth proof = Depth.DIGESTS;
+        private boolean backup = true;
+        private List<TargetStatement> before = List.of();
+        private List<TargetStatement> after = List.of();
+        private List<CrossingTable> tables = new ArrayList<>();
+
+        private Builder(String from, String to) {
+            this.from = from;
+            this.to = to;
+        }
+
+        /** The folder in which runs are kept; {@code runs} unless told otherwise. */
+        public Builder keep(Path value) {
+            keep = value;
+            return this;
+        }
+
+        /** What is done with tables that are at the target already; refused unless told otherwise. */
+        public Builder onto(LoadMode value) {
+            onto = value;
+            return this;
+        }
+
+        /** What may be taken for granted of the source; one moment for all unless told otherwise. */
+        public Builder sourceMoment(SourceMoment value) {
+            sourceMoment = value;
+            return this;
+        }
+
+        /** How many slices move at once, at most; two unless told otherwise. */
+        public Builder lanes(int value) {
+            lanes = positive("lanes", value);
+            return this;
+        }
+
+        /** How many records a slice has, about. */
+        public Builder sliceRows(long value) {
+            sliceRows = positive("slice-rows", value);
+            return this;
+        }
+
+        /** How many records and bytes move a second, at most; 0 for any number. */
+        public Builder pace(long rows, long bytes) {
+            if (rows < 0 || bytes < 0) {
+                throw new UsageException("a pace can't be negative");
+            }
+            rowsPerSecond = rows;
+            bytesPerSecond = bytes;
+            return this;
+        }
+
+        /** How the set's files are compressed; not at all unless told otherwise. */
+        public Builder compress(Compression value) {
+            compress = value;
+            return this;
+        }
+
+        /** What becomes of values that no other system could hold; refused unless told otherwise. */
+        public Builder outOfRange(OutOfRange value) {
+            outOfRange = value;
+            return this;
+        }
+
+        /** Whether the target's database and schemas are made where they aren't there. */
+        public Builder makeMissing(boolean value) {
+            makeMissing = value;
+            return this;
+        }
+
+        /** How deeply the target is compared in the end; by digests unless told otherwise. */
+        public Builder proof(Depth value) {
+            proof = value;
+            return this;
+        }
+
+        /** Whether tables of the target are exported before they are changed; they are unless told otherwise. */
+        public Builder backup(boolean value) {
+            backup = value;
+            return this;
+        }
+
+        /** Statements at the target before the load. */
+        public Builder before(List<TargetStatement> value) {
+            before = value;
+            return this;
+        }
+
+        /** Statements at the target after the load. */
+        public Builder after(List<TargetStatement> value) {
+            after = value;
+            return this;
+        }
+
+        public Builder tables(List<CrossingTable> value) {
+            tables = value;
+            return this;
+        }
+
+        private static int positive(String what, int value) {
+            return (int) positive(what, (long) value);
+        }
+
+        private static long positive(String what, long value) {
+            if (value < 1) {
+                throw new UsageException(what + " is at least 1");
+            }
+            return value;
+        }
+
+        public Crossing build() {
+            return new Crossing(this);
+        }
+    }
+}

@@ -1,0 +1,86 @@
+package org.orderlyferry.crossing;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import org.orderlyferry.io.NewFile;
+import org.orderlyferry.problem.PlaceException;
+
+/** What a crossing does, in JSON, to be kept with a run: one that goes on must do the same. How fast doesn't count. */
+final class CrossingJson {
+
+    private static final ObjectMapper JSON = new ObjectMapper();
+
+    private CrossingJson() {}
+
+    static ObjectNode of(Crossing crossing) {
+        ObjectNode node = JSON.createObjectNode();
+        node.put("from", crossing.from())
+                .put("to", crossing.to())
+                .put("onto", CrossingWriter.onto(crossing.onto()))
+                .put("source-moment", YamlReading.word(crossing.sourceMoment()))
+                .put("slice-rows", crossing.sliceRows())
+                .put("compress", YamlReading.word(crossing.compress()))
+                .put("out-of-range", YamlReading.word(crossing.outOfRange()))
+                .put("make-missing", crossing.makeMissing())
+                .put("proof", YamlReading.word(crossing.proof()))
+                .put("backup", crossing.backup());
+        statements(node.putArray("before"), crossing.before());
+        statements(node.putArray("after"), crossing.after());
+        ObjectNode tables = node.putObject("tables");
+        for (CrossingTable table : crossing.tables()) {
+            ObjectNode one = tables.putObject(table.name().toString());
+            one.put("to", table.to().toString()).put("where", table.where()).put("cut-by", table.cutBy());
+            ArrayNode columns = one.putArray("columns");
+            table.columns().forEach(c -> columns.add(c.name() + " to " + c.to() + " as " + c.type()));
+            ArrayNode skip = one.putArray("skip");
+            table.skip().forEach(skip::add);
+        }
+        return node;
+    }
+
+    private static void statements(ArrayNode array, List<TargetStatement> all) {
+        all.forEach(s -> array.addObject().put("run", s.sql()).put("undo", s.undo()));
+    }
+
+    /** Keeps a crossing with its run, as a file that can be read again. */
+    static void keep(Crossing crossing, RunFolder folder) {
+        try {
+            Files.createDirectories(folder.path());
+            NewFile.whole(
+                    folder.crossing(),
+                    CrossingWriter.write(crossing, CrossingWriter.Remarks.none())
+                            .getBytes(StandardCharsets.UTF_8));
+        } catch (IOException e) {
+            throw new PlaceException(folder.path().toString(), "can't be written: " + e.getMessage(), e);
+        }
+    }
+
+    /** The keys in which a crossing differs from the one that a run was begun with. */
+    static List<String> differences(Crossing crossing, RunFolder folder) {
+        List<String> found = new ArrayList<>();
+        compare("", of(Crossing.read(folder.crossing())), of(crossing), found);
+        return found;
+    }
+
+    private static void compare(String path, JsonNode before, JsonNode now, List<String> found) {
+        if (before.isObject() && now.isObject()) {
+            Set<String> names = new LinkedHashSet<>();
+            before.fieldNames().forEachRemaining(names::add);
+            now.fieldNames().forEachRemaining(names::add);
+            for (String name : names) {
+                compare(path.isEmpty() ? name : path + "." + name, before.path(name), now.path(name), found);
+            }
+        } else if (!before.equals(now) && !(before.isNumber() && now.isNumber() && before.asLong() == now.asLong())) {
+            found.add(path);
+        }
+    }
+}

@@ -1,0 +1,18 @@
+package org.orderlyferry.crossing;
+
+import java.nio.file.Path;
+import java.util.List;
+
+/**
+ * What a draft came to.
+ *
+ * @param file the crossing's file
+ * @param crossing what it says now
+ * @param isNew whether it wasn't there before
+ * @param news what the source has that an older file didn't tell of, and what it has no more
+ */
+public record Drafted(Path file, Crossing crossing, boolean isNew, List<String> news) {
+    public Drafted {
+        news = List.copyOf(news);
+    }
+}

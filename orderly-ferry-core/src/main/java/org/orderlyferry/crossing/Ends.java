@@ -1,0 +1,130 @@
+package org.orderlyferry.crossing;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.Secrets;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.reshape.Reshaping;
+
+/** Opens both ends of a crossing, the source with its tables as the crossing wants them. Immutable. */
+final class Ends {
+
+    private final Crossing crossing;
+    private final Secrets secrets;
+
+    Ends(Crossing crossing, Secrets secrets) {
+        this.crossing = crossing;
+        this.secrets = secrets;
+    }
+
+    /** The names that the crossing's tables have at the target. */
+    String[] tables() {
+        return crossing.tables().stream().map(t -> t.to().toString()).toArray(String[]::new);
+    }
+
+    /** The target, to be read only. */
+    Place targetToRead() {
+        return Places.open(PlaceAddress.of(crossing.to()), OpenOptions.DEFAULT.withSecrets(secrets));
+    }
+
+    /** The target, to be written. */
+    TargetPlace target() {
+        return Places.openTarget(
+                PlaceAddress.of(crossing.to()),
+                OpenOptions.DEFAULT.withSecrets(secrets).withMakeMissing(crossing.makeMissing()));
+    }
+
+    /**
+     * The source, with the crossing's tables and columns by their names at the target.
+     *
+     * @throws UsageException if the source's tables aren't those that the crossing tells of
+     */
+    Place source() {
+        Place bare = Places.open(
+                PlaceAddress.of(crossing.from()),
+                OpenOptions.DEFAULT.withSecrets(secrets).withOutOfRange(crossing.outOfRange()));
+        try {
+            return reshaping(bare).over(bare, Rejects.STOP);
+        } catch (RuntimeException e) {
+            bare.close();
+            throw e;
+        }
+    }
+
+    private Reshaping reshaping(Place source) {
+        Map<String, TableName> there = new HashMap<>();
+        source.tables().forEach(t -> there.put(t.toString(), t));
+        List<String> wrong = new ArrayList<>();
+        Reshaping reshaping = new Reshaping();
+        for (CrossingTable table : crossing.tables()) {
+            TableName name = there.get(table.name().toString());
+            if (name == null) {
+                wrong.add("there is no table " + table.name());
+                continue;
+            }
+            wrong.addAll(compare(table, source.define(name)));
+            if (wrong.isEmpty()) {
+                reshape(reshaping, table, source.define(name));
+            }
+        }
+        if (!wrong.isEmpty()) {
+            throw new UsageException(source.address() + " isn't as the crossing tells: " + String.join("; ", wrong)
+                    + ". ferry draft writes down what is new");
+        }
+        return reshaping;
+    }
+
+    /** What the source and the crossing say otherwise of a table's columns. */
+    static List<String> compare(CrossingTable table, TableDefinition definition) {
+        Set<String> decided = new LinkedHashSet<>(table.skip());
+        table.columns().forEach(c -> decided.add(c.name()));
+        List<String> wrong = new ArrayList<>();
+        for (String column : definition.columnNames()) {
+            if (!decided.remove(column)) {
+                wrong.add("table " + table.name() + " has a column " + column + ", of which the crossing says nothing");
+            }
+        }
+        decided.forEach(c -> wrong.add("table " + table.name() + " has no column " + c
+                + Nearest.of(c, definition.columnNames())
+                        .map(n -> "; was " + n + " meant?")
+                        .orElse("")));
+        return wrong;
+    }
+
+    private static void reshape(Reshaping reshaping, CrossingTable table, TableDefinition definition) {
+        String name = definition.name().toString();
+        List<String> carried =
+                table.columns().stream().map(CrossingColumn::name).toList();
+        if (!carried.equals(definition.columnNames())) {
+            reshaping.only(carried.stream().map(c -> name + "." + c).toList());
+        }
+        for (CrossingColumn column : table.columns()) {
+            ColumnDefinition is = definition.column(column.name()).orElseThrow();
+            if (!column.to().equals(column.name())) {
+                reshaping.rename(name + "." + column.name(), column.to());
+            }
+            if (!column.type().equals(is.type().toString())) {
+                reshaping.type(name + "." + column.name(), column.type());
+            }
+        }
+        if (!table.where().isEmpty()) {
+            reshaping.where(name, table.where());
+        }
+        if (!table.to().equals(definition.name())) {
+            reshaping.table(name, table.to());
+        }
+    }
+}

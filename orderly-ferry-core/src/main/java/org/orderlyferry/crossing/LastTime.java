@@ -1,0 +1,33 @@
+package org.orderlyferry.crossing;
+
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.crossing.LedgerLine.State;
+import org.orderlyferry.crossing.LedgerLine.Step;
+
+/** How long the last run took that went through in one piece. */
+final class LastTime {
+
+    private LastTime() {}
+
+    static Optional<Duration> of(Path keep) {
+        List<RunFolder> runs = RunFolder.all(keep);
+        for (int i = runs.size() - 1; i >= 0; i--) {
+            List<LedgerLine> lines = RunLedger.read(runs.get(i).path()).lines();
+            long begun = lines.stream()
+                    .filter(l -> l.what() == Step.RUN && l.state() == State.BEGUN)
+                    .count();
+            Optional<Instant> end = lines.stream()
+                    .filter(l -> l.what() == Step.RUN && l.state() == State.DONE)
+                    .map(LedgerLine::at)
+                    .findFirst();
+            if (begun == 1 && end.isPresent()) {
+                return Optional.of(Duration.between(lines.get(0).at(), end.get()));
+            }
+        }
+        return Optional.empty();
+    }
+}

@@ -1,0 +1,44 @@
+package org.orderlyferry.crossing;
+
+import java.time.Instant;
+import java.util.Map;
+
+/**
+ * A line of a run's ledger: a fact.
+ *
+ * @param at when it was written
+ * @param what which step
+ * @param state what became of the step
+ * @param facts about it, as texts
+ */
+public record LedgerLine(Instant at, Step what, State state, Map<String, String> facts) {
+
+    /** The steps of a run, and of what undoes it. */
+    public enum Step {
+        RUN,
+        BACKUP,
+        EXPORT,
+        BEFORE,
+        LOAD,
+        AFTER,
+        PROOF,
+        UNDO
+    }
+
+    /** What became of a step. */
+    public enum State {
+        BEGUN,
+        DONE,
+        /** It isn't to be gone on with. */
+        GIVEN_UP
+    }
+
+    public LedgerLine {
+        facts = Map.copyOf(facts);
+    }
+
+    /** A fact; empty text where nothing is said of it. */
+    public String fact(String name) {
+        return facts.getOrDefault(name, "");
+    }
+}

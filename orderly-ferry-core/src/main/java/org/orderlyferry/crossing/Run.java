@@ -1,0 +1,387 @@
+package org.orderlyferry.crossing;
+
+import java.nio.file.Files;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.orderlyferry.crossing.LedgerLine.State;
+import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.format.delimited.DelimitedFormat;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.Secrets;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.MovedTable;
+import org.orderlyferry.work.PlanFile;
+import org.orderlyferry.work.TransferResult;
+
+/**
+ * Runs a crossing: keeps what it is about to change, exports, loads, and proves. Each step is written down in the run's
+ * ledger; a run that was cut short goes on where it stopped, with the same plans. Not safe for use by several threads; a
+ * second run of the same crossing, in any process, is refused while one is under way.
+ */
+public final class Run {
+
+    private final Crossing crossing;
+    private Secrets secrets = Secrets.unattended();
+    private RunListener listener = RunListener.SILENT;
+    private StopSignal stop = new StopSignal();
+    private Optional<StatementDecision> decision = Optional.empty();
+    private boolean fromTheStart;
+
+    private Ends ends;
+    private RunFolder folder;
+    private RunLedger ledger;
+    private boolean wentOn;
+    private final List<Finding> findings = new ArrayList<>();
+    private final List<LeftBehind> leftBehind = new ArrayList<>();
+    private Optional<ReconcileResult> proof = Optional.empty();
+
+    /** What a person says about a statement of which nobody knows whether it was done. */
+    public enum StatementDecision {
+        /** It was done. */
+        DONE,
+        /** It wasn't, or does no harm: it is run again. */
+        AGAIN
+    }
+
+    private Run(Crossing crossing) {
+        this.crossing = crossing;
+    }
+
+    /** A run of a crossing. */
+    public static Run of(Crossing crossing) {
+        return new Run(crossing);
+    }
+
+    /** Fills in what the addresses leave open. */
+    public Run secrets(Secrets value) {
+        secrets = value;
+        return this;
+    }
+
+    public Run listener(RunListener value) {
+        listener = value;
+        return this;
+    }
+
+    public Run stopSignal(StopSignal value) {
+        stop = value;
+        return this;
+    }
+
+    /** What is to be taken of a statement that was begun when the run was cut short; without it, the run is refused. */
+    public Run statement(StatementDecision value) {
+        decision = Optional.of(value);
+        return this;
+    }
+
+    /** Whether a run that was cut short is thrown away, with all that it has done to the target, instead of gone on with. */
+    public Run fromTheStart(boolean value) {
+        fromTheStart = value;
+        return this;
+    }
+
+    /**
+     * Does it, or goes on with it.
+     *
+     * @throws UsageException if it can't be done as the crossing says: another run is under way, the crossing was edited
+     *     since the run was cut short, somebody else has changed the target
+     * @throws org.orderlyferry.problem.FerryException if it fails; run again, it goes on
+     */
+    @SuppressWarnings("try") // the lock is held, and nothing else is done with it
+    public RunResult run() {
+        ends = new Ends(crossing, secrets);
+        if (fromTheStart && Runs.unfinished(crossing.keep()).isPresent()) {
+            Undo.of(crossing)
+                    .secrets(secrets)
+                    .listener(listener)
+                    .stopSignal(stop)
+                    .undo();
+        }
+        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
+            Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
+            wentOn = unfinished.isPresent();
+            folder = unfinished.orElseGet(() -> RunFolder.next(crossing.keep()));
+            if (wentOn) {
+                mustBeTheSame();
+            } else {
+                CrossingJson.keep(crossing, folder);
+            }
+            try (RunLedger opened = RunLedger.open(folder.path())) {
+                ledger = opened;
+                listener.run(folder.name(), wentOn);
+                ledger.note(Step.RUN, State.BEGUN, Map.of("by", RunFolder.who()));
+                return begun();
+            }
+        }
+    }
+
+    private void mustBeTheSame() {
+        List<String> differences = CrossingJson.differences(crossing, folder);
+        if (!differences.isEmpty()) {
+            throw new UsageException(
+                    "the run of " + folder.name() + " isn't finished, and the crossing was edited since: "
+                            + String.join(", ", differences)
+                            + ". Put that back to go on, or throw the run away to begin from the start; nothing was changed");
+        }
+    }
+
+    /** A run that is refused before it has done anything isn't one to go on with. */
+    private RunResult begun() {
+        try {
+            return steps();
+        } catch (UsageException e) {
+            if (!wentOn
+                    && !ledger.has(Step.EXPORT, State.DONE)
+                    && !ledger.has(Step.BEFORE, State.BEGUN)
+                    && !ledger.has(Step.LOAD, State.BEGUN)) {
+                ledger.note(Step.RUN, State.GIVEN_UP, Map.of("why", e.getMessage()));
+            }
+            throw e;
+        }
+    }
+
+    private RunResult steps() {
+        step(Step.BACKUP, this::backUp);
+        step(Step.EXPORT, this::export);
+        statements(Step.BEFORE, crossing.before());
+        step(Step.LOAD, this::load);
+        statements(Step.AFTER, crossing.after());
+        step(Step.PROOF, this::prove);
+        if (!ledger.has(Step.RUN, State.DONE)) {
+            ledger.note(Step.RUN, State.DONE, Map.of());
+        }
+        boolean equal =
+                ledger.last(Step.PROOF, State.DONE).orElseThrow().fact("equal").equals("true");
+        return new RunResult(folder.path(), wentOn, ledger.lines(), proof, equal, findings, leftBehind);
+    }
+
+    private void step(Step step, java.util.function.Supplier<Map<String, String>> work) {
+        Optional<LedgerLine> done = ledger.last(step, State.DONE);
+        if (done.isPresent()) {
+            listener.done(done.get(), List.of());
+            return;
+        }
+        stop.check();
+        listener.begins(step);
+        int before = findings.size();
+        ledger.note(step, State.BEGUN, Map.of());
+        ledger.note(step, State.DONE, work.get());
+        listener.done(ledger.last(step, State.DONE).orElseThrow(), findings.subList(before, findings.size()));
+    }
+
+    /** What the load is about to change, as it is now. */
+    private Map<String, String> backUp() {
+        refuseWhatIsThere();
+        if (crossing.onto() == LoadMode.CREATE || !crossing.backup()) {
+            return Map.of(
+                    "tables", "", "why", crossing.backup() ? "nothing that is there is changed" : "as it was told");
+        }
+        if (!Files.exists(folder.backup())) {
+            try (Place target = ends.targetToRead()) {
+                List<TableName> there = Runs.there(crossing, target);
+                if (there.isEmpty()) {
+                    return Map.of("tables", "", "why", "none of the tables is there yet");
+                }
+                taken(Export.from(target)
+                        .tables(there.stream().map(TableName::toString).toArray(String[]::new))
+                        .lanes(crossing.lanes())
+                        .compression(crossing.compress())
+                        .listener(listener)
+                        .stopSignal(stop)
+                        .to(folder.backup()));
+            }
+        }
+        try (Place backup = Places.open(folder.backup())) {
+            return sums(backup);
+        }
+    }
+
+    /** Seen before anything is exported. */
+    private void refuseWhatIsThere() {
+        if (crossing.onto() != LoadMode.CREATE || Files.exists(folder.loadPlan())) {
+            return;
+        }
+        try (TargetPlace target = ends.target()) {
+            List<TableName> there = Runs.there(crossing, target);
+            if (!there.isEmpty()) {
+                throw new UsageException(target.address() + " has these tables already: "
+                        + there.stream().map(TableName::toString).collect(Collectors.joining(", "))
+                        + "; the crossing says: onto: refuse. Nothing was changed");
+            }
+        }
+    }
+
+    private static Map<String, String> sums(Place set) {
+        long rows = 0;
+        for (TableName table : set.tables()) {
+            rows += set.keptTally(table).map(t -> t.rows()).orElse(0L);
+        }
+        return Map.of(
+                "tables",
+                set.tables().stream().map(TableName::toString).collect(Collectors.joining("\n")),
+                "rows",
+                Long.toString(rows));
+    }
+
+    private void taken(TransferResult result) {
+        findings.addAll(result.findings());
+        // the set tells again what the source has told
+        result.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
+    }
+
+    private Map<String, String> export() {
+        if (!Files.exists(folder.set())) {
+            try (Place source = ends.source()) {
+                Export export = Export.from(source)
+                        .tables(ends.tables())
+                        .format(new DelimitedFormat(), FileSettings.NONE)
+                        .compression(crossing.compress())
+                        .lanes(crossing.lanes())
+                        .sliceRows(crossing.sliceRows())
+                        .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
+                        .listener(listener)
+                        .stopSignal(stop);
+                crossing.tables().stream()
+                        .filter(t -> !t.cutBy().isEmpty())
+                        .forEach(t -> export.cutBy(t.to().toString(), columnAtTarget(t, t.cutBy())));
+                if (crossing.sourceMoment() != SourceMoment.ONE) {
+                    export.plan(new PlanFile(
+                            folder.exportPlan(),
+                            crossing.sourceMoment() == SourceMoment.STILL
+                                    ? PlanFile.Moments.STILL
+                                    : PlanFile.Moments.SEVERAL));
+                }
+                TransferResult result = export.to(folder.set());
+                taken(result);
+                if (!result.failed().isEmpty()) {
+                    throw new UsageException("not all tables could be read, so the run stops: " + result.failed());
+                }
+            }
+        }
+        try (Place set = Places.open(folder.set())) {
+            return sums(set);
+        }
+    }
+
+    private static String columnAtTarget(CrossingTable table, String column) {
+        return table.columns().stream()
+                .filter(c -> c.name().equals(column))
+                .map(CrossingColumn::to)
+                .findFirst()
+                .orElseThrow(() -> new UsageException(
+                        "table " + table.name() + " is to be cut by its column " + column + ", which isn't carried"));
+    }
+
+    private Map<String, String> load() {
+        PlanFile plan = new PlanFile(folder.loadPlan(), PlanFile.Moments.STILL);
+        if (wentOn && new LoadOutcome(crossing, folder, ends, listener, stop).isIn(plan)) {
+            try (Place set = Places.open(folder.set())) {
+                Map<String, String> facts = new HashMap<>(sums(set));
+                facts.put("found", "it was in already when the run went on");
+                return facts;
+            }
+        }
+        refuseWhatIsThere();
+        try (Place set = Places.open(folder.set());
+                TargetPlace target = ends.target()) {
+            TransferResult result = Load.from(set)
+                    .mode(crossing.onto())
+                    .lanes(crossing.lanes())
+                    .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
+                    .plan(plan)
+                    .listener(listener)
+                    .stopSignal(stop)
+                    .into(target);
+            taken(result);
+            return loaded(result);
+        }
+    }
+
+    private static Map<String, String> loaded(TransferResult result) {
+        Map<String, String> facts = new LinkedHashMap<>();
+        facts.put("rows", Long.toString(result.rows()));
+        facts.put(
+                "tables",
+                result.tables().stream().map(m -> m.table().toString()).collect(Collectors.joining("\n")));
+        for (MovedTable moved : result.tables()) {
+            moved.merged()
+                    .ifPresent(m -> facts.put(
+                            "merged " + moved.table(),
+                            m.inserted() + " new, " + m.updated() + " changed, " + m.unchanged() + " unchanged"));
+        }
+        return facts;
+    }
+
+    /** Statements are a person's own: nobody but that person can tell whether one that was begun was done. */
+    private void statements(Step step, List<TargetStatement> all) {
+        for (int i = 0; i < all.size(); i++) {
+            String number = Integer.toString(i + 1);
+            if (isNoted(step, State.DONE, number)) {
+                continue;
+            }
+            boolean begun = isNoted(step, State.BEGUN, number);
+            if (begun && decision.isEmpty()) {
+                throw new UsageException("the run was cut short while statement " + number + " "
+                        + (step == Step.BEFORE ? "before" : "after")
+                        + " the load was under way, and only you can find out whether it was done: "
+                        + all.get(i).sql()
+                        + ". Say whether it is done, or is to be run again; nothing was changed");
+            }
+            stop.check();
+            listener.begins(step);
+            if (!begun || decision.get() == StatementDecision.AGAIN) {
+                ledger.note(step, State.BEGUN, Map.of("number", number));
+                try (TargetPlace target = ends.target()) {
+                    target.execute(all.get(i).sql());
+                }
+            }
+            ledger.note(
+                    step, State.DONE, Map.of("number", number, "sql", all.get(i).sql()));
+            listener.done(ledger.last(step, State.DONE).orElseThrow(), List.of());
+        }
+    }
+
+    private boolean isNoted(Step step, State state, String number) {
+        return ledger.lines().stream()
+                .anyMatch(l -> l.what() == step
+                        && l.state() == state
+                        && l.fact("number").equals(number));
+    }
+
+    private Map<String, String> prove() {
+        boolean atSource = crossing.sourceMoment() == SourceMoment.STILL && crossing.onto() != LoadMode.MERGE;
+        try (Place set = Places.open(folder.set());
+                Place source = atSource ? ends.source() : null) {
+            Proof shown = new Proof(crossing, folder, set, source, ends, listener, stop);
+            ReconcileResult result = shown.result();
+            proof = Optional.of(result);
+            findings.addAll(result.findings());
+            Map<String, String> facts = new LinkedHashMap<>();
+            facts.put("equal", Boolean.toString(shown.isEqual()));
+            facts.put("between", shown.between());
+            facts.put("depth", result.depth() == Depth.COUNTS ? "counts" : "digests");
+            result.tables()
+                    .forEach(t -> facts.put(
+                            "at target " + t.table(),
+                            (t.targetRows().isPresent() ? t.targetRows().getAsLong() : 0) + " " + t.targetDigest()));
+            return facts;
+        }
+    }
+}

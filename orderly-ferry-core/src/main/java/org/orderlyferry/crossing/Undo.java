@@ -1,0 +1,316 @@
+package org.orderlyferry.crossing;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.orderlyferry.crossing.LedgerLine.State;
+import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Leftover;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.Secrets;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.PlanFile;
+import org.orderlyferry.work.TransferResult;
+
+/**
+ * Puts a target back as it was before the last run of a crossing, finished or not: what the run made goes, what it changed
+ * comes back from the run's backup. Undoing that was cut short goes on. Not safe for use by several threads.
+ */
+public final class Undo {
+
+    private Crossing crossing;
+    private Secrets secrets = Secrets.unattended();
+    private RunListener listener = RunListener.SILENT;
+    private StopSignal stop = new StopSignal();
+    private boolean acceptChanges;
+
+    private Undo(Crossing crossing) {
+        this.crossing = crossing;
+    }
+
+    /** Of a crossing's last run. */
+    public static Undo of(Crossing crossing) {
+        return new Undo(crossing);
+    }
+
+    /** Fills in what the addresses leave open. */
+    public Undo secrets(Secrets value) {
+        secrets = value;
+        return this;
+    }
+
+    public Undo listener(RunListener value) {
+        listener = value;
+        return this;
+    }
+
+    public Undo stopSignal(StopSignal value) {
+        stop = value;
+        return this;
+    }
+
+    /** Whether what others have done to the tables since is thrown away too; refused unless told otherwise. */
+    public Undo acceptChanges(boolean value) {
+        acceptChanges = value;
+        return this;
+    }
+
+    /**
+     * Does it.
+     *
+     * @throws UsageException if there is no run to undo, if it can't be undone, or if somebody else has changed the tables
+     *     since; nothing was changed then
+     */
+    @SuppressWarnings("try") // the lock is held, and nothing else is done with it
+    public UndoResult undo() {
+        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
+            RunFolder folder = last();
+            // what was run is undone, whatever the file says since
+            crossing = Crossing.read(folder.crossing());
+            try (RunLedger ledger = RunLedger.open(folder.path())) {
+                mustBeUndoable(folder, ledger);
+                return undone(folder, ledger);
+            }
+        }
+    }
+
+    /**
+     * Gives up the way back: removes the last run's backup, once all is signed.
+     *
+     * @return the run's folder
+     * @throws UsageException if there is no run, or if it isn't finished
+     */
+    @SuppressWarnings("try") // likewise
+    public Path giveUp() {
+        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
+            RunFolder folder = last();
+            try (RunLedger ledger = RunLedger.open(folder.path())) {
+                if (!ledger.has(Step.RUN, State.DONE)) {
+                    throw new UsageException("the run of " + folder.name() + " isn't finished; it may need its backup");
+                }
+                ledger.note(Step.UNDO, State.GIVEN_UP, Map.of());
+                delete(folder.backup());
+                return folder.path();
+            }
+        }
+    }
+
+    private static void delete(Path folder) {
+        if (!Files.exists(folder)) {
+            return;
+        }
+        try (Stream<Path> all = Files.walk(folder)) {
+            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
+                Files.delete(path);
+            }
+        } catch (IOException e) {
+            throw new PlaceException(folder.toString(), "can't be removed: " + e.getMessage(), e);
+        }
+    }
+
+    private RunFolder last() {
+        return Runs.last(crossing.keep())
+                .orElseThrow(() -> new UsageException("there is no run in " + crossing.keep()));
+    }
+
+    private void mustBeUndoable(RunFolder folder, RunLedger ledger) {
+        if (ledger.has(Step.UNDO, State.DONE)) {
+            throw new UsageException("the run of " + folder.name() + " was undone already");
+        }
+        if (ledger.has(Step.UNDO, State.GIVEN_UP)) {
+            throw new UsageException("the way back of the run of " + folder.name() + " was given up");
+        }
+        boolean changes = crossing.onto() != LoadMode.CREATE;
+        if (changes && !crossing.backup()) {
+            throw new UsageException("the run of " + folder.name() + " was told to keep no backup, so what it has "
+                    + CrossingWriter.onto(crossing.onto()) + "d can't be brought back");
+        }
+    }
+
+    private UndoResult undone(RunFolder folder, RunLedger ledger) {
+        listener.begins(Step.UNDO);
+        Ends ends = new Ends(crossing, secrets);
+        List<Finding> findings = new ArrayList<>();
+        List<TableName> removed = new ArrayList<>();
+        List<TableName> restored = new ArrayList<>();
+        boolean equal = true;
+        if (isTouched(folder, ledger, ends)) {
+            if (!ledger.has(Step.UNDO, State.BEGUN) && !acceptChanges) {
+                mustBeAsTheRunLeftIt(folder, ledger, ends);
+            }
+            ledger.note(Step.UNDO, State.BEGUN, Map.of("by", RunFolder.who()));
+            if (Files.exists(folder.backup())) {
+                try (Place backup = Places.open(folder.backup())) {
+                    restored.addAll(backup.tables());
+                    changed(ledger, ends, backup, restored, removed, findings);
+                    equal = restored.isEmpty() || isEqual(backup, ends);
+                }
+            } else {
+                changed(ledger, ends, null, restored, removed, findings);
+            }
+        }
+        ledger.note(
+                Step.UNDO,
+                State.DONE,
+                Map.of(
+                        "removed",
+                        String.join(
+                                "\n", removed.stream().map(TableName::toString).toList()),
+                        "restored",
+                        String.join(
+                                "\n", restored.stream().map(TableName::toString).toList()),
+                        "equal",
+                        Boolean.toString(equal)));
+        listener.done(ledger.last(Step.UNDO, State.DONE).orElseThrow(), findings);
+        return new UndoResult(folder.path(), removed, restored, equal, findings);
+    }
+
+    private void changed(
+            RunLedger ledger,
+            Ends ends,
+            Place backup,
+            List<TableName> restored,
+            List<TableName> removed,
+            List<Finding> findings) {
+        try (TargetPlace target = ends.target()) {
+            statements(ledger, Step.AFTER, crossing.after(), target);
+            Runs.there(crossing, target).stream()
+                    .filter(t -> !restored.contains(t))
+                    .forEach(removed::add);
+            boolean first = isRemoved(target, removed, restored.isEmpty());
+            if (!restored.isEmpty()) {
+                findings.addAll(restore(backup, target).findings());
+            }
+            if (!first) {
+                target.remove(removed);
+            }
+            statements(ledger, Step.BEFORE, crossing.before(), target);
+        }
+    }
+
+    /** What the run made may refer to what it changed, and then goes first; or the other way round. */
+    private static boolean isRemoved(TargetPlace target, List<TableName> tables, boolean onlyWay) {
+        try {
+            target.remove(tables);
+            return true;
+        } catch (UsageException e) {
+            if (onlyWay) {
+                throw e;
+            }
+            return false;
+        }
+    }
+
+    /** Whether the run has come to change the target; what a killed load has left is put right by that. */
+    private boolean isTouched(RunFolder folder, RunLedger ledger, Ends ends) {
+        LoadOutcome outcome = new LoadOutcome(crossing, folder, ends, listener, stop);
+        boolean statements = ledger.has(Step.BEFORE, State.DONE);
+        if (ledger.has(Step.UNDO, State.BEGUN) || ledger.has(Step.LOAD, State.DONE)) {
+            outcome.cleared("");
+            return true;
+        }
+        if (!Files.exists(folder.loadPlan())) {
+            return statements;
+        }
+        // named by no plan, so that a load that was begun is undone and not kept
+        if (outcome.cleared("") == Leftover.FINISHED) {
+            return true;
+        }
+        boolean in = crossing.onto() == LoadMode.MERGE
+                ? !outcome.isAsBefore()
+                : outcome.isIn(new PlanFile(folder.loadPlan(), PlanFile.Moments.STILL));
+        return in || statements;
+    }
+
+    private void mustBeAsTheRunLeftIt(RunFolder folder, RunLedger ledger, Ends ends) {
+        Optional<LedgerLine> proof = ledger.last(Step.PROOF, State.DONE);
+        if (proof.isEmpty()) {
+            return;
+        }
+        try (Place set = Places.open(folder.set());
+                Place target = ends.targetToRead()) {
+            ReconcileResult now = Reconcile.between(set, target)
+                    .tables(ends.tables())
+                    .depth(crossing.onto() == LoadMode.MERGE ? Depth.COUNTS : crossing.proof())
+                    .lanes(crossing.lanes())
+                    .listener(listener)
+                    .stopSignal(stop)
+                    .compare();
+            List<String> changed = new ArrayList<>();
+            now.tables().forEach(t -> change(t, proof.get()).ifPresent(changed::add));
+            if (!changed.isEmpty()) {
+                throw new UsageException("somebody has changed the target since the run: " + String.join("; ", changed)
+                        + ". Undoing would throw that away, and does so only if told; nothing was changed");
+            }
+        }
+    }
+
+    private static Optional<String> change(ComparedTable table, LedgerLine proof) {
+        long rows = table.targetRows().orElse(0);
+        String[] was = proof.fact("at target " + table.table()).split(" ", -1);
+        if ((rows + " " + table.targetDigest()).equals(String.join(" ", was))) {
+            return Optional.empty();
+        }
+        return Optional.of("table " + table.table() + " has " + rows + " records now"
+                + (was[0].equals(Long.toString(rows))
+                        ? ", with other values than after the run"
+                        : ", and had " + was[0] + " after the run"));
+    }
+
+    private TransferResult restore(Place backup, TargetPlace target) {
+        return Load.from(backup)
+                .mode(LoadMode.REPLACE)
+                .lanes(crossing.lanes())
+                .listener(listener)
+                .stopSignal(stop)
+                .into(target);
+    }
+
+    private boolean isEqual(Place backup, Ends ends) {
+        try (Place target = ends.targetToRead()) {
+            return Reconcile.between(backup, target)
+                    .tables(backup.tables().stream().map(TableName::toString).toArray(String[]::new))
+                    .lanes(crossing.lanes())
+                    .listener(listener)
+                    .stopSignal(stop)
+                    .compare()
+                    .isEqual();
+        }
+    }
+
+    /** What undoes the statements that were done, the last one first. */
+    private static void statements(RunLedger ledger, Step step, List<TargetStatement> all, TargetPlace target) {
+        for (int i = all.size() - 1; i >= 0; i--) {
+            String number = Integer.toString(i + 1);
+            boolean done = ledger.lines().stream()
+                    .anyMatch(l -> l.what() == step
+                            && l.state() == State.DONE
+                            && l.fact("number").equals(number));
+            boolean undone = ledger.lines().stream()
+                    .anyMatch(l ->
+                            l.what() == Step.UNDO && l.fact("statement").equals(YamlReading.word(step) + " " + number));
+            if (done && !undone && !all.get(i).undo().isEmpty()) {
+                target.execute(all.get(i).undo());
+                ledger.note(Step.UNDO, State.BEGUN, Map.of("statement", YamlReading.word(step) + " " + number));
+            }
+        }
+    }
+}

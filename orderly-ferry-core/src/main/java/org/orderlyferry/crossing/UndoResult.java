@@ -1,0 +1,24 @@
+package org.orderlyferry.crossing;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableName;
+
+/**
+ * What undoing a run came to.
+ *
+ * @param folder the run's
+ * @param removed tables that the run had made, and that are gone
+ * @param restored tables that are as they were before the run
+ * @param equal whether those were shown to be
+ * @param findings what a person should know
+ */
+public record UndoResult(
+        Path folder, List<TableName> removed, List<TableName> restored, boolean equal, List<Finding> findings) {
+    public UndoResult {
+        removed = List.copyOf(removed);
+        restored = List.copyOf(restored);
+        findings = List.copyOf(findings);
+    }
+}

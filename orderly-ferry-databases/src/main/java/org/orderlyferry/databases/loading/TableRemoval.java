@@ -1,0 +1,71 @@
+package org.orderlyferry.databases.loading;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.UsageException;
+
+/** Takes whole tables out of a database: first what refers among them, in case they do so in a circle, then the tables. */
+public final class TableRemoval {
+
+    private final Session session;
+    private final Dialect dialect;
+
+    public TableRemoval(Session session) {
+        this.session = session;
+        this.dialect = session.dialect();
+    }
+
+    /**
+     * Takes away those of some tables that are there.
+     *
+     * @throws UsageException if tables that stay refer to them; nothing was changed then
+     */
+    public void remove(List<TableName> unwanted) throws SQLException {
+        Map<TableName, TableDefinition> going = new LinkedHashMap<>();
+        List<String> staying = new ArrayList<>();
+        Set<TableName> wanted = new HashSet<>(unwanted);
+        List<TableDefinition> others = new ArrayList<>();
+        for (TableName name : session.catalogue().tables()) {
+            TableDefinition table = session.catalogue().define(name);
+            if (wanted.contains(name)) {
+                going.put(name, table);
+            } else {
+                others.add(table);
+            }
+        }
+        for (TableDefinition other : others) {
+            other.foreignKeys().stream()
+                    .filter(k -> going.containsKey(k.target()))
+                    .forEach(k -> staying.add("table " + other.name() + " refers to " + k.target()));
+        }
+        if (!staying.isEmpty()) {
+            throw new UsageException("the tables can't be taken away: " + String.join("; ", staying));
+        }
+        Optional<String> waiting = dialect.writing().settling().lettingReferencesWait();
+        if (waiting.isPresent()) {
+            session.execute(waiting.get());
+        } else {
+            for (TableDefinition table : going.values()) {
+                for (ForeignKey key : table.foreignKeys()) {
+                    session.execute("ALTER TABLE " + dialect.quote(table.name()) + " DROP CONSTRAINT "
+                            + dialect.quote(key.name()));
+                }
+            }
+        }
+        for (TableName table : going.keySet()) {
+            session.execute("DROP TABLE " + dialect.quote(table));
+        }
+        session.connection().commit();
+    }
+}

@@ -1,0 +1,325 @@
+package org.orderlyferry.matrix;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.cli.Ferry;
+import org.orderlyferry.cli.FerryProcess;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.testkit.herbarium.Herbarium;
+import org.orderlyferry.testkit.servers.TestSystem;
+
+/** Whole crossings of the herbarium by the command line: drafted, checked, run, killed, gone on with, undone. */
+class CrossingTest {
+
+    /** How many kills of each kind; {@code -Dferry.kills=13} makes the campaign of two hundred. */
+    private static final int KILLS = Integer.getInteger("ferry.kills", 1);
+
+    @TempDir
+    private static Path folder;
+
+    private static Path old;
+    private static Path small;
+
+    @BeforeAll
+    static void makeTwoHerbaria() throws Exception {
+        old = folder.resolve("old.mv.db");
+        new Herbarium().specimens(200).readings(4_000).commonDates(true).create(old);
+        small = folder.resolve("small.mv.db");
+        new Herbarium().specimens(20).readings(50).commonDates(true).create(small);
+    }
+
+    private static Path draft(String name, Object from, String to, String... changes) throws Exception {
+        Path file = Files.createDirectories(folder.resolve(name)).resolve("crossing.yaml");
+        Ferry drafted = Ferry.run("draft", from, to, "--file", file);
+        assertThat(drafted.code()).as(drafted.err()).isZero();
+        edit(file, changes);
+        return file;
+    }
+
+    /** Pairs of what stands there and what is to. */
+    private static void edit(Path file, String... changes) throws Exception {
+        String text = Files.readString(file);
+        for (int i = 0; i < changes.length; i += 2) {
+            assertThat(text).containsPattern(changes[i]);
+            text = text.replaceFirst(changes[i], changes[i + 1]);
+        }
+        Files.writeString(file, text);
+    }
+
+    private static Ferry must(int code, Object... arguments) {
+        Ferry done = Ferry.run(arguments);
+        assertThat(done.code())
+                .as(List.of(arguments) + "\n" + done.out() + done.err())
+                .isEqualTo(code);
+        return done;
+    }
+
+    private static List<String> tables(String place) {
+        try (Place open = Places.openTarget(place)) {
+            return open.tables().stream().map(TableName::toString).sorted().toList();
+        }
+    }
+
+    static Stream<Arguments> systemsAndModes() {
+        return TestSystem.names().flatMap(system -> Stream.of("refuse", "append", "replace", "merge")
+                .map(m -> Arguments.of(system, m)));
+    }
+
+    /** A target as it is before a crossing of a mode. */
+    private static String before(String system, String mode) throws Exception {
+        String url = TestSystem.of(system).fresh(folder);
+        switch (mode) {
+            case "replace" -> must(0, "load", small, url);
+            case "append" -> must(0, "run", part(system, url, "chamber_reading", "id <= 1500"));
+            case "merge" -> must(0, "run", part(system, url, "taxon", "id <= 100"));
+            default -> {
+                // empty
+            }
+        }
+        return url;
+    }
+
+    /** A crossing of some records of one table. */
+    private static Path part(String system, String url, String table, String where) throws Exception {
+        Path file =
+                Files.createDirectories(folder.resolve("part" + url.hashCode())).resolve("crossing.yaml");
+        must(0, "draft", old, url, table, "--file", file);
+        edit(file, "where: \"\"", "where: \"" + where + "\"");
+        return file;
+    }
+
+    private static Path crossing(String system, String mode, String url, String name) throws Exception {
+        if (!mode.equals("append")) {
+            return draft(name, old, url, "onto: refuse", "onto: " + mode, "slice-rows: 1000000", "slice-rows: 500");
+        }
+        Path file = Files.createDirectories(folder.resolve(name)).resolve("crossing.yaml");
+        must(0, "draft", old, url, "chamber_reading", "--file", file);
+        edit(file, "onto: refuse", "onto: append", "slice-rows: 1000000", "slice-rows: 500");
+        edit(file, "where: \"\"", "where: \"id > 1500\"");
+        return file;
+    }
+
+    @ParameterizedTest
+    @MethodSource("systemsAndModes")
+    void aCrossingComesToItsEndAndIsUndone(String system, String mode) throws Exception {
+        String url = before(system, mode);
+        Path kept = folder.resolve("kept-" + system + mode);
+        boolean any = !tables(url.toString()).isEmpty();
+        if (any) {
+            must(0, "export", url, kept);
+        }
+        Path file = crossing(system, mode, url, "whole-" + system + mode);
+
+        assertThat(must(0, "check", file).out()).contains("It can begin");
+        Ferry run = must(0, "run", file);
+        assertThat(run.out()).contains("proved");
+        must(
+                0,
+                mode.equals("append")
+                        ? new Object[] {"reconcile", old, url, "chamber_reading"}
+                        : new Object[] {"reconcile", old, url});
+
+        must(0, "undo", file);
+        if (any) {
+            must(0, "reconcile", kept, url);
+        } else {
+            assertThat(tables(url)).isEmpty();
+        }
+        assertThat(Ferry.run("undo", file).err()).contains("was undone already");
+    }
+
+    private static int halted(Path file, int at) throws Exception {
+        Process process = FerryProcess.start(
+                HaltedRun.class,
+                "128m",
+                ProcessBuilder.Redirect.to(folder.resolve("halted.log").toFile()),
+                file,
+                at);
+        assertThat(process.waitFor(3, TimeUnit.MINUTES)).isTrue();
+        return process.exitValue();
+    }
+
+    @ParameterizedTest
+    @MethodSource("systemsAndModes")
+    void aRunThatIsKilledGoesOnAndIsUndone(String system, String mode) throws Exception {
+        Random random = new Random(Long.getLong("ferry.seed", 417L) + (system + mode).hashCode());
+        for (int i = 0; i < KILLS; i++) {
+            String name = "killed-" + system + mode + i;
+            String url = before(system, mode);
+            Path file = crossing(system, mode, url, name);
+            int at = 1 + random.nextInt(mode.equals("append") ? 40 : 120);
+            int code = halted(file, at);
+            String when = system + ", " + mode + ", killed at " + at;
+            assertThat(code)
+                    .as(when + Files.readString(folder.resolve("halted.log")))
+                    .isIn(HaltedRun.KILLED, 0);
+            if (code == HaltedRun.KILLED && i % 3 == 2) {
+                must(0, "undo", file);
+                must(0, "run", file);
+            } else if (code == HaltedRun.KILLED) {
+                Ferry again = must(0, "run", file);
+                assertThat(again.out()).as(when).contains("goes on").contains("proved");
+            }
+            must(
+                    0,
+                    mode.equals("append")
+                            ? new Object[] {"reconcile", old, url, "chamber_reading"}
+                            : new Object[] {"reconcile", old, url});
+            assertThat(must(0, "look", url).out()).as(when).doesNotContain("unfinished load", "orderly_ferry_");
+        }
+    }
+
+    @Test
+    void fromAnyPrefixOfItsLedgerARunEndsInTheSameState() throws Exception {
+        for (String mode : List.of("refuse", "append", "replace", "merge")) {
+            String url = before("H2", mode);
+            Path file = crossing("H2", mode, url, "prefix-" + mode);
+            must(0, "run", file);
+            Path ledger;
+            try (Stream<Path> runs = Files.walk(file.resolveSibling("runs"))) {
+                ledger =
+                        runs.filter(p -> p.endsWith("ledger.jsonl")).findFirst().orElseThrow();
+            }
+            List<String> whole = Files.readAllLines(ledger);
+            for (int lines = 1; lines < whole.size(); lines++) {
+                // as a process leaves it that was killed in the middle of its next line
+                Files.writeString(
+                        ledger,
+                        String.join("\n", whole.subList(0, lines)) + "\n"
+                                + whole.get(lines).substring(0, whole.get(lines).length() / 2));
+                Ferry again = must(0, "run", file);
+                assertThat(again.out())
+                        .as(mode + " " + lines)
+                        .contains("goes on")
+                        .contains("proved");
+                must(
+                        0,
+                        mode.equals("append")
+                                ? new Object[] {"reconcile", old, url, "chamber_reading"}
+                                : new Object[] {"reconcile", old, url});
+            }
+        }
+    }
+
+    @Test
+    void aLedgerThatSomebodyHasChangedIsRefused() throws Exception {
+        String url = TestSystem.H2.fresh(folder);
+        Path file = draft("changed", old, url);
+        must(0, "run", file);
+        Path ledger;
+        try (Stream<Path> runs = Files.walk(file.resolveSibling("runs"))) {
+            ledger = runs.filter(p -> p.endsWith("ledger.jsonl")).findFirst().orElseThrow();
+        }
+        String text = Files.readString(ledger);
+        List<String> lines = new ArrayList<>(text.lines().toList());
+        lines.remove(2);
+        Files.writeString(ledger, String.join("\n", lines) + "\n");
+        assertThat(must(3, "run", file).err()).contains("line 3").contains("was changed after it was written");
+        Files.writeString(ledger, text.replace("\"equal\":\"true\"", "\"equal\":\"false\""));
+        assertThat(must(3, "undo", file).err()).contains("was changed after it was written");
+    }
+
+    @Test
+    void aCrossingThatIsEditedBetweenKillAndGoingOnIsRefused() throws Exception {
+        String url = TestSystem.H2.fresh(folder);
+        Path file = draft("edited", old, url);
+        assertThat(halted(file, 30)).isEqualTo(HaltedRun.KILLED);
+        edit(file, "\\{ to: author, ", "{ to: described_by, ");
+        assertThat(must(2, "run", file).err()).contains("tables.taxon.columns").contains("was edited since");
+        assertThat(must(1, "check", file).out()).contains("the crossing says otherwise since");
+        Ferry anew = must(0, "run", file, "--from-the-start");
+        assertThat(anew.out()).contains("A run begins");
+        try (Place target = Places.open(url)) {
+            assertThat(target.define(TableName.of("taxon")).columnNames()).contains("described_by");
+        }
+    }
+
+    @Test
+    void whatSomebodyElseHasChangedIsNotThrownAwayUnlessTold() throws Exception {
+        String url = TestSystem.H2.fresh(folder);
+        Path file = draft("others", old, url);
+        must(0, "run", file);
+        try (var connection = java.sql.DriverManager.getConnection(url);
+                var statement = connection.createStatement()) {
+            statement.executeUpdate("DELETE FROM \"loan_item\"");
+        }
+        Ferry undo = must(2, "undo", file);
+        assertThat(undo.err()).contains("table loan_item has 0 records now");
+        assertThat(tables(url)).hasSize(13);
+        must(0, "undo", file, "--accept-changes");
+        assertThat(tables(url)).isEmpty();
+    }
+
+    @Test
+    void aRunThatIsRefusedChangesNothingAndUndoGoesToTheOneBefore() throws Exception {
+        String url = TestSystem.H2.fresh(folder);
+        Path file = draft("twice", old, url);
+        must(0, "run", file);
+        assertThat(must(2, "run", file).err())
+                .contains("has these tables already")
+                .contains("Nothing was changed");
+        assertThat(must(1, "check", file).out()).contains("It can't begin");
+        must(0, "undo", file);
+        assertThat(tables(url)).isEmpty();
+        must(0, "run", file);
+    }
+
+    @Test
+    void aDraftOntoAnEditedFileKeepsTheEditsAndTellsWhatIsNew() throws Exception {
+        Path source = folder.resolve("growing.mv.db");
+        new Herbarium().specimens(10).readings(10).create(source);
+        String url = TestSystem.SQLITE.fresh(folder);
+        Path file = draft("growing", source, url, "proof: digests", "proof: counts    # as agreed with the curator");
+        try (var connection = java.sql.DriverManager.getConnection(
+                        "jdbc:h2:" + source.toString().replace(".mv.db", ""), "sa", "");
+                var statement = connection.createStatement()) {
+            statement.execute("ALTER TABLE \"taxon\" ADD COLUMN \"rank: #1\" VARCHAR(10)");
+            statement.execute("CREATE TABLE \"new: {one}\" (\"a\" INT PRIMARY KEY)");
+        }
+        assertThat(must(2, "run", file).err()).contains("has a column rank: #1, of which the crossing says nothing");
+        Ferry again = must(0, "draft", source, url, "--file", file);
+        assertThat(again.out()).contains("new column rank: #1").contains("table new: {one} is new");
+        assertThat(Files.readString(file)).contains("as agreed with the curator");
+        assertThat(must(0, "draft", source, url, "--file", file).out()).contains("Nothing was changed");
+        must(0, "run", file);
+        must(0, "reconcile", source, url);
+    }
+
+    @Test
+    void whatIsWrongInAFileIsToldWithItsPlace() throws Exception {
+        Path file = draft("wrong", old, TestSystem.H2.fresh(folder));
+        String good = Files.readString(file);
+        String[][] wrong = {
+            {"lanes:", "lane:", "there is no key lane here; was lanes meant?"},
+            {"onto: refuse", "onto: replce", "was replace meant?"},
+            {"slice-rows: 1000000", "slice-rows: many", "is a whole number from 1 on, not many"},
+            {"type: DATE", "type: DAET", "line "},
+            {"crossing: 1", "crossing: 2", "of the form 2"},
+            {"tables:", "tables: &a", "anchors, aliases and tags"},
+            {"proof: digests", "proof: digests\nproof: counts", "isn't YAML"},
+            {"before: \\[\\]", "before: [{run: x, do: y}]", "there is no key do here"},
+        };
+        for (String[] one : wrong) {
+            Files.writeString(file, good.replaceFirst(one[0], one[1]));
+            assertThat(must(3, "run", file).err())
+                    .contains(one[2])
+                    .contains("column ")
+                    .contains("line ");
+        }
+    }
+}
