@@ -4,9 +4,12 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.Locale;
 import java.util.concurrent.Callable;
+import org.orderlyferry.crossing.CatchUp;
 import org.orderlyferry.crossing.Crossing;
+import org.orderlyferry.crossing.LedgerLine;
 import org.orderlyferry.crossing.Run;
 import org.orderlyferry.crossing.RunResult;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.ComparedTable;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.Verdict;
@@ -23,6 +26,8 @@ import picocli.CommandLine.Option;
         footer = {"", "Example: ferry run crossing.yaml"})
 final class RunCommand implements Callable<Integer> {
 
+    private static final String CHANGED = "changed ";
+
     private final Console console;
 
     @Mixin
@@ -32,6 +37,13 @@ final class RunCommand implements Callable<Integer> {
             names = "--from-the-start",
             description = "Throw away a run that was cut short, with what it has done to the target, and begin anew.")
     private boolean fromTheStart;
+
+    @Option(
+            names = "--catch-up",
+            description =
+                    "Move only what has changed at the source since the last run: new and changed records, and, where"
+                            + " the crossing says follow-deletes, those that are gone.")
+    private boolean catchUp;
 
     @Option(
             names = "--statement",
@@ -51,7 +63,10 @@ final class RunCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Crossing crossing = file.read();
-        try (RunView view = new RunView(console, json.isOn())) {
+        try (RunView view = new RunView(console, json.isOn(), catchUp ? "catch-up" : "run")) {
+            if (catchUp) {
+                return caughtUp(crossing, view);
+            }
             Run run = Run.of(crossing)
                     .secrets(PlaceOptions.of().secrets())
                     .listener(view)
@@ -67,6 +82,39 @@ final class RunCommand implements Callable<Integer> {
                 show(result);
             }
             return result.equal() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+        }
+    }
+
+    private int caughtUp(Crossing crossing, RunView view) {
+        if (fromTheStart || statement != null) {
+            throw new UsageException("--from-the-start and --statement are for whole runs");
+        }
+        RunResult result = CatchUp.of(crossing)
+                .secrets(PlaceOptions.of().secrets())
+                .listener(view)
+                .stopSignal(console.stop())
+                .run();
+        if (json.isOn()) {
+            view.print(json(result));
+        } else {
+            changes(result);
+            show(result);
+        }
+        return result.equal() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+    }
+
+    /** What was found to have changed, table by table. */
+    private void changes(RunResult result) {
+        TextTable table = new TextTable().left("table").left("since the last run");
+        result.steps().stream()
+                .filter(l -> l.what() == LedgerLine.Step.EXPORT && l.state() == LedgerLine.State.DONE)
+                .forEach(l -> l.facts().entrySet().stream()
+                        .filter(f -> f.getKey().startsWith(CHANGED))
+                        .sorted(java.util.Map.Entry.comparingByKey())
+                        .forEach(f -> table.row(f.getKey().substring(CHANGED.length()), f.getValue())));
+        if (!table.isEmpty()) {
+            console.line("");
+            table.lines(console.style()).forEach(console::line);
         }
     }
 

@@ -22,12 +22,19 @@ final class RunView implements RunListener, AutoCloseable {
 
     private final Console console;
     private final boolean json;
+    private final String what;
     private final List<Finding> findings = new ArrayList<>();
     private ProgressLine progress;
     private Instant began = Instant.now();
     private boolean working;
 
-    RunView(Console console, boolean json) {
+    /**
+     * A view.
+     *
+     * @param what runs: a run, or a catch-up
+     */
+    RunView(Console console, boolean json, String what) {
+        this.what = what;
         this.console = console;
         this.json = json;
         this.progress = new ProgressLine(console);
@@ -36,7 +43,8 @@ final class RunView implements RunListener, AutoCloseable {
     @Override
     public void run(String name, boolean goingOn) {
         if (!json) {
-            console.line(console.style().strong(goingOn ? "The run of " + name + " goes on" : "A run begins: " + name));
+            console.line(console.style()
+                    .strong(goingOn ? "The " + what + " of " + name + " goes on" : "A " + what + " begins: " + name));
             console.out().flush();
         }
     }
@@ -86,6 +94,7 @@ final class RunView implements RunListener, AutoCloseable {
         return switch (line.what()) {
             case BACKUP -> tables.isEmpty() ? "not needed: " + line.fact("why") : count + rows + " kept as they were";
             case EXPORT -> count + rows + " in the set";
+            case DELETE -> rows.replaceFirst("^, ", "") + " taken out of the target";
             case LOAD ->
                 count + rows + (line.fact("found").isEmpty() ? " in the target" : " found to be in the target already");
             case BEFORE, AFTER -> "statement " + line.fact("number") + ": " + TextTable.cut(line.fact("sql"), 44);
@@ -93,7 +102,7 @@ final class RunView implements RunListener, AutoCloseable {
                 line.fact("between") + " by " + line.fact("depth") + ": "
                         + (line.fact("equal").equals("true") ? "equal" : "different");
             case UNDO -> undone(line);
-            case RUN -> "";
+            case RUN, ARRIVAL -> "";
         };
     }
 

@@ -44,7 +44,7 @@ final class UndoCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         Crossing crossing = file.read();
-        try (RunView view = new RunView(console, json.isOn())) {
+        try (RunView view = new RunView(console, json.isOn(), "run")) {
             Undo undo = Undo.of(crossing)
                     .secrets(PlaceOptions.of().secrets())
                     .listener(view)

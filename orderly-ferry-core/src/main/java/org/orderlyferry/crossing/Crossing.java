@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import org.orderlyferry.io.Compression;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
@@ -36,6 +37,8 @@ public final class Crossing {
     private final boolean makeMissing;
     private final Depth proof;
     private final boolean backup;
+    private final boolean followDeletes;
+    private final Optional<Arrivals> arrivals;
     private final List<TargetStatement> before;
     private final List<TargetStatement> after;
     private final List<CrossingTable> tables;
@@ -55,6 +58,8 @@ public final class Crossing {
         this.makeMissing = b.makeMissing;
         this.proof = b.proof;
         this.backup = b.backup;
+        this.followDeletes = b.followDeletes;
+        this.arrivals = b.arrivals;
         this.before = List.copyOf(b.before);
         this.after = List.copyOf(b.after);
         this.tables = List.copyOf(b.tables);
@@ -146,6 +151,16 @@ public final class Crossing {
         return backup;
     }
 
+    /** Whether a catch-up takes records out of the target that are gone at the source. */
+    public boolean followDeletes() {
+        return followDeletes;
+    }
+
+    /** The files that arrive, where it is a crossing of such. */
+    public Optional<Arrivals> arrivals() {
+        return arrivals;
+    }
+
     /** Statements at the target before the load. */
     public List<TargetStatement> before() {
         return before;
@@ -175,6 +190,8 @@ public final class Crossing {
         b.makeMissing = makeMissing;
         b.proof = proof;
         b.backup = backup;
+        b.followDeletes = followDeletes;
+        b.arrivals = arrivals;
         b.before = before;
         b.after = after;
         b.tables = tables;
@@ -183,7 +200,7 @@ public final class Crossing {
 
     /** Builds crossings. */
     public static final class Builder {
-        private final String from;
+        private String from;
         private final String to;
         private Path keep = Path.of("runs");
         private LoadMode onto = LoadMode.CREATE;
@@ -197,6 +214,8 @@ public final class Crossing {
         private boolean makeMissing;
         private Depth proof = Depth.DIGESTS;
         private boolean backup = true;
+        private boolean followDeletes;
+        private Optional<Arrivals> arrivals = Optional.empty();
         private List<TargetStatement> before = List.of();
         private List<TargetStatement> after = List.of();
         private List<CrossingTable> tables = new ArrayList<>();
@@ -273,6 +292,24 @@ public final class Crossing {
         /** Whether tables of the target are exported before they are changed; they are unless told otherwise. */
         public Builder backup(boolean value) {
             backup = value;
+            return this;
+        }
+
+        /** Whether a catch-up takes records out of the target that are gone at the source; not unless told otherwise. */
+        public Builder followDeletes(boolean value) {
+            followDeletes = value;
+            return this;
+        }
+
+        /** The files that arrive. */
+        public Builder arrivals(Arrivals value) {
+            arrivals = Optional.of(value);
+            return this;
+        }
+
+        /** Another source. */
+        public Builder from(String value) {
+            from = value;
             return this;
         }
 

@@ -32,13 +32,17 @@ final class CrossingJson {
                 .put("out-of-range", YamlReading.word(crossing.outOfRange()))
                 .put("make-missing", crossing.makeMissing())
                 .put("proof", YamlReading.word(crossing.proof()))
-                .put("backup", crossing.backup());
+                .put("backup", crossing.backup())
+                .put("follow-deletes", crossing.followDeletes());
         statements(node.putArray("before"), crossing.before());
         statements(node.putArray("after"), crossing.after());
         ObjectNode tables = node.putObject("tables");
         for (CrossingTable table : crossing.tables()) {
             ObjectNode one = tables.putObject(table.name().toString());
-            one.put("to", table.to().toString()).put("where", table.where()).put("cut-by", table.cutBy());
+            one.put("to", table.to().toString())
+                    .put("where", table.where())
+                    .put("cut-by", table.cutBy())
+                    .put("grows-by", table.growsBy());
             ArrayNode columns = one.putArray("columns");
             table.columns().forEach(c -> columns.add(c.name() + " to " + c.to() + " as " + c.type()));
             ArrayNode skip = one.putArray("skip");

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.charset.CharacterCodingException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -72,9 +73,11 @@ final class CrossingReader {
                 .makeMissing(read.truth("make-missing", false))
                 .proof(read.choice("proof", Depth.class, Depth.DIGESTS))
                 .backup(read.truth("backup", true))
+                .followDeletes(read.truth("follow-deletes", false))
                 .before(statements(read, "before"))
                 .after(statements(read, "after"))
                 .tables(tables(read));
+        read.value("arrivals").ifPresent(v -> crossing.arrivals(arrivals(v)));
         read.nothingElse();
         return crossing.build();
     }
@@ -102,6 +105,21 @@ final class CrossingReader {
         return all;
     }
 
+    private Arrivals arrivals(YamlValue value) {
+        YamlReading read = new YamlReading(file, value, "arrivals");
+        Arrivals arrivals = new Arrivals(
+                folder.resolve(read.needed("folder")).normalize(),
+                read.needed("pattern"),
+                Duration.ofSeconds(read.number("whole-after", 10, 0)),
+                read.text("marker").orElse(""),
+                read.number("fewest-rows", 0, 0),
+                read.number("most-rows", 0, 0),
+                read.text("taken").map(t -> folder.resolve(t).normalize()).orElse(null),
+                read.text("refused").map(t -> folder.resolve(t).normalize()).orElse(null));
+        read.nothingElse();
+        return arrivals;
+    }
+
     private List<CrossingTable> tables(YamlReading read) {
         YamlValue value = read.value("tables").orElseThrow(() -> read.wrong(read.mapping(), "there are no tables"));
         YamlReading tables = new YamlReading(file, value, "tables");
@@ -119,6 +137,7 @@ final class CrossingReader {
                     to,
                     table.text("where").orElse(""),
                     table.text("cut-by").orElse(""),
+                    table.text("grows-by").orElse(""),
                     columns(table),
                     table.texts("skip")));
             table.nothingElse();

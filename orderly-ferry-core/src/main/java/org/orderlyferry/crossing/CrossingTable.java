@@ -1,6 +1,7 @@
 package org.orderlyferry.crossing;
 
 import java.util.List;
+import java.util.Optional;
 import org.orderlyferry.model.TableName;
 
 /**
@@ -10,13 +11,29 @@ import org.orderlyferry.model.TableName;
  * @param to at the target
  * @param where a condition that its records must meet; empty for all
  * @param cutBy the column by which it is cut into slices; empty for its primary key
+ * @param growsBy a column of the source whose values grow with every change of a record, by which a catch-up finds what has
+ *     changed; empty for none, and then records are compared
  * @param columns those that are carried
  * @param skip those that are left out
  */
 public record CrossingTable(
-        TableName name, TableName to, String where, String cutBy, List<CrossingColumn> columns, List<String> skip) {
+        TableName name,
+        TableName to,
+        String where,
+        String cutBy,
+        String growsBy,
+        List<CrossingColumn> columns,
+        List<String> skip) {
     public CrossingTable {
         columns = List.copyOf(columns);
         skip = List.copyOf(skip);
+    }
+
+    /** What a column of the source is called at the target; empty if it isn't carried. */
+    Optional<String> atTarget(String column) {
+        return columns.stream()
+                .filter(c -> c.name().equals(column))
+                .map(CrossingColumn::to)
+                .findFirst();
     }
 }

@@ -65,6 +65,10 @@ final class CrossingWriter {
                 YamlReading.word(crossing.sourceMoment()),
                 "one for all tables, several if a run that goes on may read the rest later, or still: nobody writes");
         key("out-of-range", YamlReading.word(crossing.outOfRange()), "refuse or null, for values no other system has");
+        key(
+                "follow-deletes",
+                crossing.followDeletes(),
+                "whether a catch-up takes out of the target what is gone at the source");
         key("proof", YamlReading.word(crossing.proof()), "digests compare every value, counts only how many");
         line("");
         key("lanes", crossing.lanes(), "how many slices move at once");
@@ -75,6 +79,7 @@ final class CrossingWriter {
         line("");
         statements("before", crossing.before(), "at the target before the load, each once: - { run: …, undo: … }");
         statements("after", crossing.after(), "at the target after the load, likewise");
+        crossing.arrivals().ifPresent(this::arrivals);
         line("");
         line("tables:");
         crossing.tables().forEach(this::table);
@@ -83,6 +88,25 @@ final class CrossingWriter {
             remarks.end().forEach(r -> line("# " + Yaml.comment(r)));
         }
         return out.toString();
+    }
+
+    private void arrivals(Arrivals arrivals) {
+        line("");
+        line("arrivals:");
+        line("  folder: " + Yaml.text(arrivals.folder().toString()));
+        line("  pattern: " + Yaml.text(arrivals.pattern()));
+        line("  whole-after: " + arrivals.wholeAfter().toSeconds());
+        line("  marker: " + Yaml.text(arrivals.marker()));
+        line("  fewest-rows: " + arrivals.fewestRows());
+        line("  most-rows: " + arrivals.mostRows());
+        line("  taken: "
+                + (arrivals.taken() == null
+                        ? "\"\""
+                        : Yaml.text(arrivals.taken().toString())));
+        line("  refused: "
+                + (arrivals.refused() == null
+                        ? "\"\""
+                        : Yaml.text(arrivals.refused().toString())));
     }
 
     /** What is done with tables that are there, as the file and the commands call it. */
@@ -131,6 +155,8 @@ final class CrossingWriter {
         lines.add("    to: " + Yaml.text(table.to().toString()));
         lines.add(remarked("    where: " + Yaml.text(table.where()), "a condition of SQL; all records without one"));
         lines.add(remarked("    cut-by: " + Yaml.text(table.cutBy()), "a column; its primary key without one"));
+        lines.add(remarked(
+                "    grows-by: " + Yaml.text(table.growsBy()), "a column that grows with every change, for catch-up"));
         lines.add(remarked(
                 "    skip: ["
                         + String.join(

@@ -187,7 +187,7 @@ public final class Draft {
                             to.columns().get(c).name(),
                             at.columns().get(c).type().toString()));
                 }
-                all.add(new CrossingTable(at.name(), to.name(), "", "", columns, List.of()));
+                all.add(new CrossingTable(at.name(), to.name(), "", "", "", columns, List.of()));
             }
             return all;
         }

@@ -20,9 +20,12 @@ public record LedgerLine(Instant at, Step what, State state, Map<String, String>
         EXPORT,
         BEFORE,
         LOAD,
+        DELETE,
         AFTER,
         PROOF,
-        UNDO
+        UNDO,
+        /** A file that arrived. */
+        ARRIVAL
     }
 
     /** What became of a step. */

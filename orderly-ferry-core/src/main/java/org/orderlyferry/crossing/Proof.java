@@ -117,7 +117,8 @@ final class Proof {
         return had.isEmpty() || mergesToNothing(had);
     }
 
-    private boolean mergesToNothing(List<String> tables) {
+    /** Whether tables of the set, merged once more, change nothing. */
+    boolean mergesToNothing(List<String> tables) {
         try (TargetPlace target = ends.target()) {
             return Load.from(set)
                     .tables(tables.toArray(String[]::new))

@@ -1,7 +1,6 @@
 package org.orderlyferry.crossing;
 
 import java.nio.file.Files;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -12,8 +11,6 @@ import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.delimited.DelimitedFormat;
-import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
@@ -22,7 +19,6 @@ import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.StopSignal;
-import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
@@ -48,8 +44,7 @@ public final class Run {
     private RunFolder folder;
     private RunLedger ledger;
     private boolean wentOn;
-    private final List<Finding> findings = new ArrayList<>();
-    private final List<LeftBehind> leftBehind = new ArrayList<>();
+    private StepRunner steps;
     private Optional<ReconcileResult> proof = Optional.empty();
 
     /** What a person says about a statement of which nobody knows whether it was done. */
@@ -116,15 +111,20 @@ public final class Run {
         }
         try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
             Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
+            if (unfinished.filter(f -> Runs.isCatchUp(RunLedger.read(f.path()))).isPresent()) {
+                throw new UsageException(
+                        "the catch-up of " + unfinished.get().name() + " isn't finished; let it go on first");
+            }
             wentOn = unfinished.isPresent();
             folder = unfinished.orElseGet(() -> RunFolder.next(crossing.keep()));
             if (wentOn) {
-                mustBeTheSame();
+                Runs.mustBeTheSame(crossing, folder);
             } else {
                 CrossingJson.keep(crossing, folder);
             }
             try (RunLedger opened = RunLedger.open(folder.path())) {
                 ledger = opened;
+                steps = new StepRunner(ledger, listener, stop);
                 listener.run(folder.name(), wentOn);
                 ledger.note(Step.RUN, State.BEGUN, Map.of("by", RunFolder.who()));
                 return begun();
@@ -132,20 +132,10 @@ public final class Run {
         }
     }
 
-    private void mustBeTheSame() {
-        List<String> differences = CrossingJson.differences(crossing, folder);
-        if (!differences.isEmpty()) {
-            throw new UsageException(
-                    "the run of " + folder.name() + " isn't finished, and the crossing was edited since: "
-                            + String.join(", ", differences)
-                            + ". Put that back to go on, or throw the run away to begin from the start; nothing was changed");
-        }
-    }
-
     /** A run that is refused before it has done anything isn't one to go on with. */
     private RunResult begun() {
         try {
-            return steps();
+            return all();
         } catch (UsageException e) {
             if (!wentOn
                     && !ledger.has(Step.EXPORT, State.DONE)
@@ -157,33 +147,17 @@ public final class Run {
         }
     }
 
-    private RunResult steps() {
-        step(Step.BACKUP, this::backUp);
-        step(Step.EXPORT, this::export);
+    private RunResult all() {
+        steps.step(Step.BACKUP, this::backUp);
+        steps.step(Step.EXPORT, this::export);
         statements(Step.BEFORE, crossing.before());
-        step(Step.LOAD, this::load);
+        steps.step(Step.LOAD, this::load);
         statements(Step.AFTER, crossing.after());
-        step(Step.PROOF, this::prove);
-        if (!ledger.has(Step.RUN, State.DONE)) {
-            ledger.note(Step.RUN, State.DONE, Map.of());
-        }
+        steps.step(Step.PROOF, this::prove);
+        steps.end();
         boolean equal =
                 ledger.last(Step.PROOF, State.DONE).orElseThrow().fact("equal").equals("true");
-        return new RunResult(folder.path(), wentOn, ledger.lines(), proof, equal, findings, leftBehind);
-    }
-
-    private void step(Step step, java.util.function.Supplier<Map<String, String>> work) {
-        Optional<LedgerLine> done = ledger.last(step, State.DONE);
-        if (done.isPresent()) {
-            listener.done(done.get(), List.of());
-            return;
-        }
-        stop.check();
-        listener.begins(step);
-        int before = findings.size();
-        ledger.note(step, State.BEGUN, Map.of());
-        ledger.note(step, State.DONE, work.get());
-        listener.done(ledger.last(step, State.DONE).orElseThrow(), findings.subList(before, findings.size()));
+        return new RunResult(folder.path(), wentOn, ledger.lines(), proof, equal, steps.findings(), steps.leftBehind());
     }
 
     /** What the load is about to change, as it is now. */
@@ -194,12 +168,15 @@ public final class Run {
                     "tables", "", "why", crossing.backup() ? "nothing that is there is changed" : "as it was told");
         }
         if (!Files.exists(folder.backup())) {
+            List<TableName> there;
+            try (TargetPlace target = ends.target()) {
+                there = Runs.there(crossing, target);
+            }
+            if (there.isEmpty()) {
+                return Map.of("tables", "", "why", "none of the tables is there yet");
+            }
             try (Place target = ends.targetToRead()) {
-                List<TableName> there = Runs.there(crossing, target);
-                if (there.isEmpty()) {
-                    return Map.of("tables", "", "why", "none of the tables is there yet");
-                }
-                taken(Export.from(target)
+                steps.taken(Export.from(target)
                         .tables(there.stream().map(TableName::toString).toArray(String[]::new))
                         .lanes(crossing.lanes())
                         .compression(crossing.compress())
@@ -209,7 +186,7 @@ public final class Run {
             }
         }
         try (Place backup = Places.open(folder.backup())) {
-            return sums(backup);
+            return Runs.sums(backup);
         }
     }
 
@@ -226,24 +203,6 @@ public final class Run {
                         + "; the crossing says: onto: refuse. Nothing was changed");
             }
         }
-    }
-
-    private static Map<String, String> sums(Place set) {
-        long rows = 0;
-        for (TableName table : set.tables()) {
-            rows += set.keptTally(table).map(t -> t.rows()).orElse(0L);
-        }
-        return Map.of(
-                "tables",
-                set.tables().stream().map(TableName::toString).collect(Collectors.joining("\n")),
-                "rows",
-                Long.toString(rows));
-    }
-
-    private void taken(TransferResult result) {
-        findings.addAll(result.findings());
-        // the set tells again what the source has told
-        result.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
     }
 
     private Map<String, String> export() {
@@ -269,14 +228,16 @@ public final class Run {
                                     : PlanFile.Moments.SEVERAL));
                 }
                 TransferResult result = export.to(folder.set());
-                taken(result);
+                steps.taken(result);
                 if (!result.failed().isEmpty()) {
                     throw new UsageException("not all tables could be read, so the run stops: " + result.failed());
                 }
             }
         }
         try (Place set = Places.open(folder.set())) {
-            return sums(set);
+            Map<String, String> facts = new HashMap<>(Runs.sums(set));
+            facts.putAll(GrownValues.facts(crossing, set, Map.of()));
+            return facts;
         }
     }
 
@@ -293,7 +254,7 @@ public final class Run {
         PlanFile plan = new PlanFile(folder.loadPlan(), PlanFile.Moments.STILL);
         if (wentOn && new LoadOutcome(crossing, folder, ends, listener, stop).isIn(plan)) {
             try (Place set = Places.open(folder.set())) {
-                Map<String, String> facts = new HashMap<>(sums(set));
+                Map<String, String> facts = new HashMap<>(Runs.sums(set));
                 facts.put("found", "it was in already when the run went on");
                 return facts;
             }
@@ -309,12 +270,12 @@ public final class Run {
                     .listener(listener)
                     .stopSignal(stop)
                     .into(target);
-            taken(result);
+            steps.taken(result);
             return loaded(result);
         }
     }
 
-    private static Map<String, String> loaded(TransferResult result) {
+    static Map<String, String> loaded(TransferResult result) {
         Map<String, String> facts = new LinkedHashMap<>();
         facts.put("rows", Long.toString(result.rows()));
         facts.put(
@@ -372,15 +333,11 @@ public final class Run {
             Proof shown = new Proof(crossing, folder, set, source, ends, listener, stop);
             ReconcileResult result = shown.result();
             proof = Optional.of(result);
-            findings.addAll(result.findings());
+            steps.found(result.findings());
             Map<String, String> facts = new LinkedHashMap<>();
             facts.put("equal", Boolean.toString(shown.isEqual()));
             facts.put("between", shown.between());
-            facts.put("depth", result.depth() == Depth.COUNTS ? "counts" : "digests");
-            result.tables()
-                    .forEach(t -> facts.put(
-                            "at target " + t.table(),
-                            (t.targetRows().isPresent() ? t.targetRows().getAsLong() : 0) + " " + t.targetDigest()));
+            Runs.atTarget(facts, result);
             return facts;
         }
     }

@@ -2,14 +2,23 @@ package org.orderlyferry.crossing;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.tally.Tally;
 
 /** What the runs of a crossing are in. */
 final class Runs {
+
+    /** The kind of a run that moves only what has changed. */
+    static final String CATCH_UP = "catch-up";
 
     private Runs() {}
 
@@ -41,5 +50,53 @@ final class Runs {
                 .map(CrossingTable::to)
                 .filter(all::contains)
                 .toList();
+    }
+
+    /** The last run of all records that wasn't refused; catch-ups don't count. */
+    static Optional<RunFolder> lastWhole(Path keep) {
+        List<RunFolder> all = RunFolder.all(keep);
+        for (int i = all.size() - 1; i >= 0; i--) {
+            RunLedger ledger = RunLedger.read(all.get(i).path());
+            if (!ledger.has(Step.RUN, State.GIVEN_UP) && !isCatchUp(ledger)) {
+                return Optional.of(all.get(i));
+            }
+        }
+        return Optional.empty();
+    }
+
+    static boolean isCatchUp(RunLedger ledger) {
+        return ledger.last(Step.RUN, State.BEGUN)
+                .filter(l -> l.fact("kind").equals(CATCH_UP))
+                .isPresent();
+    }
+
+    /** Refuses to go on with a run by another crossing than it was begun with. */
+    static void mustBeTheSame(Crossing crossing, RunFolder folder) {
+        List<String> differences = CrossingJson.differences(crossing, folder);
+        if (!differences.isEmpty()) {
+            throw new UsageException("the run of " + folder.name()
+                    + " isn't finished, and the crossing was edited since: " + String.join(", ", differences)
+                    + ". Put that back to go on, or throw the run away to begin from the start; nothing was changed");
+        }
+    }
+
+    /** How much a set holds, as facts. */
+    static Map<String, String> sums(Place set) {
+        long rows = 0;
+        for (TableName table : set.tables()) {
+            rows += set.keptTally(table).map(Tally::rows).orElse(0L);
+        }
+        return Map.of(
+                "tables",
+                set.tables().stream().map(TableName::toString).collect(Collectors.joining("\n")),
+                "rows",
+                Long.toString(rows));
+    }
+
+    /** What a comparison has found at the target, as facts. */
+    static void atTarget(Map<String, String> facts, ReconcileResult result) {
+        facts.put("depth", result.depth() == Depth.COUNTS ? "counts" : "digests");
+        result.tables()
+                .forEach(t -> facts.put("at target " + t.table(), t.targetRows().orElse(0) + " " + t.targetDigest()));
     }
 }

@@ -127,7 +127,7 @@ public final class Undo {
     }
 
     private RunFolder last() {
-        return Runs.last(crossing.keep())
+        return Runs.lastWhole(crossing.keep())
                 .orElseThrow(() -> new UsageException("there is no run in " + crossing.keep()));
     }
 
@@ -179,6 +179,7 @@ public final class Undo {
                                 "\n", restored.stream().map(TableName::toString).toList()),
                         "equal",
                         Boolean.toString(equal)));
+        catchUpsAreUndone(folder);
         listener.done(ledger.last(Step.UNDO, State.DONE).orElseThrow(), findings);
         return new UndoResult(folder.path(), removed, restored, equal, findings);
     }
@@ -241,9 +242,15 @@ public final class Undo {
     }
 
     private void mustBeAsTheRunLeftIt(RunFolder folder, RunLedger ledger, Ends ends) {
-        Optional<LedgerLine> proof = ledger.last(Step.PROOF, State.DONE);
+        Optional<LedgerLine> proof = newestProof(folder, ledger);
         if (proof.isEmpty()) {
             return;
+        }
+        if (proof.get().facts().keySet().stream().noneMatch(f -> f.startsWith("at target "))) {
+            throw new UsageException(
+                    "a catch-up came after the run, while the source went on changing, so that nobody can"
+                            + " tell whether others have changed the target since. Undoing would throw that away, and does so"
+                            + " only if told; nothing was changed");
         }
         try (Place set = Places.open(folder.set());
                 Place target = ends.targetToRead()) {
@@ -259,6 +266,34 @@ public final class Undo {
             if (!changed.isEmpty()) {
                 throw new UsageException("somebody has changed the target since the run: " + String.join("; ", changed)
                         + ". Undoing would throw that away, and does so only if told; nothing was changed");
+            }
+        }
+    }
+
+    /** Catch-ups have changed the target since the run, and said what they left. */
+    private Optional<LedgerLine> newestProof(RunFolder folder, RunLedger ledger) {
+        Optional<LedgerLine> newest = ledger.last(Step.PROOF, State.DONE);
+        for (RunFolder later : RunFolder.all(crossing.keep())) {
+            if (later.name().compareTo(folder.name()) > 0) {
+                RunLedger of = RunLedger.read(later.path());
+                if (Runs.isCatchUp(of) && !of.has(Step.RUN, State.GIVEN_UP)) {
+                    newest = of.last(Step.PROOF, State.DONE)
+                            .or(() -> Optional.of(of.lines().get(0)));
+                }
+            }
+        }
+        return newest;
+    }
+
+    /** With the run goes what was caught up since. */
+    private void catchUpsAreUndone(RunFolder folder) {
+        for (RunFolder later : RunFolder.all(crossing.keep())) {
+            if (later.name().compareTo(folder.name()) > 0) {
+                try (RunLedger of = RunLedger.open(later.path())) {
+                    if (Runs.isCatchUp(of)) {
+                        of.note(Step.UNDO, State.DONE, Map.of("with", folder.name()));
+                    }
+                }
             }
         }
     }

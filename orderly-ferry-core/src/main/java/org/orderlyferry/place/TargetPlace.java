@@ -5,6 +5,7 @@ import java.util.Optional;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.RecordReader;
 
 /** A place that can take tables. */
 public interface TargetPlace extends Place {
@@ -83,5 +84,17 @@ public interface TargetPlace extends Place {
     /** What the target calls a type, as far as it has just one name for it; empty where it has no types of its own. */
     default Optional<String> ownType(LogicalType type) {
         return Optional.empty();
+    }
+
+    /**
+     * Takes records out of a table; those that aren't there are passed over. All of them go, or none.
+     *
+     * @param key the table, with the columns of its key alone
+     * @param keys the records' keys; the caller closes it
+     * @return how many records went
+     * @throws UnsupportedOperationException if the target can't
+     */
+    default long delete(TableDefinition key, RecordReader keys) {
+        throw new UnsupportedOperationException("records can't be taken out of this kind of place");
     }
 }

@@ -33,7 +33,8 @@ final class ReshapedReader implements RecordReader {
         table.conditions().forEach(c -> all.addAll(c.columns()));
         this.read = new ArrayList<>(all);
         this.places = wanted.stream().mapToInt(read::indexOf).toArray();
-        RecordReader raw = place.read(new Slice(table.before().name(), read, slice.range(), slice.part()), rejects);
+        RecordReader raw = place.read(
+                new Slice(table.before().name(), read, table.formerly(slice.range()), slice.part()), rejects);
         // other types for the columns that stay; what only a condition asks for keeps its own
         TableDefinition typed = table.before().toBuilder()
                 .columns(raw.table().columns().stream()

@@ -22,6 +22,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.problem.UsageException;
 
 /** A table as it is, and as it is to be. */
@@ -240,6 +241,26 @@ final class ReshapedTable {
                 .map(Map.Entry::getKey)
                 .findFirst()
                 .orElse("");
+    }
+
+    /** A range of what there is, by the names of what is to be; a column that is left out keeps its name. */
+    KeyRange afterwards(KeyRange range) {
+        return new KeyRange(
+                range.columns().stream().map(c -> kept.getOrDefault(c, c)).toList(),
+                range.from(),
+                range.to(),
+                range.nulls());
+    }
+
+    /** A range of what is to be, by the names of what there is. */
+    KeyRange formerly(KeyRange range) {
+        return new KeyRange(
+                range.columns().stream()
+                        .map(c -> kept.containsValue(c) ? oldName(c) : c)
+                        .toList(),
+                range.from(),
+                range.to(),
+                range.nulls());
     }
 
     Map<String, String> kept() {

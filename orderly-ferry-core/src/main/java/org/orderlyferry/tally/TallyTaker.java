@@ -3,6 +3,7 @@ package org.orderlyferry.tally;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.record.RecordBatch;
 
@@ -21,6 +22,7 @@ public final class TallyTaker {
     private static final long NULL_LOW = 0xb7e95d2041c8f36aL;
 
     private final List<String> names;
+    private final int[] places;
     private final ComparisonForm[] forms;
     private final long[] highs;
     private final long[] lows;
@@ -35,6 +37,17 @@ public final class TallyTaker {
 
     /** Tallies columns in these forms, in this order. */
     public TallyTaker(List<String> columns, List<ComparisonForm> forms) {
+        this(columns, forms, IntStream.range(0, columns.size()).toArray());
+    }
+
+    /**
+     * Tallies some of a record's columns.
+     *
+     * @param columns their names
+     * @param places where each stands in a record
+     */
+    public TallyTaker(List<String> columns, List<ComparisonForm> forms, int[] places) {
+        this.places = places.clone();
         this.names = List.copyOf(columns);
         this.forms = forms.toArray(ComparisonForm[]::new);
         this.highs = new long[this.forms.length];
@@ -70,12 +83,13 @@ public final class TallyTaker {
 
     private void addExact(RecordBatch batch, int column, int count) {
         byte[] bytes = batch.bytes();
+        int place = places[column];
         for (int row = 0; row < count; row++) {
-            int end = batch.end(row, column);
+            int end = batch.end(row, place);
             if (end < 0) {
                 addNull(row, column);
             } else {
-                hash.of(bytes, batch.start(row, column), end);
+                hash.of(bytes, batch.start(row, place), end);
                 add(row, column, hash.high(), hash.low());
             }
         }
@@ -83,12 +97,13 @@ public final class TallyTaker {
 
     private void addColumn(RecordBatch batch, int column, int count) {
         ComparisonForm form = forms[column];
+        int place = places[column];
         for (int row = 0; row < count; row++) {
-            int end = batch.end(row, column);
+            int end = batch.end(row, place);
             if (end < 0) {
                 addNull(row, column);
             } else {
-                cell.set(batch.bytes(), batch.start(row, column), end);
+                cell.set(batch.bytes(), batch.start(row, place), end);
                 form.apply(cell);
                 hash.of(cell.bytes, cell.start, cell.end);
                 add(row, column, hash.high(), hash.low());
@@ -123,11 +138,18 @@ public final class TallyTaker {
             h2 = CellHash.avalanche(h2);
             h1 += h2;
             h2 += h1;
+            rowLows[row] = h1;
+            rowHighs[row] = h2;
             long sum = low + h1;
             high += h2 + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
             low = sum;
         }
         rows += count;
+    }
+
+    /** The hash of a record of the batch that was added last; the table's digest is the sum of all of them. */
+    public Digest ofRow(int row) {
+        return new Digest(rowHighs[row], rowLows[row]);
     }
 
     /** How many records so far. */

@@ -3,6 +3,7 @@ package org.orderlyferry.matrix;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.orderlyferry.crossing.CatchUp;
 import org.orderlyferry.crossing.Crossing;
 import org.orderlyferry.crossing.LedgerLine;
 import org.orderlyferry.crossing.Run;
@@ -29,34 +30,38 @@ final class HaltedRun {
                 Runtime.getRuntime().halt(KILLED);
             }
         };
-        Run.of(Crossing.read(Path.of(arguments[0])))
-                .listener(new RunListener() {
-                    @Override
-                    public void begins(LedgerLine.Step step) {
-                        hear.run();
-                    }
+        RunListener listener = new RunListener() {
+            @Override
+            public void begins(LedgerLine.Step step) {
+                hear.run();
+            }
 
-                    @Override
-                    public void done(LedgerLine line, List<Finding> findings) {
-                        hear.run();
-                    }
+            @Override
+            public void done(LedgerLine line, List<Finding> findings) {
+                hear.run();
+            }
 
-                    @Override
-                    public void stage(Stage stage) {
-                        hear.run();
-                    }
+            @Override
+            public void stage(Stage stage) {
+                hear.run();
+            }
 
-                    @Override
-                    public void sliceStarted(TableName table) {
-                        hear.run();
-                    }
+            @Override
+            public void sliceStarted(TableName table) {
+                hear.run();
+            }
 
-                    @Override
-                    public void sliceFinished(TableName table) {
-                        hear.run();
-                    }
-                })
-                .run();
+            @Override
+            public void sliceFinished(TableName table) {
+                hear.run();
+            }
+        };
+        Crossing crossing = Crossing.read(Path.of(arguments[0]));
+        if (arguments[2].equals("catch-up")) {
+            CatchUp.of(crossing).listener(listener).run();
+        } else {
+            Run.of(crossing).listener(listener).run();
+        }
         System.out.println(heard.get());
     }
 }

@@ -19,6 +19,7 @@ import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.databases.loading.Ledger;
+import org.orderlyferry.databases.loading.RecordRemoval;
 import org.orderlyferry.databases.loading.Rehearsal;
 import org.orderlyferry.databases.loading.TableRemoval;
 import org.orderlyferry.databases.naming.NameMapping;
@@ -313,6 +314,18 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         session.work("the tables can't be taken away", () -> {
             new TableRemoval(session).remove(unwanted);
             return null;
+        });
+    }
+
+    @Override
+    public long delete(TableDefinition key, RecordReader keys) {
+        return session.work("records of table " + key.name() + " can't be taken out", () -> {
+            try {
+                return new RecordRemoval(session, key).remove(keys);
+            } catch (SQLException | RuntimeException e) {
+                session.rollback();
+                throw e;
+            }
         });
     }
 

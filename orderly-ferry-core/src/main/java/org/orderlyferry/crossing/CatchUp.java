@@ -1,0 +1,311 @@
+package org.orderlyferry.crossing;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import org.orderlyferry.crossing.LedgerLine.State;
+import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.KeyRange;
+import org.orderlyferry.place.Leftover;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.Secrets;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.reconcile.ChangeCount;
+import org.orderlyferry.reconcile.ChangedRecords;
+import org.orderlyferry.reconcile.MissingKeys;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.PlanFile;
+import org.orderlyferry.work.TransferResult;
+import org.orderlyferry.work.WorkPlan;
+
+/**
+ * Brings a target up to date after a run: finds what has changed at the source since, and moves only that. Records that are
+ * new or changed are merged by their keys, so that a catch-up that was cut short goes on without anything being there twice;
+ * records that are gone are taken out where the crossing says so. Not safe for use by several threads.
+ */
+public final class CatchUp {
+
+    /** Ranges of a key have at most about so many records, which are held against each other in memory. */
+    private static final long RANGE = 100_000;
+
+    private final Crossing crossing;
+    private Secrets secrets = Secrets.unattended();
+    private RunListener listener = RunListener.SILENT;
+    private StopSignal stop = new StopSignal();
+
+    private Ends ends;
+    private RunFolder folder;
+    private RunLedger ledger;
+    private StepRunner steps;
+    private boolean wentOn;
+    private Optional<ReconcileResult> proof = Optional.empty();
+
+    private CatchUp(Crossing crossing) {
+        this.crossing = crossing;
+    }
+
+    /** Of a crossing that was run. */
+    public static CatchUp of(Crossing crossing) {
+        return new CatchUp(crossing);
+    }
+
+    /** Fills in what the addresses leave open. */
+    public CatchUp secrets(Secrets value) {
+        secrets = value;
+        return this;
+    }
+
+    public CatchUp listener(RunListener value) {
+        listener = value;
+        return this;
+    }
+
+    public CatchUp stopSignal(StopSignal value) {
+        stop = value;
+        return this;
+    }
+
+    /**
+     * Does it, or goes on with it.
+     *
+     * @throws UsageException if the crossing was never run to its end, or was undone since, or if it has a table without a
+     *     key that has changed
+     */
+    @SuppressWarnings("try") // the lock is held, and nothing else is done with it
+    public RunResult run() {
+        ends = new Ends(crossing, secrets);
+        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
+            mustHaveRun();
+            Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
+            wentOn = unfinished.isPresent();
+            folder = unfinished.orElseGet(() -> RunFolder.next(crossing.keep()));
+            if (wentOn) {
+                Runs.mustBeTheSame(crossing, folder);
+            } else {
+                CrossingJson.keep(crossing, folder);
+            }
+            try (RunLedger opened = RunLedger.open(folder.path())) {
+                ledger = opened;
+                steps = new StepRunner(ledger, listener, stop);
+                listener.run(folder.name(), wentOn);
+                ledger.note(Step.RUN, State.BEGUN, Map.of("by", RunFolder.who(), "kind", Runs.CATCH_UP));
+                return done();
+            }
+        }
+    }
+
+    private void mustHaveRun() {
+        RunFolder last = Runs.lastWhole(crossing.keep())
+                .orElseThrow(() -> new UsageException("there is no run in " + crossing.keep()
+                        + " that a catch-up could follow; run the crossing first"));
+        RunLedger of = RunLedger.read(last.path());
+        if (!of.has(Step.RUN, State.DONE)) {
+            throw new UsageException("the run of " + last.name() + " isn't finished; run goes on with it first");
+        }
+        if (of.has(Step.UNDO, State.BEGUN) || of.has(Step.UNDO, State.DONE)) {
+            throw new UsageException("the run of " + last.name() + " was undone; run the crossing first");
+        }
+    }
+
+    private RunResult done() {
+        try {
+            steps.step(Step.EXPORT, this::export);
+        } catch (UsageException e) {
+            if (!wentOn) {
+                ledger.note(Step.RUN, State.GIVEN_UP, Map.of("why", e.getMessage()));
+            }
+            throw e;
+        }
+        steps.step(Step.LOAD, this::load);
+        if (crossing.followDeletes()) {
+            steps.step(Step.DELETE, this::delete);
+        }
+        steps.step(Step.PROOF, this::prove);
+        steps.end();
+        boolean equal =
+                ledger.last(Step.PROOF, State.DONE).orElseThrow().fact("equal").equals("true");
+        return new RunResult(folder.path(), wentOn, ledger.lines(), proof, equal, steps.findings(), steps.leftBehind());
+    }
+
+    private List<TableName> names() {
+        return crossing.tables().stream().map(CrossingTable::to).toList();
+    }
+
+    private Path deleted() {
+        return folder.path().resolve("deleted");
+    }
+
+    /** What has changed becomes a set. */
+    private Map<String, String> export() {
+        Map<String, String> before = GrownValues.known(RunFolder.all(crossing.keep()));
+        Map<String, String> facts = new TreeMap<>();
+        if (!Files.exists(folder.set())) {
+            try (Place source = ends.source();
+                    Place target = ends.targetToRead();
+                    DeletedKeys keys = new DeletedKeys(deleted(), names())) {
+                List<String> comparable = mustHaveKeys(source, target);
+                Map<TableName, KeyRange> grown = grown(before);
+                ChangedRecords changed =
+                        new ChangedRecords(source, target, crossing.followDeletes() ? keys : MissingKeys.UNHEARD);
+                // a column that tells what has changed needs no comparing
+                Place from = new OneOrOther(source, changed, grown);
+                steps.taken(Export.from(from)
+                        .tables(comparable.toArray(String[]::new))
+                        .compression(crossing.compress())
+                        .sliceRows(Math.min(RANGE, crossing.sliceRows()))
+                        .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
+                        .listener(listener)
+                        .stopSignal(stop)
+                        .to(folder.set()));
+                keys.finish();
+                changed.counts().forEach((table, count) -> facts.put("changed " + table, told(count)));
+            }
+        }
+        try (Place set = Places.open(folder.set())) {
+            facts.putAll(Runs.sums(set));
+            facts.putAll(GrownValues.facts(crossing, set, before));
+        }
+        return facts;
+    }
+
+    private String told(ChangeCount count) {
+        return count.inserted() + " new, " + count.updated() + " changed, " + count.unchanged() + " as they were, "
+                + count.missing() + " gone" + (crossing.followDeletes() || count.missing() == 0 ? "" : " and kept");
+    }
+
+    private Map<TableName, KeyRange> grown(Map<String, String> before) {
+        Map<TableName, KeyRange> ranges = new LinkedHashMap<>();
+        for (CrossingTable table : crossing.tables()) {
+            if (!table.growsBy().isEmpty()) {
+                String column = table.atTarget(table.growsBy())
+                        .orElseThrow(() -> new UsageException("table " + table.name() + " grows by its column "
+                                + table.growsBy() + ", which isn't carried"));
+                GrownValues.of(before, table)
+                        .ifPresent(value -> ranges.put(
+                                table.to(), new KeyRange(List.of(column), List.of(value), List.of(), false)));
+            }
+        }
+        return ranges;
+    }
+
+    /** Tables without a key can only be shown to be as they were. */
+    private List<String> mustHaveKeys(Place source, Place target) {
+        List<String> with = new ArrayList<>();
+        List<String> without = new ArrayList<>();
+        for (TableName table : names()) {
+            (source.define(table).primaryKey().isPresent() ? with : without).add(table.toString());
+        }
+        if (!without.isEmpty()) {
+            ReconcileResult result = Reconcile.between(source, target)
+                    .tables(without.toArray(String[]::new))
+                    .listener(listener)
+                    .stopSignal(stop)
+                    .compare();
+            if (!result.isEqual()) {
+                throw new UsageException("these tables have no primary key, and have changed, so that a catch-up can't"
+                        + " bring them up to date: "
+                        + result.tables().stream()
+                                .filter(t -> t.verdict() != org.orderlyferry.reconcile.Verdict.EQUAL)
+                                .map(t -> t.table().toString())
+                                .collect(Collectors.joining(", "))
+                        + ". Load them with --onto replace; nothing was changed");
+            }
+        }
+        return with;
+    }
+
+    private Map<String, String> load() {
+        PlanFile plan = new PlanFile(folder.loadPlan(), PlanFile.Moments.STILL);
+        if (wentOn) {
+            Optional<WorkPlan> planned = plan.read();
+            Leftover left = new LoadOutcome(crossing, folder, ends, listener, stop)
+                    .cleared(planned.map(WorkPlan::hash).orElse(""));
+            if (left == Leftover.FINISHED) {
+                return Map.of("found", "it was in already when the catch-up went on");
+            }
+        }
+        try (Place set = Places.open(folder.set());
+                TargetPlace target = ends.target()) {
+            TransferResult result = Load.from(set)
+                    .mode(LoadMode.MERGE)
+                    .lanes(crossing.lanes())
+                    .plan(plan)
+                    .listener(listener)
+                    .stopSignal(stop)
+                    .into(target);
+            steps.taken(result);
+            return Run.loaded(result);
+        }
+    }
+
+    /** What refers to others goes first. */
+    private Map<String, String> delete() {
+        List<String> order = new ArrayList<>(ledger.last(Step.LOAD, State.DONE)
+                .map(l -> l.fact("tables").lines().toList())
+                .orElse(List.of()));
+        if (order.isEmpty()) {
+            names().forEach(t -> order.add(t.toString()));
+        }
+        Collections.reverse(order);
+        Map<String, String> facts = new TreeMap<>();
+        long rows = 0;
+        try (TargetPlace target = ends.target()) {
+            for (String table : order) {
+                long gone = DeletedKeys.apply(deleted(), names(), TableName.parse(table), target);
+                rows += gone;
+                if (gone > 0) {
+                    facts.put("deleted " + table, Long.toString(gone));
+                }
+            }
+        }
+        facts.put("rows", Long.toString(rows));
+        return facts;
+    }
+
+    /** Against the source where that stands still; else, merged once more, the set must change nothing. */
+    private Map<String, String> prove() {
+        Map<String, String> facts = new TreeMap<>();
+        if (crossing.sourceMoment() != SourceMoment.STILL) {
+            try (Place set = Places.open(folder.set())) {
+                boolean nothing = new Proof(crossing, folder, set, null, ends, listener, stop)
+                        .mergesToNothing(
+                                set.tables().stream().map(TableName::toString).toList());
+                facts.put("equal", Boolean.toString(nothing));
+                facts.put("between", "what has changed, merged once more");
+                facts.put("depth", "rows");
+                return facts;
+            }
+        }
+        try (Place source = ends.source();
+                Place target = ends.targetToRead()) {
+            ReconcileResult result = Reconcile.between(source, target)
+                    .tables(ends.tables())
+                    .depth(crossing.proof())
+                    .lanes(crossing.lanes())
+                    .listener(listener)
+                    .stopSignal(stop)
+                    .compare();
+            proof = Optional.of(result);
+            steps.found(result.findings());
+            facts.put("equal", Boolean.toString(result.isEqual()));
+            facts.put("between", "source and target");
+            Runs.atTarget(facts, result);
+            return facts;
+        }
+    }
+}

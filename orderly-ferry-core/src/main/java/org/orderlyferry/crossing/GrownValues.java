@@ -1,0 +1,84 @@
+package org.orderlyferry.crossing;
+
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.orderlyferry.crossing.LedgerLine.State;
+import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+
+/** How far the columns that grow with every change had come when a set was made. */
+final class GrownValues {
+
+    private static final String FACT = "grown ";
+
+    private GrownValues() {}
+
+    /** The highest value of each such column in a set, as facts. A set without records says what the one before said. */
+    static Map<String, String> facts(Crossing crossing, Place set, Map<String, String> before) {
+        Map<String, String> facts = new TreeMap<>();
+        for (CrossingTable table : crossing.tables()) {
+            Optional<String> column = table.growsBy().isEmpty() ? Optional.empty() : table.atTarget(table.growsBy());
+            if (column.isPresent() && set.tables().contains(table.to())) {
+                String fact = FACT + table.to();
+                String last = highest(set, set.define(table.to()), column.get());
+                String either = last.isEmpty() ? before.getOrDefault(fact, "") : last;
+                if (!either.isEmpty()) {
+                    facts.put(fact, either);
+                }
+            }
+        }
+        return facts;
+    }
+
+    private static String highest(Place set, TableDefinition table, String column) {
+        boolean number = table.column(column).orElseThrow().type().name().isExactNumber();
+        String highest = "";
+        RecordBatch batch = new RecordBatch();
+        try (RecordReader reader = set.read(new Slice(table.name(), List.of(column)))) {
+            while (reader.read(batch)) {
+                for (int row = 0; row < batch.rows(); row++) {
+                    if (!batch.isNull(row, 0)) {
+                        String value = batch.text(row, 0);
+                        highest = highest.isEmpty() || compare(value, highest, number) > 0 ? value : highest;
+                    }
+                }
+            }
+        }
+        return highest;
+    }
+
+    private static int compare(String one, String other, boolean number) {
+        return number
+                ? new BigDecimal(one).compareTo(new BigDecimal(other))
+                // a moment with a fraction comes behind the one without
+                : one.replace("Z", "").compareTo(other.replace("Z", ""));
+    }
+
+    /** What the last runs say, the newest of each table. */
+    static Map<String, String> known(List<RunFolder> runs) {
+        Map<String, String> known = new TreeMap<>();
+        List<RunFolder> all = new ArrayList<>(runs);
+        for (RunFolder run : all) {
+            RunLedger.read(run.path()).last(Step.EXPORT, State.DONE).ifPresent(line -> line.facts()
+                    .forEach((k, v) -> {
+                        if (k.startsWith(FACT)) {
+                            known.put(k, v);
+                        }
+                    }));
+        }
+        return known;
+    }
+
+    /** How far a table's column had come; empty where nobody knows. */
+    static Optional<String> of(Map<String, String> known, CrossingTable table) {
+        return Optional.ofNullable(known.get(FACT + table.to()));
+    }
+}

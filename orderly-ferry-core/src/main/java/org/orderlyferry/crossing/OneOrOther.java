@@ -1,0 +1,47 @@
+package org.orderlyferry.crossing;
+
+import java.util.List;
+import java.util.Map;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.ForwardingPlace;
+import org.orderlyferry.place.KeyRange;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+
+/** A source of which some tables are asked for what has grown, and the others are compared. */
+final class OneOrOther extends ForwardingPlace {
+
+    private final GrownRecords grown;
+    private final Map<TableName, KeyRange> ranges;
+
+    /**
+     * Of two.
+     *
+     * @param compared gives the changed records of the tables that have no such column
+     * @param ranges from which value on the others' records are wanted
+     */
+    OneOrOther(Place source, Place compared, Map<TableName, KeyRange> ranges) {
+        super(compared);
+        this.grown = new GrownRecords(source, ranges);
+        this.ranges = ranges;
+    }
+
+    @Override
+    public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
+        return ranges.containsKey(table.name()) ? grown.cut(table, rows, cut) : super.cut(table, rows, cut);
+    }
+
+    @Override
+    public RecordReader read(Slice slice) {
+        return ranges.containsKey(slice.table()) ? grown.read(slice) : super.read(slice);
+    }
+
+    @Override
+    public RecordReader read(Slice slice, Rejects rejects) {
+        return ranges.containsKey(slice.table()) ? grown.read(slice, rejects) : super.read(slice, rejects);
+    }
+}

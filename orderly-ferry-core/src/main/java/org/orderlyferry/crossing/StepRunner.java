@@ -1,0 +1,73 @@
+package org.orderlyferry.crossing;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Supplier;
+import org.orderlyferry.crossing.LedgerLine.State;
+import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.work.TransferResult;
+
+/** Does a run's steps one after another, each once: what the ledger says is done isn't done again. */
+final class StepRunner {
+
+    private final RunLedger ledger;
+    private final RunListener listener;
+    private final StopSignal stop;
+    private final List<Finding> findings = new ArrayList<>();
+    private final List<LeftBehind> leftBehind = new ArrayList<>();
+
+    StepRunner(RunLedger ledger, RunListener listener, StopSignal stop) {
+        this.ledger = ledger;
+        this.listener = listener;
+        this.stop = stop;
+    }
+
+    /**
+     * Does a step, unless it is done.
+     *
+     * @param work gives what the ledger is to say of it
+     */
+    void step(Step step, Supplier<Map<String, String>> work) {
+        Optional<LedgerLine> done = ledger.last(step, State.DONE);
+        if (done.isPresent()) {
+            listener.done(done.get(), List.of());
+            return;
+        }
+        stop.check();
+        listener.begins(step);
+        int before = findings.size();
+        ledger.note(step, State.BEGUN, Map.of());
+        ledger.note(step, State.DONE, work.get());
+        listener.done(ledger.last(step, State.DONE).orElseThrow(), findings.subList(before, findings.size()));
+    }
+
+    /** Notes that all is done. */
+    void end() {
+        if (!ledger.has(Step.RUN, State.DONE)) {
+            ledger.note(Step.RUN, State.DONE, Map.of());
+        }
+    }
+
+    /** Takes what a piece of work has found; a set tells again what its source has told. */
+    void taken(TransferResult result) {
+        result.findings().stream().filter(f -> !findings.contains(f)).forEach(findings::add);
+        result.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
+    }
+
+    void found(List<Finding> more) {
+        findings.addAll(more);
+    }
+
+    List<Finding> findings() {
+        return findings;
+    }
+
+    List<LeftBehind> leftBehind() {
+        return leftBehind;
+    }
+}

@@ -1,0 +1,245 @@
+package org.orderlyferry.reconcile;
+
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.place.KeyRange;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.tally.Digest;
+import org.orderlyferry.tally.TallyTaker;
+
+/**
+ * Gives those records of a slice that the target doesn't have as they are. The target's side is read first, into a map from
+ * keys to records, both as digests; what the source doesn't take out of it is missing there.
+ */
+final class ChangedReader implements RecordReader {
+
+    /** How many keys are held at once, about. */
+    private static final long HELD = 200_000;
+
+    private final Place source;
+    private final Place target;
+    private final Slice slice;
+    private final ChangedRecords.ComparedPair pair;
+    private final MissingKeys missing;
+    private final Rejects rejects;
+    private final Consumer<ChangeCount> counted;
+    private final int parts;
+    private final TableDefinition table;
+    private final int[] keyPlaces;
+    private final TallyTaker rows;
+    private final TallyTaker keys;
+    private final Map<Digest, Digest> there = new HashMap<>();
+    private int part = -1;
+    private RecordReader reader;
+    private boolean ended;
+    private long inserted;
+    private long updated;
+    private volatile long unchanged;
+    private long gone;
+
+    /**
+     * A reader.
+     *
+     * @param rows how many records there are, about, where all are read at once; else 0
+     * @param counted told at the end what was found
+     */
+    ChangedReader(
+            Place source,
+            Place target,
+            Slice slice,
+            ChangedRecords.ComparedPair pair,
+            MissingKeys missing,
+            Rejects rejects,
+            long rows,
+            Consumer<ChangeCount> counted) {
+        this.source = source;
+        this.target = target;
+        this.slice = slice;
+        this.pair = pair;
+        this.missing = missing;
+        this.rejects = rejects;
+        this.counted = counted;
+        this.parts = (int) Math.min(10_000, 1 + rows / HELD);
+        this.table = source.define(slice.table()).withColumns(slice.columns());
+        this.keyPlaces =
+                pair.key().stream().mapToInt(k -> slice.columns().indexOf(k)).toArray();
+        this.rows = rowTaker();
+        this.keys = keyTaker();
+    }
+
+    private TallyTaker rowTaker() {
+        return new TallyTaker(
+                slice.columns(),
+                slice.columns().stream()
+                        .map(c -> pair.columns()
+                                .forms()
+                                .get(pair.columns().sourceNames().indexOf(c)))
+                        .toList());
+    }
+
+    private TallyTaker keyTaker() {
+        return new TallyTaker(
+                pair.key(),
+                pair.key().stream()
+                        .map(c -> pair.columns()
+                                .forms()
+                                .get(pair.columns().sourceNames().indexOf(c)))
+                        .toList(),
+                keyPlaces);
+    }
+
+    @Override
+    public TableDefinition table() {
+        return table;
+    }
+
+    private boolean isOfPart(Digest key) {
+        return parts == 1 || Long.remainderUnsigned(key.high(), parts) == part;
+    }
+
+    /** The same records at the target, with the same columns in the same order. */
+    private Slice atTarget(List<String> columns) {
+        KeyRange range = slice.range();
+        return new Slice(
+                pair.target().name(),
+                columns.stream().map(pair::atTarget).toList(),
+                range.isAll()
+                        ? range
+                        : new KeyRange(
+                                range.columns().stream().map(pair::atTarget).toList(),
+                                range.from(),
+                                range.to(),
+                                range.nulls()),
+                0);
+    }
+
+    private void readTarget() {
+        there.clear();
+        RecordBatch batch = new RecordBatch();
+        TallyTaker theirRows = rowTaker();
+        TallyTaker theirKeys = keyTaker();
+        try (RecordReader theirs = target.read(atTarget(slice.columns()))) {
+            while (theirs.read(batch)) {
+                theirRows.add(batch);
+                theirKeys.add(batch);
+                for (int row = 0; row < batch.rows(); row++) {
+                    Digest key = theirKeys.ofRow(row);
+                    if (isOfPart(key)) {
+                        there.put(key, theirRows.ofRow(row));
+                    }
+                }
+            }
+        }
+    }
+
+    /** Reads the keys of what is left once more, as values. */
+    private void tellMissing() {
+        gone += there.size();
+        if (there.isEmpty() || missing == MissingKeys.UNHEARD) {
+            return;
+        }
+        TableDefinition key = pair.target()
+                .withColumns(pair.key().stream().map(pair::atTarget).toList());
+        RecordBatch batch = new RecordBatch();
+        TallyTaker taker = new TallyTaker(
+                pair.key(),
+                pair.key().stream()
+                        .map(c -> pair.columns()
+                                .forms()
+                                .get(pair.columns().sourceNames().indexOf(c)))
+                        .toList());
+        try (RecordReader theirs = target.read(atTarget(pair.key()))) {
+            while (theirs.read(batch)) {
+                taker.add(batch);
+                boolean[] unwanted = new boolean[batch.rows()];
+                for (int row = 0; row < unwanted.length; row++) {
+                    unwanted[row] = !there.containsKey(taker.ofRow(row));
+                }
+                batch.removeRows(unwanted);
+                if (batch.rows() > 0) {
+                    missing.missing(key, batch);
+                }
+            }
+        }
+    }
+
+    @Override
+    public boolean read(RecordBatch batch) {
+        while (!ended) {
+            if (reader == null) {
+                part++;
+                readTarget();
+                reader = source.read(slice, rejects);
+            }
+            while (reader.read(batch)) {
+                batch.removeRows(alike(batch));
+                if (batch.rows() > 0) {
+                    return true;
+                }
+            }
+            closeReader();
+            tellMissing();
+            if (part + 1 == parts) {
+                ended = true;
+                counted.accept(new ChangeCount(inserted, updated, unchanged, gone));
+            }
+        }
+        batch.start(slice.columns().size(), slice.table().toString(), "", false);
+        return false;
+    }
+
+    /** Which records the target has as they are, or are of another part. */
+    private boolean[] alike(RecordBatch batch) {
+        rows.add(batch);
+        keys.add(batch);
+        boolean[] alike = new boolean[batch.rows()];
+        for (int row = 0; row < alike.length; row++) {
+            Digest key = keys.ofRow(row);
+            if (!isOfPart(key)) {
+                alike[row] = true;
+                continue;
+            }
+            Digest had = there.remove(key);
+            if (had == null) {
+                inserted++;
+            } else if (had.equals(rows.ofRow(row))) {
+                alike[row] = true;
+                unchanged++;
+            } else {
+                updated++;
+            }
+        }
+        return alike;
+    }
+
+    @Override
+    public long leftOut() {
+        return unchanged;
+    }
+
+    @Override
+    public List<Finding> findings() {
+        return reader == null ? List.of() : reader.findings();
+    }
+
+    private void closeReader() {
+        RecordReader open = reader;
+        reader = null;
+        if (open != null) {
+            open.close();
+        }
+    }
+
+    @Override
+    public void close() {
+        closeReader();
+    }
+}

@@ -1,0 +1,163 @@
+package org.orderlyferry.reconcile;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.Companions;
+import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.ForwardingPlace;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.tally.Tally;
+
+/**
+ * A source of which only those records come that a target doesn't have as they are: key by key, found by digests of whole
+ * records. Where both sides order a table's key alike, ranges of it are compared one after another; elsewhere keys are parted
+ * by their hashes, so that never more than some hundred thousand are held at once. Neither side is closed with it, and it has
+ * one way in.
+ */
+public final class ChangedRecords extends ForwardingPlace {
+
+    private final Place target;
+    private final MissingKeys missing;
+    private final Map<TableName, ChangeCount> counts = new LinkedHashMap<>();
+
+    /**
+     * Over a source.
+     *
+     * @param target what the source's records are held against, under the names that a load gives them
+     * @param missing hears of records that the source doesn't have
+     */
+    public ChangedRecords(Place source, Place target, MissingKeys missing) {
+        super(source);
+        this.target = target;
+        this.missing = missing;
+    }
+
+    /** What was found of each table that was read to its end. */
+    public Map<TableName, ChangeCount> counts() {
+        return Map.copyOf(counts);
+    }
+
+    void found(TableName table, ChangeCount count) {
+        counts.merge(table, count, ChangeCount::plus);
+    }
+
+    /** The tables of both sides that belong together, by their columns. */
+    private ComparedPair pair(TableDefinition source) {
+        TableDefinition named = target.named(List.of(source)).get(0);
+        List<TablePair> pairs = TablePair.of(List.of(source.name()), List.of(named), target.tables(), false);
+        TableName partner = pairs.get(0).target();
+        if (partner == null) {
+            throw new UsageException("the target has no table " + named.name()
+                    + "; what has changed is found in tables that were moved before");
+        }
+        TableDefinition there = target.define(partner);
+        ColumnPairs columns = ColumnPairs.of(source, named, there);
+        if (!columns.onlyAtSource().isEmpty()) {
+            throw new UsageException(
+                    "table " + partner + " of the target has no column " + String.join(", ", columns.onlyAtSource()));
+        }
+        Key key = source.primaryKey()
+                .orElseThrow(() -> new UsageException(
+                        "table " + source.name() + " has no primary key, by which changed records could be found"));
+        return new ComparedPair(source, there, columns, key.columns());
+    }
+
+    @Override
+    public Optional<Tally> keptTally(TableName table) {
+        return Optional.empty();
+    }
+
+    @Override
+    public Optional<String> state() {
+        return Optional.empty();
+    }
+
+    @Override
+    public long estimate(TableName table) {
+        return place().estimate(table);
+    }
+
+    @Override
+    public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
+        ComparedPair pair = pair(table);
+        return pair.isOrderedAlike() ? place().cut(table, rows, cut) : List.of(Slice.whole(table));
+    }
+
+    @Override
+    public Companions companions(int count) {
+        return Companions.NONE;
+    }
+
+    @Override
+    public RecordReader read(Slice slice) {
+        return read(slice, rejects());
+    }
+
+    @Override
+    public RecordReader read(Slice slice, Rejects rejects) {
+        TableDefinition table = place().define(slice.table());
+        return new ChangedReader(
+                place(),
+                target,
+                slice,
+                pair(table),
+                missing,
+                rejects,
+                slice.range().isAll() ? place().estimate(slice.table()) : 0,
+                count -> found(slice.table(), count));
+    }
+
+    @Override
+    public void close() {
+        // both ends are their owners'
+    }
+
+    /**
+     * Two tables that are compared.
+     *
+     * @param source the source's
+     * @param target the target's
+     * @param columns which columns belong together
+     * @param key the source's key
+     */
+    record ComparedPair(TableDefinition source, TableDefinition target, ColumnPairs columns, List<String> key) {
+
+        /** A column of the source by its name at the target. */
+        String atTarget(String column) {
+            return columns.targetNames().get(columns.sourceNames().indexOf(column));
+        }
+
+        /** Whether ranges of the key hold the same records on both sides, whatever their rules for texts are. */
+        boolean isOrderedAlike() {
+            return key.stream().allMatch(k -> {
+                Optional<ColumnDefinition> one = source.column(k);
+                Optional<ColumnDefinition> other = target.column(atTarget(k));
+                return one.isPresent()
+                        && other.isPresent()
+                        && kind(one.get().type().name()) != 0
+                        && kind(one.get().type().name())
+                                == kind(other.get().type().name());
+            });
+        }
+
+        /** Types that no system keeps as texts of which it can't be said how they are ordered. */
+        private static int kind(TypeName type) {
+            return switch (type) {
+                case SMALLINT, INTEGER, BIGINT -> 1;
+                case DATE -> 2;
+                default -> 0;
+            };
+        }
+    }
+}
