@@ -99,12 +99,14 @@ public final class CatchUp {
             } else {
                 CrossingJson.keep(crossing, folder);
             }
-            try (RunLedger opened = RunLedger.open(folder.path())) {
+            try (RunLedger opened = RunLedger.open(folder.path());
+                    RunLog log = new RunLog(folder.path(), listener)) {
+                listener = log;
                 ledger = opened;
                 steps = new StepRunner(ledger, listener, stop);
                 listener.run(folder.name(), wentOn);
                 ledger.note(Step.RUN, State.BEGUN, Map.of("by", RunFolder.who(), "kind", Runs.CATCH_UP));
-                return done();
+                return logged(log);
             }
         }
     }
@@ -306,6 +308,15 @@ public final class CatchUp {
             facts.put("between", "source and target");
             Runs.atTarget(facts, result);
             return facts;
+        }
+    }
+
+    private RunResult logged(RunLog log) {
+        try {
+            return done();
+        } catch (RuntimeException e) {
+            log.failed(e);
+            throw e;
         }
     }
 }

@@ -18,7 +18,9 @@ import org.orderlyferry.reconcile.Depth;
  *
  * <pre>{@code
  * Crossing crossing = Crossing.read(Path.of("crossing.yaml"));
- * RunResult result = Run.of(crossing).run();
+ * if (crossing.check().isAllowed()) {
+ *     RunResult result = crossing.run(RunListener.SILENT);
+ * }
  * }</pre>
  */
 public final class Crossing {
@@ -81,6 +83,35 @@ public final class Crossing {
     /** Begins a crossing between two addresses, in which secrets are left open, as in {@code ${env:NAME}}. */
     public static Builder between(String from, String to) {
         return new Builder(from, to);
+    }
+
+    /**
+     * Writes the crossing to a file, from which it can be {@linkplain #read read} again.
+     *
+     * @throws org.orderlyferry.problem.PlaceException if it can't be written
+     */
+    public void write(Path file) {
+        Draft.save(file, CrossingWriter.write(this, CrossingWriter.Remarks.none()));
+    }
+
+    /** Says what a run would do; see {@link Check} for more to be told. */
+    public CheckResult check() {
+        return Check.of(this).check();
+    }
+
+    /** Does it, or goes on with it; see {@link Run} for more to be told. */
+    public RunResult run(RunListener listener) {
+        return Run.of(this).listener(listener).run();
+    }
+
+    /** Puts the target back as it was before the last run; see {@link Undo} for more to be told. */
+    public UndoResult undo(RunListener listener) {
+        return Undo.of(this).listener(listener).undo();
+    }
+
+    /** Moves what has changed at the source since the last run; see {@link CatchUp} for more to be told. */
+    public RunResult catchUp(RunListener listener) {
+        return CatchUp.of(this).listener(listener).run();
     }
 
     /** The source's address. */

@@ -113,7 +113,7 @@ public final class Draft {
         return path.startsWith(folder) ? folder.relativize(path).toString() : path.toString();
     }
 
-    private static void save(Path file, String text) {
+    static void save(Path file, String text) {
         try {
             NewFile.whole(file, text.getBytes(StandardCharsets.UTF_8));
         } catch (IOException e) {

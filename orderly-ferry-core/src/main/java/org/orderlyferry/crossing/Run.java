@@ -122,12 +122,14 @@ public final class Run {
             } else {
                 CrossingJson.keep(crossing, folder);
             }
-            try (RunLedger opened = RunLedger.open(folder.path())) {
+            try (RunLedger opened = RunLedger.open(folder.path());
+                    RunLog log = new RunLog(folder.path(), listener)) {
+                listener = log;
                 ledger = opened;
                 steps = new StepRunner(ledger, listener, stop);
                 listener.run(folder.name(), wentOn);
                 ledger.note(Step.RUN, State.BEGUN, Map.of("by", RunFolder.who()));
-                return begun();
+                return logged(log);
             }
         }
     }
@@ -339,6 +341,15 @@ public final class Run {
             facts.put("between", shown.between());
             Runs.atTarget(facts, result);
             return facts;
+        }
+    }
+
+    private RunResult logged(RunLog log) {
+        try {
+            return begun();
+        } catch (RuntimeException e) {
+            log.failed(e);
+            throw e;
         }
     }
 }

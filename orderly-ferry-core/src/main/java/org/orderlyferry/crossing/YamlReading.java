@@ -37,7 +37,7 @@ final class YamlReading {
         YamlValue.Entry entry = mapping.entries().get(key);
         boolean nothing = entry == null
                 || entry.value() instanceof YamlValue.Scalar s
-                        && (s.text() == null || s.text().isEmpty());
+                        && (s.nothing() || s.text().isEmpty());
         return nothing ? Optional.empty() : Optional.of(entry.value());
     }
 
@@ -92,7 +92,13 @@ final class YamlReading {
     }
 
     Optional<String> word(String key, List<String> words) {
-        Optional<String> text = text(key);
+        // where a word is null, it is that word
+        boolean isNull = words.contains("null")
+                && mapping.entries().get(key) != null
+                && mapping.entries().get(key).value() instanceof YamlValue.Scalar s
+                && s.nothing()
+                && "null".equals(s.text());
+        Optional<String> text = text(key).or(() -> isNull ? Optional.of("null") : Optional.empty());
         text.filter(t -> !words.contains(t)).ifPresent(t -> {
             throw wrong(
                     mapping.entries().get(key).value(),
@@ -115,7 +121,7 @@ final class YamlReading {
     List<String> texts(String key) {
         return list(key).stream()
                 .map(v -> {
-                    if (v instanceof YamlValue.Scalar s && s.text() != null) {
+                    if (v instanceof YamlValue.Scalar s && !s.nothing()) {
                         return s.text();
                     }
                     throw wrong(v, key + " is a list of texts");

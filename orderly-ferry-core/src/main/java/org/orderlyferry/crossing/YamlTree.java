@@ -101,8 +101,8 @@ final class YamlTree {
         return switch (token) {
             case START_OBJECT -> mapping();
             case START_ARRAY -> sequence();
-            case VALUE_NULL -> new YamlValue.Scalar(null, line(), column());
-            default -> new YamlValue.Scalar(parser.getText(), line(), column());
+            case VALUE_NULL -> new YamlValue.Scalar(parser.getText(), true, line(), column());
+            default -> new YamlValue.Scalar(parser.getText(), false, line(), column());
         };
     }
 

@@ -12,8 +12,13 @@ sealed interface YamlValue {
     /** The column, from 1. */
     int column();
 
-    /** A text; null where the file says nothing, or {@code null}. */
-    record Scalar(String text, int line, int column) implements YamlValue {}
+    /**
+     * A text.
+     *
+     * @param text as the file has it
+     * @param nothing whether the file says nothing by it, as with {@code null}
+     */
+    record Scalar(String text, boolean nothing, int line, int column) implements YamlValue {}
 
     record Sequence(List<YamlValue> values, int line, int column) implements YamlValue {}
 

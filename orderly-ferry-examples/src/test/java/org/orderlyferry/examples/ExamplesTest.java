@@ -53,6 +53,22 @@ class ExamplesTest {
     }
 
     @Test
+    void aWholeCrossing() {
+        assertThat(WholeCrossing.cross(
+                        folder.resolve("herbarium.mv.db").toString(),
+                        folder.resolve("crossed.sqlite").toString(),
+                        folder.resolve("crossing.yaml")))
+                .containsExactly(
+                        "13 tables, allowed",
+                        "BACKUP done",
+                        "EXPORT done",
+                        "LOAD done",
+                        "PROOF done",
+                        "proved",
+                        "13 tables removed again");
+    }
+
+    @Test
     void withAListener() {
         assertThat(WithAListener.export(folder.resolve("herbarium.mv.db").toString(), folder.resolve("loans")))
                 .startsWith("2 tables, 115 records", "loan: 25 records", "loan_item: 90 records");
@@ -67,7 +83,7 @@ class ExamplesTest {
     @Test
     void theReadmeStartsAllOfThem() throws Exception {
         assertThat(commands())
-                .hasSize(5)
+                .hasSize(6)
                 .allMatch(c -> c.matches(
                         "java -cp 'orderly-ferry-examples/target/ferry/\\*' org\\.orderlyferry\\.examples\\.\\w+"));
     }

@@ -57,6 +57,12 @@ final class DemoCommand implements Callable<Integer> {
             description = "Start a PostgreSQL and a MariaDB server, and move the herbarium from the one to the other.")
     private boolean servers;
 
+    @Option(
+            names = "--night",
+            description = "The night of a migration: draft, check, run, killed by itself and gone on with, catch up,"
+                    + " reconcile, undo.")
+    private boolean night;
+
     DemoCommand(Console console) {
         this.console = console;
     }
@@ -69,6 +75,10 @@ final class DemoCommand implements Callable<Integer> {
         make(source);
         if (onlySource) {
             return 0;
+        }
+        if (night) {
+            return new Night(console, source, folder.resolve("herbarium.sqlite"), folder.resolve("crossing.yaml"))
+                    .run();
         }
         if (servers) {
             return betweenServers(source, set);

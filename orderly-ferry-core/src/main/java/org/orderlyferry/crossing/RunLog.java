@@ -1,0 +1,149 @@
+package org.orderlyferry.crossing;
+
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.progress.Plan;
+
+/**
+ * Writes down how a run went, for people: a line for each step, each slice with its time, and each thing to be known. It
+ * hands on all that it hears. Nothing relies on it: what a run goes on by stands in its ledger.
+ */
+final class RunLog implements RunListener, AutoCloseable {
+
+    static final String NAME = "log.txt";
+
+    private final RunListener further;
+    private final PrintWriter out;
+    /** When the slices of a table that move began, the oldest first. */
+    private final Map<TableName, Deque<Instant>> slices = new HashMap<>();
+
+    private final Map<TableName, Integer> numbers = new HashMap<>();
+    private Instant step = Instant.now();
+
+    RunLog(Path folder, RunListener further) {
+        this.further = further;
+        try {
+            Files.createDirectories(folder);
+            this.out = new PrintWriter(
+                    Files.newBufferedWriter(
+                            folder.resolve(NAME),
+                            StandardCharsets.UTF_8,
+                            StandardOpenOption.CREATE,
+                            StandardOpenOption.APPEND),
+                    true);
+        } catch (IOException e) {
+            throw new PlaceException(folder.toString(), "the run's log can't be written: " + e.getMessage(), e);
+        }
+    }
+
+    private void line(String text) {
+        out.println(Instant.now().truncatedTo(ChronoUnit.MILLIS) + " " + Yaml.comment(text));
+    }
+
+    private static String since(Instant begin) {
+        return String.format(
+                Locale.ROOT, "%.3f s", Duration.between(begin, Instant.now()).toMillis() / 1000.0);
+    }
+
+    @Override
+    public void run(String name, boolean goingOn) {
+        line(
+                goingOn
+                        ? "run " + name + " goes on, by " + RunFolder.who()
+                        : "run " + name + " begins, by " + RunFolder.who());
+        further.run(name, goingOn);
+    }
+
+    @Override
+    public void begins(LedgerLine.Step what) {
+        step = Instant.now();
+        numbers.clear();
+        slices.clear();
+        line(YamlReading.word(what) + " begins");
+        further.begins(what);
+    }
+
+    @Override
+    public void done(LedgerLine told, List<Finding> findings) {
+        line(YamlReading.word(told.what()) + " done in " + since(step));
+        findings.forEach(f -> line("to be known: " + f));
+        further.done(told, findings);
+    }
+
+    @Override
+    public void sliceStarted(TableName table) {
+        slices.computeIfAbsent(table, t -> new ArrayDeque<>()).add(Instant.now());
+        further.sliceStarted(table);
+    }
+
+    @Override
+    public void sliceFinished(TableName table) {
+        Instant begin = slices.getOrDefault(table, new ArrayDeque<>()).poll();
+        int number = numbers.merge(table, 1, Integer::sum);
+        line("slice " + number + " of " + table + " in " + (begin == null ? "no time" : since(begin)));
+        further.sliceFinished(table);
+    }
+
+    @Override
+    public void tryingAgain(TableName table, String why, long pauseMillis) {
+        line("a slice of " + table + " is tried again in " + pauseMillis + " ms: " + why);
+        further.tryingAgain(table, why, pauseMillis);
+    }
+
+    @Override
+    public void tableFinished(TableName table, long rows) {
+        line("table " + table + " with " + rows + " records");
+        further.tableFinished(table, rows);
+    }
+
+    @Override
+    public void planned(List<TableName> tables, long rows) {
+        further.planned(tables, rows);
+    }
+
+    @Override
+    public void plan(Plan plan) {
+        further.plan(plan);
+    }
+
+    @Override
+    public void stage(Stage stage) {
+        further.stage(stage);
+    }
+
+    @Override
+    public void tableStarted(TableName table, long rows) {
+        further.tableStarted(table, rows);
+    }
+
+    @Override
+    public void moved(TableName table, long rows, long bytes) {
+        further.moved(table, rows, bytes);
+    }
+
+    /** Why the run ends before its end. */
+    void failed(RuntimeException e) {
+        line("ended: " + e.getMessage());
+    }
+
+    @Override
+    public void close() {
+        out.close();
+    }
+}
