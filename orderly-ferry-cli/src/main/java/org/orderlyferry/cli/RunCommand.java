@@ -2,7 +2,10 @@ package org.orderlyferry.cli;
 
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import org.orderlyferry.crossing.CatchUp;
 import org.orderlyferry.crossing.Crossing;
@@ -105,17 +108,32 @@ final class RunCommand implements Callable<Integer> {
 
     /** What was found to have changed, table by table. */
     private void changes(RunResult result) {
-        TextTable table = new TextTable().left("table").left("since the last run");
+        TextTable table = new TextTable()
+                .left("table")
+                .right("new")
+                .right("changed")
+                .right("as they were")
+                .right("gone");
         result.steps().stream()
                 .filter(l -> l.what() == LedgerLine.Step.EXPORT && l.state() == LedgerLine.State.DONE)
                 .forEach(l -> l.facts().entrySet().stream()
                         .filter(f -> f.getKey().startsWith(CHANGED))
-                        .sorted(java.util.Map.Entry.comparingByKey())
-                        .forEach(f -> table.row(f.getKey().substring(CHANGED.length()), f.getValue())));
+                        .sorted(Map.Entry.comparingByKey())
+                        .forEach(f -> table.row(row(f.getKey().substring(CHANGED.length()), f.getValue()))));
         if (!table.isEmpty()) {
             console.line("");
             table.lines(console.style()).forEach(console::line);
         }
+    }
+
+    /** The figures of a sentence such as {@code 3 new, 1 changed, 96 as they were, 0 gone}. */
+    private static String[] row(String table, String told) {
+        List<String> cells = new ArrayList<>(List.of(table));
+        for (String part : told.split(", ")) {
+            String number = part.split(" ")[0];
+            cells.add(Amounts.count(Long.parseLong(number)) + (part.endsWith("and kept") ? " (kept)" : ""));
+        }
+        return cells.toArray(String[]::new);
     }
 
     private void show(RunResult result) {
@@ -126,9 +144,9 @@ final class RunCommand implements Callable<Integer> {
         console.line("");
         console.line(
                 result.equal()
-                        ? console.style().good("All is over, and proved.") + " The run is kept in " + result.folder()
-                        : console.style().bad("All is over, and the target isn't as it should be.")
-                                + " The run is kept in " + result.folder());
+                        ? console.style().good("Done, and proved.") + " The run is kept in " + result.folder()
+                        : console.style().bad("Done, and the target isn't as it should be.") + " The run is kept in "
+                                + result.folder());
         console.line("To put the target back as it was: ferry undo " + file.path());
     }
 

@@ -160,7 +160,7 @@ public final class CatchUp {
             try (Place source = ends.source();
                     Place target = ends.targetToRead();
                     DeletedKeys keys = new DeletedKeys(deleted(), names())) {
-                List<String> comparable = mustHaveKeys(source, target);
+                List<String> comparable = mustHaveKeys(source, target, facts);
                 Map<TableName, KeyRange> grown = grown(before);
                 ChangedRecords changed =
                         new ChangedRecords(source, target, crossing.followDeletes() ? keys : MissingKeys.UNHEARD);
@@ -206,7 +206,7 @@ public final class CatchUp {
     }
 
     /** Tables without a key can only be shown to be as they were. */
-    private List<String> mustHaveKeys(Place source, Place target) {
+    private List<String> mustHaveKeys(Place source, Place target, Map<String, String> facts) {
         List<String> with = new ArrayList<>();
         List<String> without = new ArrayList<>();
         for (TableName table : names()) {
@@ -225,8 +225,12 @@ public final class CatchUp {
                                 .filter(t -> t.verdict() != org.orderlyferry.reconcile.Verdict.EQUAL)
                                 .map(t -> t.table().toString())
                                 .collect(Collectors.joining(", "))
-                        + ". Load them with --onto replace; nothing was changed");
+                        + ". They can be loaded anew in place of those that are there; nothing was changed");
             }
+            result.tables()
+                    .forEach(t -> facts.put(
+                            "changed " + t.table(),
+                            told(new ChangeCount(0, 0, t.sourceRows().orElse(0), 0))));
         }
         return with;
     }

@@ -10,6 +10,7 @@ import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
@@ -141,7 +142,7 @@ public final class Watch {
                     content,
                     before.get().rows(),
                     Arrival.State.KNOWN,
-                    "its content was taken at " + before.get().at() + " as "
+                    "its content was taken at " + before.get().at().truncatedTo(ChronoUnit.SECONDS) + " as "
                             + before.get().file());
         }
         Arrival arrival;

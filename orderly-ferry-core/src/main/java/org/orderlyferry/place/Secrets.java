@@ -3,6 +3,7 @@ package org.orderlyferry.place;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
@@ -24,6 +25,7 @@ public final class Secrets {
     private final Function<String, String> environment;
     private final Function<String, String> asking;
     private final Set<String> filledIn = ConcurrentHashMap.newKeySet();
+    private final Map<String, String> asked = new ConcurrentHashMap<>();
 
     /**
      * Secrets from chosen sources.
@@ -41,7 +43,12 @@ public final class Secrets {
         return new Secrets(System::getenv, prompt -> null);
     }
 
+    /** Whoever was asked for an address's password isn't asked again for the same address. */
     String fillIn(String text) {
+        return text.contains("${ask}") ? asked.computeIfAbsent(text, this::filled) : filled(text);
+    }
+
+    private String filled(String text) {
         Matcher matcher = MARK.matcher(text);
         StringBuilder filled = new StringBuilder();
         while (matcher.find()) {
