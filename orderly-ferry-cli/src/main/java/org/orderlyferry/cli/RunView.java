@@ -93,7 +93,11 @@ final class RunView implements RunListener, AutoCloseable {
         String rows = line.fact("rows").isEmpty() ? "" : ", " + Amounts.count(Long.parseLong(line.fact("rows")), "row");
         return switch (line.what()) {
             case BACKUP -> tables.isEmpty() ? "not needed: " + line.fact("why") : count + rows + " kept as they were";
-            case EXPORT -> count + rows + " in the set";
+            case EXPORT ->
+                count + rows + " in the set"
+                        + (line.fact("rejected").isEmpty()
+                                ? ""
+                                : ", " + Amounts.count(Long.parseLong(line.fact("rejected"))) + " rejected");
             case DELETE -> rows.replaceFirst("^, ", "") + " taken out of the target";
             case LOAD ->
                 count + rows + (line.fact("found").isEmpty() ? " in the target" : " found to be in the target already");

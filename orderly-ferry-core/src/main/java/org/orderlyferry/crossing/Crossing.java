@@ -36,6 +36,7 @@ public final class Crossing {
     private final long bytesPerSecond;
     private final Compression compress;
     private final OutOfRange outOfRange;
+    private final long rejectsAllowed;
     private final boolean makeMissing;
     private final Depth proof;
     private final boolean backup;
@@ -57,6 +58,7 @@ public final class Crossing {
         this.bytesPerSecond = b.bytesPerSecond;
         this.compress = b.compress;
         this.outOfRange = b.outOfRange;
+        this.rejectsAllowed = b.rejectsAllowed;
         this.makeMissing = b.makeMissing;
         this.proof = b.proof;
         this.backup = b.backup;
@@ -167,6 +169,11 @@ public final class Crossing {
         return outOfRange;
     }
 
+    /** How many records of the source may be left out because they can't be taken, each kept with its reason. */
+    public long rejectsAllowed() {
+        return rejectsAllowed;
+    }
+
     /** Whether the target's database and schemas are made where they aren't there. */
     public boolean makeMissing() {
         return makeMissing;
@@ -218,6 +225,7 @@ public final class Crossing {
         b.bytesPerSecond = bytesPerSecond;
         b.compress = compress;
         b.outOfRange = outOfRange;
+        b.rejectsAllowed = rejectsAllowed;
         b.makeMissing = makeMissing;
         b.proof = proof;
         b.backup = backup;
@@ -242,6 +250,7 @@ public final class Crossing {
         private long bytesPerSecond;
         private Compression compress = Compression.NONE;
         private OutOfRange outOfRange = OutOfRange.REFUSE;
+        private long rejectsAllowed;
         private boolean makeMissing;
         private Depth proof = Depth.DIGESTS;
         private boolean backup = true;
@@ -305,6 +314,15 @@ public final class Crossing {
         /** What becomes of values that no other system could hold; refused unless told otherwise. */
         public Builder outOfRange(OutOfRange value) {
             outOfRange = value;
+            return this;
+        }
+
+        /** How many records of the source may be rejected; none unless told otherwise. */
+        public Builder rejectsAllowed(long value) {
+            if (value < 0) {
+                throw new UsageException("rejects-allowed can't be negative");
+            }
+            rejectsAllowed = value;
             return this;
         }
 

@@ -33,6 +33,7 @@ final class CrossingJson {
                 .put("make-missing", crossing.makeMissing())
                 .put("proof", YamlReading.word(crossing.proof()))
                 .put("backup", crossing.backup())
+                .put("rejects-allowed", crossing.rejectsAllowed())
                 .put("follow-deletes", crossing.followDeletes());
         statements(node.putArray("before"), crossing.before());
         statements(node.putArray("after"), crossing.after());

@@ -70,6 +70,7 @@ final class CrossingReader {
                 .pace(read.number("rows-per-second", 0, 0), read.number("bytes-per-second", 0, 0))
                 .compress(read.choice("compress", Compression.class, Compression.NONE))
                 .outOfRange(read.choice("out-of-range", OutOfRange.class, OutOfRange.REFUSE))
+                .rejectsAllowed(read.number("rejects-allowed", 0, 0))
                 .makeMissing(read.truth("make-missing", false))
                 .proof(read.choice("proof", Depth.class, Depth.DIGESTS))
                 .backup(read.truth("backup", true))

@@ -66,6 +66,10 @@ final class CrossingWriter {
                 "one for all tables, several if a run that goes on may read the rest later, or still: nobody writes");
         key("out-of-range", YamlReading.word(crossing.outOfRange()), "refuse or null, for values no other system has");
         key(
+                "rejects-allowed",
+                crossing.rejectsAllowed(),
+                "how many records of the source may be left out, each kept with its reason");
+        key(
                 "follow-deletes",
                 crossing.followDeletes(),
                 "whether a catch-up takes out of the target what is gone at the source");

@@ -53,11 +53,19 @@ final class Ends {
      * @throws UsageException if the source's tables aren't those that the crossing tells of
      */
     Place source() {
+        return source(Rejects.STOP);
+    }
+
+    /** The same, in which records that can't be taken are heard of. */
+    Place source(Rejects rejects) {
         Place bare = Places.open(
                 PlaceAddress.of(crossing.from()),
-                OpenOptions.DEFAULT.withSecrets(secrets).withOutOfRange(crossing.outOfRange()));
+                OpenOptions.DEFAULT
+                        .withSecrets(secrets)
+                        .withOutOfRange(crossing.outOfRange())
+                        .withRejects(rejects));
         try {
-            return reshaping(bare).over(bare, Rejects.STOP);
+            return reshaping(bare).over(bare, rejects);
         } catch (RuntimeException e) {
             bare.close();
             throw e;

@@ -20,10 +20,12 @@ import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.MovedTable;
 import org.orderlyferry.work.PlanFile;
+import org.orderlyferry.work.RejectFile;
 import org.orderlyferry.work.TransferResult;
 
 /**
@@ -45,6 +47,7 @@ public final class Run {
     private RunLedger ledger;
     private boolean wentOn;
     private StepRunner steps;
+    private long rejected;
     private Optional<ReconcileResult> proof = Optional.empty();
 
     /** What a person says about a statement of which nobody knows whether it was done. */
@@ -209,7 +212,8 @@ public final class Run {
 
     private Map<String, String> export() {
         if (!Files.exists(folder.set())) {
-            try (Place source = ends.source()) {
+            try (RejectFile rejects = crossing.rejectsAllowed() > 0 ? new RejectFile(folder.rejects()) : null;
+                    Place source = ends.source(rejects == null ? Rejects.STOP : rejects)) {
                 Export export = Export.from(source)
                         .tables(ends.tables())
                         .format(new DelimitedFormat(), FileSettings.NONE)
@@ -230,6 +234,7 @@ public final class Run {
                                     : PlanFile.Moments.SEVERAL));
                 }
                 TransferResult result = export.to(folder.set());
+                mustBeAllowed(result.rejected());
                 steps.taken(result);
                 if (!result.failed().isEmpty()) {
                     throw new UsageException("not all tables could be read, so the run stops: " + result.failed());
@@ -239,8 +244,21 @@ public final class Run {
         try (Place set = Places.open(folder.set())) {
             Map<String, String> facts = new HashMap<>(Runs.sums(set));
             facts.putAll(GrownValues.facts(crossing, set, Map.of()));
+            if (rejected > 0) {
+                facts.put("rejected", Long.toString(rejected));
+            }
             return facts;
         }
+    }
+
+    private void mustBeAllowed(long rejected) {
+        if (rejected > crossing.rejectsAllowed()) {
+            FolderRemoval.remove(folder.set());
+            throw new UsageException(rejected + " records of the source can't be taken, and the crossing allows "
+                    + crossing.rejectsAllowed() + "; each stands with its reason in " + folder.rejects()
+                    + ". Nothing was changed at the target");
+        }
+        this.rejected = rejected;
     }
 
     private static String columnAtTarget(CrossingTable table, String column) {
@@ -329,7 +347,12 @@ public final class Run {
     }
 
     private Map<String, String> prove() {
-        boolean atSource = crossing.sourceMoment() == SourceMoment.STILL && crossing.onto() != LoadMode.MERGE;
+        // what was rejected is at the source, and rightly not at the target
+        boolean complete = ledger.last(Step.EXPORT, State.DONE)
+                .filter(l -> l.fact("rejected").isEmpty())
+                .isPresent();
+        boolean atSource =
+                complete && crossing.sourceMoment() == SourceMoment.STILL && crossing.onto() != LoadMode.MERGE;
         try (Place set = Places.open(folder.set());
                 Place source = atSource ? ends.source() : null) {
             Proof shown = new Proof(crossing, folder, set, source, ends, listener, stop);

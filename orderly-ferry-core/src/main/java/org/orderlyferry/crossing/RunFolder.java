@@ -50,6 +50,10 @@ record RunFolder(Path path) {
         return path.resolve("load-plan.json");
     }
 
+    Path rejects() {
+        return path.resolve("rejects.csv");
+    }
+
     String name() {
         return path.getFileName().toString();
     }

@@ -1,14 +1,11 @@
 package org.orderlyferry.crossing;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.Finding;
@@ -19,7 +16,6 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TargetPlace;
-import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.ComparedTable;
@@ -107,22 +103,9 @@ public final class Undo {
                     throw new UsageException("the run of " + folder.name() + " isn't finished; it may need its backup");
                 }
                 ledger.note(Step.UNDO, State.GIVEN_UP, Map.of());
-                delete(folder.backup());
+                FolderRemoval.remove(folder.backup());
                 return folder.path();
             }
-        }
-    }
-
-    private static void delete(Path folder) {
-        if (!Files.exists(folder)) {
-            return;
-        }
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(path);
-            }
-        } catch (IOException e) {
-            throw new PlaceException(folder.toString(), "can't be removed: " + e.getMessage(), e);
         }
     }
 

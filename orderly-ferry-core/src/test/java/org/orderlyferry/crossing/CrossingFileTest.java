@@ -85,6 +85,7 @@ class CrossingFileTest {
                 .pace(5, 7)
                 .compress(Compression.ZSTD)
                 .outOfRange(OutOfRange.NULL)
+                .rejectsAllowed(2)
                 .makeMissing(true)
                 .proof(Depth.COUNTS)
                 .backup(false)

@@ -318,6 +318,28 @@ class CrossingTest {
     }
 
     @Test
+    void someRecordsMayBeRejectedAndNoMore() throws Exception {
+        Path csv = folder.resolve("gathered.csv");
+        Files.writeString(csv, "id,day\n1,2026-01-01\n2,soon\n3,2026-02-01\n4,later\n");
+        String url = TestSystem.POSTGRESQL.fresh(folder);
+        Path file = draft("rejected", csv, url, "type: CHARACTER VARYING\\(\\d+\\)", "type: DATE");
+        assertThat(must(3, "run", file).err()).contains("line 3").contains("'soon' isn't a DATE");
+        must(0, "undo", file);
+        edit(file, "rejects-allowed: 0", "rejects-allowed: 1");
+        assertThat(must(2, "run", file).err()).contains("2 records of the source can't be taken");
+        edit(file, "rejects-allowed: 1", "rejects-allowed: 2");
+        assertThat(must(0, "run", file).out())
+                .contains("2 rows in the set, 2 rejected")
+                .contains("proved");
+        try (Stream<Path> kept = Files.walk(file.resolveSibling("runs"))) {
+            Path last = kept.filter(p -> p.endsWith("rejects.csv"))
+                    .max(Path::compareTo)
+                    .orElseThrow();
+            assertThat(Files.readString(last)).contains(",day,soon,").contains(",day,later,");
+        }
+    }
+
+    @Test
     void aLedgerThatSomebodyHasChangedIsRefused() throws Exception {
         String url = TestSystem.H2.fresh(folder);
         Path file = draft("changed", old, url);
