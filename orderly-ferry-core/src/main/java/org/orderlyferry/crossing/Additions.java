@@ -38,7 +38,7 @@ final class Additions {
         YamlValue.Mapping tables =
                 (YamlValue.Mapping) root.entries().get("tables").value();
         YamlValue.Mapping one =
-                (YamlValue.Mapping) tables.entries().get(table.toString()).value();
+                (YamlValue.Mapping) tables.entries().get(table.text()).value();
         put(one.entries().get("columns"), List.of(line), 6);
     }
 

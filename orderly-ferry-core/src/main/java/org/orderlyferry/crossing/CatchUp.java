@@ -160,14 +160,13 @@ public final class CatchUp {
             try (Place source = ends.source();
                     Place target = ends.targetToRead();
                     DeletedKeys keys = new DeletedKeys(deleted(), names())) {
-                List<String> comparable = mustHaveKeys(source, target, facts);
+                List<TableName> comparable = mustHaveKeys(source, target, facts);
                 Map<TableName, KeyRange> grown = grown(before);
                 ChangedRecords changed =
                         new ChangedRecords(source, target, crossing.followDeletes() ? keys : MissingKeys.UNHEARD);
                 // a column that tells what has changed needs no comparing
                 Place from = new OneOrOther(source, changed, grown);
-                steps.taken(Export.from(from)
-                        .tables(comparable.toArray(String[]::new))
+                steps.taken(Export.from(new OnlyTables(from, comparable))
                         .compression(crossing.compress())
                         .sliceRows(Math.min(RANGE, crossing.sliceRows()))
                         .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
@@ -206,15 +205,14 @@ public final class CatchUp {
     }
 
     /** Tables without a key can only be shown to be as they were. */
-    private List<String> mustHaveKeys(Place source, Place target, Map<String, String> facts) {
-        List<String> with = new ArrayList<>();
-        List<String> without = new ArrayList<>();
+    private List<TableName> mustHaveKeys(Place source, Place target, Map<String, String> facts) {
+        List<TableName> with = new ArrayList<>();
+        List<TableName> without = new ArrayList<>();
         for (TableName table : names()) {
-            (source.define(table).primaryKey().isPresent() ? with : without).add(table.toString());
+            (source.define(table).primaryKey().isPresent() ? with : without).add(table);
         }
         if (!without.isEmpty()) {
-            ReconcileResult result = Reconcile.between(source, target)
-                    .tables(without.toArray(String[]::new))
+            ReconcileResult result = Reconcile.between(new OnlyTables(source, without), new OnlyTables(target, without))
                     .listener(listener)
                     .stopSignal(stop)
                     .compare();
@@ -265,7 +263,7 @@ public final class CatchUp {
                 .map(l -> l.fact("tables").lines().toList())
                 .orElse(List.of()));
         if (order.isEmpty()) {
-            names().forEach(t -> order.add(t.toString()));
+            names().forEach(t -> order.add(t.text()));
         }
         Collections.reverse(order);
         Map<String, String> facts = new TreeMap<>();
@@ -288,9 +286,8 @@ public final class CatchUp {
         Map<String, String> facts = new TreeMap<>();
         if (crossing.sourceMoment() != SourceMoment.STILL) {
             try (Place set = Places.open(folder.set())) {
-                boolean nothing = new Proof(crossing, folder, set, null, ends, listener, stop)
-                        .mergesToNothing(
-                                set.tables().stream().map(TableName::toString).toList());
+                boolean nothing =
+                        new Proof(crossing, folder, set, null, ends, listener, stop).mergesToNothing(set.tables());
                 facts.put("equal", Boolean.toString(nothing));
                 facts.put("between", "what has changed, merged once more");
                 facts.put("depth", "rows");
@@ -300,7 +297,6 @@ public final class CatchUp {
         try (Place source = ends.source();
                 Place target = ends.targetToRead()) {
             ReconcileResult result = Reconcile.between(source, target)
-                    .tables(ends.tables())
                     .depth(crossing.proof())
                     .lanes(crossing.lanes())
                     .listener(listener)

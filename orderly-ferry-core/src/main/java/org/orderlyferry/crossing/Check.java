@@ -165,7 +165,6 @@ public final class Check {
         try {
             if (values) {
                 TransferResult tried = Load.from(source)
-                        .tables(new Ends(crossing, secrets).tables())
                         .mode(mode)
                         .rehearsal(true)
                         .lanes(crossing.lanes())

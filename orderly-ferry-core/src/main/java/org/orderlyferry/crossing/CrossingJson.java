@@ -39,8 +39,8 @@ final class CrossingJson {
         statements(node.putArray("after"), crossing.after());
         ObjectNode tables = node.putObject("tables");
         for (CrossingTable table : crossing.tables()) {
-            ObjectNode one = tables.putObject(table.name().toString());
-            one.put("to", table.to().toString())
+            ObjectNode one = tables.putObject(table.name().text());
+            one.put("to", table.to().text())
                     .put("where", table.where())
                     .put("cut-by", table.cutBy())
                     .put("grows-by", table.growsBy());

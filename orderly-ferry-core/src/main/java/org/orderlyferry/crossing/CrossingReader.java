@@ -128,8 +128,10 @@ final class CrossingReader {
         Set<TableName> targets = new HashSet<>();
         for (YamlValue.Entry entry : tables.mapping().entries().values()) {
             YamlReading table = new YamlReading(file, entry.value(), "table " + entry.key());
-            TableName name = TableName.parse(name(entry));
-            TableName to = table.text("to").map(TableName::parse).orElse(name);
+            TableName name = tableName(entry.key(), entry.line(), entry.column());
+            TableName to = table.value("to")
+                    .map(v -> tableName(table.text("to").orElseThrow(), v.line(), v.column()))
+                    .orElse(name);
             if (!targets.add(to)) {
                 throw YamlTree.at(file, entry.line(), entry.column(), "two tables would be called " + to);
             }
@@ -144,6 +146,18 @@ final class CrossingReader {
             table.nothingElse();
         }
         return all;
+    }
+
+    private TableName tableName(String text, int line, int column) {
+        try {
+            return TableName.parse(text);
+        } catch (IllegalArgumentException e) {
+            throw YamlTree.at(
+                    file,
+                    line,
+                    column,
+                    e.getMessage() + "; a name with a point or a quote in it stands in double quotes, as in \"a.b\"");
+        }
     }
 
     private String name(YamlValue.Entry entry) {

@@ -155,8 +155,8 @@ final class CrossingWriter {
     static List<String> lines(CrossingTable table, Remarks remarks) {
         List<String> lines = new ArrayList<>();
         remarks.tables().getOrDefault(table.name(), List.of()).forEach(r -> lines.add("  # " + Yaml.comment(r)));
-        lines.add("  " + Yaml.text(table.name().toString()) + ":");
-        lines.add("    to: " + Yaml.text(table.to().toString()));
+        lines.add("  " + Yaml.text(table.name().text()) + ":");
+        lines.add("    to: " + Yaml.text(table.to().text()));
         lines.add(remarked("    where: " + Yaml.text(table.where()), "a condition of SQL; all records without one"));
         lines.add(remarked("    cut-by: " + Yaml.text(table.cutBy()), "a column; its primary key without one"));
         lines.add(remarked(

@@ -1,10 +1,9 @@
 package org.orderlyferry.crossing;
 
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
@@ -31,13 +30,14 @@ final class Ends {
     }
 
     /** The names that the crossing's tables have at the target. */
-    String[] tables() {
-        return crossing.tables().stream().map(t -> t.to().toString()).toArray(String[]::new);
+    List<TableName> tables() {
+        return crossing.tables().stream().map(CrossingTable::to).toList();
     }
 
-    /** The target, to be read only. */
+    /** The crossing's tables at the target, to be read only. */
     Place targetToRead() {
-        return Places.open(PlaceAddress.of(crossing.to()), OpenOptions.DEFAULT.withSecrets(secrets));
+        return new OnlyTables(
+                Places.open(PlaceAddress.of(crossing.to()), OpenOptions.DEFAULT.withSecrets(secrets)), tables());
     }
 
     /** The target, to be written. */
@@ -65,7 +65,7 @@ final class Ends {
                         .withOutOfRange(crossing.outOfRange())
                         .withRejects(rejects));
         try {
-            return reshaping(bare).over(bare, rejects);
+            return new OnlyTables(reshaping(bare).over(bare, rejects), tables());
         } catch (RuntimeException e) {
             bare.close();
             throw e;
@@ -73,13 +73,12 @@ final class Ends {
     }
 
     private Reshaping reshaping(Place source) {
-        Map<String, TableName> there = new HashMap<>();
-        source.tables().forEach(t -> there.put(t.toString(), t));
+        Set<TableName> there = new HashSet<>(source.tables());
         List<String> wrong = new ArrayList<>();
         Reshaping reshaping = new Reshaping();
         for (CrossingTable table : crossing.tables()) {
-            TableName name = there.get(table.name().toString());
-            if (name == null) {
+            TableName name = table.name();
+            if (!there.contains(name)) {
                 wrong.add("there is no table " + table.name());
                 continue;
             }
@@ -113,26 +112,28 @@ final class Ends {
     }
 
     private static void reshape(Reshaping reshaping, CrossingTable table, TableDefinition definition) {
-        String name = definition.name().toString();
+        String name = Reshaping.literally(definition.name().toString());
         List<String> carried =
                 table.columns().stream().map(CrossingColumn::name).toList();
         if (!carried.equals(definition.columnNames())) {
-            reshaping.only(carried.stream().map(c -> name + "." + c).toList());
+            reshaping.only(carried.stream()
+                    .map(c -> name + "." + Reshaping.literally(c))
+                    .toList());
         }
         for (CrossingColumn column : table.columns()) {
             ColumnDefinition is = definition.column(column.name()).orElseThrow();
             if (!column.to().equals(column.name())) {
-                reshaping.rename(name + "." + column.name(), column.to());
+                reshaping.rename(name + "." + Reshaping.literally(column.name()), column.to());
             }
             if (!column.type().equals(is.type().toString())) {
-                reshaping.type(name + "." + column.name(), column.type());
+                reshaping.type(name + "." + Reshaping.literally(column.name()), column.type());
             }
         }
         if (!table.where().isEmpty()) {
-            reshaping.where(name, table.where());
+            reshaping.where(definition.name().toString(), table.where());
         }
         if (!table.to().equals(definition.name())) {
-            reshaping.table(name, table.to());
+            reshaping.table(definition.name().toString(), table.to());
         }
     }
 }

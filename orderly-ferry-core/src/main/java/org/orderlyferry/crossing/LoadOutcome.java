@@ -104,7 +104,7 @@ final class LoadOutcome {
 
     private boolean isAsLoaded(Place target) {
         try (Place set = Places.open(folder.set())) {
-            Reconcile reconcile = reconcile(set, target).tables(ends.tables());
+            Reconcile reconcile = reconcile(set, target);
             if (crossing.onto() != LoadMode.APPEND || !Files.exists(folder.backup())) {
                 return reconcile.compare().isEqual();
             }
@@ -130,12 +130,7 @@ final class LoadOutcome {
         }
         try (Place backup = Places.open(folder.backup())) {
             return backup.tables().equals(there.stream().sorted().toList())
-                    && reconcile(backup, target)
-                            .tables(backup.tables().stream()
-                                    .map(TableName::toString)
-                                    .toArray(String[]::new))
-                            .compare()
-                            .isEqual();
+                    && reconcile(backup, target).compare().isEqual();
         }
     }
 

@@ -66,7 +66,6 @@ final class Proof {
         boolean there = crossing.onto() == LoadMode.MERGE && isThereAlready();
         try (Place target = ends.targetToRead()) {
             Reconcile reconcile = Reconcile.between(from, target)
-                    .tables(ends.tables())
                     .depth(crossing.onto() == LoadMode.MERGE ? Depth.COUNTS : crossing.proof())
                     .lanes(crossing.lanes())
                     .listener(listener)
@@ -92,18 +91,17 @@ final class Proof {
      * weren't there must have its records.
      */
     boolean isThereAlready() {
-        List<String> had = List.of();
+        List<TableName> had = List.of();
         if (Files.exists(folder.backup())) {
             try (Place backup = Places.open(folder.backup())) {
-                had = backup.tables().stream().map(TableName::toString).toList();
+                had = backup.tables();
             }
         }
-        List<String> made = new ArrayList<>(List.of(ends.tables()));
+        List<TableName> made = new ArrayList<>(ends.tables());
         made.removeAll(had);
         if (!made.isEmpty()) {
             try (Place target = ends.targetToRead()) {
-                boolean same = Reconcile.between(set, target)
-                        .tables(made.toArray(String[]::new))
+                boolean same = Reconcile.between(new OnlyTables(set, made), new OnlyTables(target, made))
                         .lanes(crossing.lanes())
                         .listener(listener)
                         .stopSignal(stop)
@@ -118,10 +116,9 @@ final class Proof {
     }
 
     /** Whether tables of the set, merged once more, change nothing. */
-    boolean mergesToNothing(List<String> tables) {
+    boolean mergesToNothing(List<TableName> tables) {
         try (TargetPlace target = ends.target()) {
-            return Load.from(set)
-                    .tables(tables.toArray(String[]::new))
+            return Load.from(new OnlyTables(set, tables))
                     .mode(LoadMode.MERGE)
                     .lanes(crossing.lanes())
                     .listener(listener)

@@ -181,8 +181,7 @@ public final class Run {
                 return Map.of("tables", "", "why", "none of the tables is there yet");
             }
             try (Place target = ends.targetToRead()) {
-                steps.taken(Export.from(target)
-                        .tables(there.stream().map(TableName::toString).toArray(String[]::new))
+                steps.taken(Export.from(new OnlyTables(target, there))
                         .lanes(crossing.lanes())
                         .compression(crossing.compress())
                         .listener(listener)
@@ -215,7 +214,6 @@ public final class Run {
             try (RejectFile rejects = crossing.rejectsAllowed() > 0 ? new RejectFile(folder.rejects()) : null;
                     Place source = ends.source(rejects == null ? Rejects.STOP : rejects)) {
                 Export export = Export.from(source)
-                        .tables(ends.tables())
                         .format(new DelimitedFormat(), FileSettings.NONE)
                         .compression(crossing.compress())
                         .lanes(crossing.lanes())
@@ -298,9 +296,7 @@ public final class Run {
     static Map<String, String> loaded(TransferResult result) {
         Map<String, String> facts = new LinkedHashMap<>();
         facts.put("rows", Long.toString(result.rows()));
-        facts.put(
-                "tables",
-                result.tables().stream().map(m -> m.table().toString()).collect(Collectors.joining("\n")));
+        facts.put("tables", result.tables().stream().map(m -> m.table().text()).collect(Collectors.joining("\n")));
         for (MovedTable moved : result.tables()) {
             moved.merged()
                     .ifPresent(m -> facts.put(

@@ -238,7 +238,6 @@ public final class Undo {
         try (Place set = Places.open(folder.set());
                 Place target = ends.targetToRead()) {
             ReconcileResult now = Reconcile.between(set, target)
-                    .tables(ends.tables())
                     .depth(crossing.onto() == LoadMode.MERGE ? Depth.COUNTS : crossing.proof())
                     .lanes(crossing.lanes())
                     .listener(listener)
@@ -304,8 +303,7 @@ public final class Undo {
 
     private boolean isEqual(Place backup, Ends ends) {
         try (Place target = ends.targetToRead()) {
-            return Reconcile.between(backup, target)
-                    .tables(backup.tables().stream().map(TableName::toString).toArray(String[]::new))
+            return Reconcile.between(backup, new OnlyTables(target, backup.tables()))
                     .lanes(crossing.lanes())
                     .listener(listener)
                     .stopSignal(stop)

@@ -10,7 +10,6 @@ import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Function;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
@@ -191,10 +190,16 @@ final class ReshapedTable {
     }
 
     private static boolean matches(String pattern, String name) {
-        String regex = java.util.Arrays.stream(pattern.split("\\*", -1))
-                .map(Pattern::quote)
-                .collect(Collectors.joining(".*"));
-        return Pattern.compile(regex, Pattern.DOTALL).matcher(name).matches();
+        StringBuilder regex = new StringBuilder();
+        for (int i = 0; i < pattern.length(); i++) {
+            char c = pattern.charAt(i);
+            boolean escaped = c == '\\' && i + 1 < pattern.length() && "*\\".indexOf(pattern.charAt(i + 1)) >= 0;
+            if (escaped) {
+                i++;
+            }
+            regex.append(c == '*' ? ".*" : Pattern.quote(String.valueOf(pattern.charAt(i))));
+        }
+        return Pattern.compile(regex.toString(), Pattern.DOTALL).matcher(name).matches();
     }
 
     private boolean keeps(List<String> columns) {

@@ -13,7 +13,7 @@ import org.orderlyferry.record.Rejects;
 
 /**
  * What is to be different about tables on their way. Columns are named as in {@code TABLE.COLUMN}, or {@code COLUMN} for
- * every table that has it; {@code *} stands for any characters. Not safe for use by several threads.
+ * every table that has it; {@code *} stands for any characters, and {@code \\*} for itself. Not safe for use by several threads.
  */
 public final class Reshaping {
 
@@ -28,6 +28,11 @@ public final class Reshaping {
     private String tableName = "";
     private String number = "";
     private boolean readable;
+
+    /** A name as a pattern that stands for nothing else, whatever it holds. */
+    public static String literally(String name) {
+        return name.replace("\\", "\\\\").replace("*", "\\*");
+    }
 
     /** Only these columns, in this order. */
     public Reshaping only(List<String> columns) {

@@ -318,6 +318,58 @@ class CrossingTest {
     }
 
     @Test
+    void tablesOfOneNameInSeveralSchemasAndNamesWithPointsAreToldApart() throws Exception {
+        String source = TestSystem.POSTGRESQL.fresh(folder);
+        String url = TestSystem.POSTGRESQL.fresh(folder);
+        try (var connection = java.sql.DriverManager.getConnection(source);
+                var statement = connection.createStatement()) {
+            statement.execute("CREATE SCHEMA \"lab.one\"; CREATE SCHEMA lab2");
+            statement.execute("CREATE TABLE \"lab.one\".\"a.b\" (\"x.y\" INT PRIMARY KEY, \"*\" TEXT, \"a\\b\" INT)");
+            statement.execute("INSERT INTO \"lab.one\".\"a.b\" SELECT i, 'v' || i, i FROM generate_series(1, 50) i");
+            statement.execute("CREATE TABLE lab2.t (k UUID PRIMARY KEY, v JSONB)");
+            statement.execute("INSERT INTO lab2.t SELECT gen_random_uuid(), '{}' FROM generate_series(1, 30)");
+            statement.execute("CREATE TABLE t (id INT PRIMARY KEY, ref UUID REFERENCES lab2.t)");
+            statement.execute("INSERT INTO t SELECT i, NULL FROM generate_series(1, 20) i");
+        }
+        Path file = draft(
+                "schemas",
+                source,
+                url,
+                "make-missing: false",
+                "make-missing: true",
+                "follow-deletes: false",
+                "follow-deletes: true",
+                "\"\\*\": +\\{ to: \"\\*\"",
+                "\"*\": { to: \"star.\"",
+                "source-moment: one",
+                "source-moment: still");
+        must(0, "run", file);
+        try (Place target = Places.open(url)) {
+            assertThat(target.tables())
+                    .containsExactly(TableName.of("t"), new TableName("lab.one", "a.b"), new TableName("lab2", "t"));
+            assertThat(target.define(new TableName("lab.one", "a.b")).columnNames())
+                    .containsExactly("x.y", "star.", "a\\b");
+        }
+        try (var connection = java.sql.DriverManager.getConnection(source);
+                var statement = connection.createStatement()) {
+            statement.execute("DELETE FROM lab2.t WHERE k = (SELECT MIN(k::text)::uuid FROM lab2.t)");
+            statement.execute("UPDATE \"lab.one\".\"a.b\" SET \"*\" = 'new' WHERE \"x.y\" = 3");
+        }
+        assertThat(must(0, "run", file, "--catch-up").out())
+                .containsPattern("lab.one.a.b +0 +1 +49 +0")
+                .containsPattern("lab2.t +0 +0 +29 +1")
+                .contains("proved");
+        Path one = Files.createDirectories(folder.resolve("one-of-them")).resolve("crossing.yaml");
+        String other = TestSystem.H2.fresh(folder);
+        must(0, "draft", source, other, "t", "--file", one);
+        edit(one, "(?s)  lab2\\.t:.*?\\n\\n", "\n", "make-missing: false", "make-missing: true");
+        must(0, "run", one);
+        assertThat(tables(other)).containsExactly("t");
+        must(0, "undo", file);
+        assertThat(tables(url)).isEmpty();
+    }
+
+    @Test
     void someRecordsMayBeRejectedAndNoMore() throws Exception {
         Path csv = folder.resolve("gathered.csv");
         Files.writeString(csv, "id,day\n1,2026-01-01\n2,soon\n3,2026-02-01\n4,later\n");
