@@ -194,7 +194,8 @@ public final class Ledger {
      * Goes through all lines backwards and does what is to be done about each. A step that the database shows as never
      * done needs nothing; whatever fails is an error, and the ledger stays for another try.
      *
-     * @return whether that was a way back; where lines were {@linkplain #replace replaced}, it leads to the load's end
+     * @return whether that was a way back; where lines were {@linkplain #replace replaced}, it leads to the load's end. A
+     *     ledger without lines is one that was just opened: what replaces others is never none
      */
     boolean undo() throws SQLException {
         Lines lines = lines();
@@ -202,7 +203,7 @@ public final class Ledger {
             remedy(line.deed());
         }
         close();
-        return lines.first() == FIRST;
+        return lines.first() <= FIRST;
     }
 
     /** Does what is to be done about a deed. */

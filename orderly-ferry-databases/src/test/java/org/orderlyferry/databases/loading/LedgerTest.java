@@ -22,6 +22,7 @@ import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.problem.UsageException;
@@ -138,6 +139,20 @@ class LedgerTest {
         try (Session session = session(system, url)) {
             assertThat(Ledger.own(session)).isEmpty();
             assertThat(session.catalogue().tables()).extracting(TableName::name).containsExactly("orderly_ferry_7");
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void aLedgerThatWasJustOpenedTellsOfNothingDone(String system) throws Exception {
+        String url = TestSystem.of(system).fresh(folder);
+        try (Session session = session(system, url)) {
+            new Ledger(session).open();
+        }
+        try (Session session = session(system, url)) {
+            assertThat(DatabaseLoading.clear(session, "", false)).isEqualTo(Leftover.UNDONE);
+            assertThat(session.catalogue().tables()).isEmpty();
+            assertThat(DatabaseLoading.clear(session, "", false)).isEqualTo(Leftover.NONE);
         }
     }
 
