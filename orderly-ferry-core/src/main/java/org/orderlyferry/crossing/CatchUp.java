@@ -168,6 +168,7 @@ public final class CatchUp {
                 Place from = new OneOrOther(source, changed, grown);
                 steps.taken(Export.from(new OnlyTables(from, comparable))
                         .compression(crossing.compress())
+                        .lanes(crossing.lanes())
                         .sliceRows(Math.min(RANGE, crossing.sliceRows()))
                         .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                         .listener(listener)

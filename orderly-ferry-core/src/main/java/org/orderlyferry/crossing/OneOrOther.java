@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.KeyRange;
@@ -33,6 +34,12 @@ final class OneOrOther extends ForwardingPlace {
     @Override
     public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
         return ranges.containsKey(table.name()) ? grown.cut(table, rows, cut) : super.cut(table, rows, cut);
+    }
+
+    /** Tables that have grown are asked for by one way in, as one slice each; so there is one for all where there are such. */
+    @Override
+    public Companions companions(int count) {
+        return ranges.isEmpty() ? super.companions(count) : Companions.NONE;
     }
 
     @Override

@@ -1,8 +1,6 @@
 package org.orderlyferry.reconcile;
 
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.function.Consumer;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
@@ -12,7 +10,6 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
-import org.orderlyferry.tally.Digest;
 import org.orderlyferry.tally.TallyTaker;
 
 /**
@@ -36,7 +33,7 @@ final class ChangedReader implements RecordReader {
     private final int[] keyPlaces;
     private final TallyTaker rows;
     private final TallyTaker keys;
-    private final Map<Digest, Digest> there = new HashMap<>();
+    private final DigestMap there = new DigestMap();
     private int part = -1;
     private RecordReader reader;
     private boolean ended;
@@ -101,8 +98,8 @@ final class ChangedReader implements RecordReader {
         return table;
     }
 
-    private boolean isOfPart(Digest key) {
-        return parts == 1 || Long.remainderUnsigned(key.high(), parts) == part;
+    private boolean isOfPart(TallyTaker of, int row) {
+        return parts == 1 || Long.remainderUnsigned(of.rowHigh(row), parts) == part;
     }
 
     /** The same records at the target, with the same columns in the same order. */
@@ -131,9 +128,12 @@ final class ChangedReader implements RecordReader {
                 theirRows.add(batch);
                 theirKeys.add(batch);
                 for (int row = 0; row < batch.rows(); row++) {
-                    Digest key = theirKeys.ofRow(row);
-                    if (isOfPart(key)) {
-                        there.put(key, theirRows.ofRow(row));
+                    if (isOfPart(theirKeys, row)) {
+                        there.put(
+                                theirKeys.rowHigh(row),
+                                theirKeys.rowLow(row),
+                                theirRows.rowHigh(row),
+                                theirRows.rowLow(row));
                     }
                 }
             }
@@ -143,7 +143,7 @@ final class ChangedReader implements RecordReader {
     /** Reads the keys of what is left once more, as values. */
     private void tellMissing() {
         gone += there.size();
-        if (there.isEmpty() || missing == MissingKeys.UNHEARD) {
+        if (there.size() == 0 || missing == MissingKeys.UNHEARD) {
             return;
         }
         TableDefinition key = pair.target()
@@ -161,7 +161,7 @@ final class ChangedReader implements RecordReader {
                 taker.add(batch);
                 boolean[] unwanted = new boolean[batch.rows()];
                 for (int row = 0; row < unwanted.length; row++) {
-                    unwanted[row] = !there.containsKey(taker.ofRow(row));
+                    unwanted[row] = !there.contains(taker.rowHigh(row), taker.rowLow(row));
                 }
                 batch.removeRows(unwanted);
                 if (batch.rows() > 0) {
@@ -202,19 +202,17 @@ final class ChangedReader implements RecordReader {
         keys.add(batch);
         boolean[] alike = new boolean[batch.rows()];
         for (int row = 0; row < alike.length; row++) {
-            Digest key = keys.ofRow(row);
-            if (!isOfPart(key)) {
+            if (!isOfPart(keys, row)) {
                 alike[row] = true;
                 continue;
             }
-            Digest had = there.remove(key);
-            if (had == null) {
-                inserted++;
-            } else if (had.equals(rows.ofRow(row))) {
-                alike[row] = true;
-                unchanged++;
-            } else {
-                updated++;
+            switch (there.take(keys.rowHigh(row), keys.rowLow(row), rows.rowHigh(row), rows.rowLow(row))) {
+                case ABSENT -> inserted++;
+                case OTHER -> updated++;
+                case SAME -> {
+                    alike[row] = true;
+                    unchanged++;
+                }
             }
         }
         return alike;

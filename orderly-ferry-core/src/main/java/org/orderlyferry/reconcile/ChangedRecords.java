@@ -1,10 +1,13 @@
 package org.orderlyferry.reconcile;
 
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -15,6 +18,7 @@ import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.tally.Tally;
@@ -22,14 +26,14 @@ import org.orderlyferry.tally.Tally;
 /**
  * A source of which only those records come that a target doesn't have as they are: key by key, found by digests of whole
  * records. Where both sides order a table's key alike, ranges of it are compared one after another; elsewhere keys are parted
- * by their hashes, so that never more than some hundred thousand are held at once. Neither side is closed with it, and it has
- * one way in.
+ * by their hashes, so that never more than some hundred thousand are held at once. Neither side is closed with it.
  */
 public final class ChangedRecords extends ForwardingPlace {
 
     private final Place target;
     private final MissingKeys missing;
     private final Map<TableName, ChangeCount> counts = new LinkedHashMap<>();
+    private final Map<TableName, ComparedPair> pairs = new HashMap<>();
 
     /**
      * Over a source.
@@ -44,11 +48,11 @@ public final class ChangedRecords extends ForwardingPlace {
     }
 
     /** What was found of each table that was read to its end. */
-    public Map<TableName, ChangeCount> counts() {
+    public synchronized Map<TableName, ChangeCount> counts() {
         return Map.copyOf(counts);
     }
 
-    void found(TableName table, ChangeCount count) {
+    private synchronized void found(TableName table, ChangeCount count) {
         counts.merge(table, count, ChangeCount::plus);
     }
 
@@ -90,13 +94,61 @@ public final class ChangedRecords extends ForwardingPlace {
 
     @Override
     public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
-        ComparedPair pair = pair(table);
+        ComparedPair pair = pairs.computeIfAbsent(table.name(), t -> pair(table));
         return pair.isOrderedAlike() ? place().cut(table, rows, cut) : List.of(Slice.whole(table));
     }
 
+    /** As many as both sides offer, each of a way into the source and one into the target. */
     @Override
     public Companions companions(int count) {
-        return Companions.NONE;
+        Companions sources = place().companions(count);
+        Companions targets = target.companions(sources.places().size());
+        int both = Math.min(sources.places().size(), targets.places().size());
+        sources.places().subList(both, sources.places().size()).forEach(Place::close);
+        targets.places().subList(both, targets.places().size()).forEach(Place::close);
+        List<Place> pairs = new ArrayList<>();
+        for (int i = 0; i < both; i++) {
+            pairs.add(new Companion(sources.places().get(i), targets.places().get(i)));
+        }
+        List<Finding> findings = new ArrayList<>(sources.findings());
+        targets.findings().stream().filter(f -> !findings.contains(f)).forEach(findings::add);
+        return new Companions(pairs, findings);
+    }
+
+    /** Another way in, which counts with the first one and owns both of its ends. */
+    private final class Companion extends ForwardingPlace {
+
+        private final Place itsTarget;
+
+        Companion(Place itsSource, Place itsTarget) {
+            super(itsSource);
+            this.itsTarget = itsTarget;
+        }
+
+        @Override
+        public RecordReader read(Slice slice) {
+            return read(slice, rejects());
+        }
+
+        @Override
+        public RecordReader read(Slice slice, Rejects rejects) {
+            return reader(place(), itsTarget, slice, rejects);
+        }
+
+        @Override
+        public void cancel() {
+            place().cancel();
+            itsTarget.cancel();
+        }
+
+        @Override
+        public void close() {
+            try {
+                itsTarget.close();
+            } finally {
+                super.close();
+            }
+        }
     }
 
     @Override
@@ -106,16 +158,25 @@ public final class ChangedRecords extends ForwardingPlace {
 
     @Override
     public RecordReader read(Slice slice, Rejects rejects) {
-        TableDefinition table = place().define(slice.table());
+        return reader(place(), target, slice, rejects);
+    }
+
+    private synchronized RecordReader reader(Place source, Place other, Slice slice, Rejects rejects) {
+        TableDefinition table = source.define(slice.table());
+        ComparedPair pair = pairs.computeIfAbsent(slice.table(), t -> pair(table));
         return new ChangedReader(
-                place(),
-                target,
+                source,
+                other,
                 slice,
-                pair(table),
-                missing,
+                pair,
+                missing == MissingKeys.UNHEARD ? missing : this::tellMissing,
                 rejects,
-                slice.range().isAll() ? place().estimate(slice.table()) : 0,
+                slice.range().isAll() ? source.estimate(slice.table()) : 0,
                 count -> found(slice.table(), count));
+    }
+
+    private synchronized void tellMissing(TableDefinition key, RecordBatch batch) {
+        missing.missing(key, batch);
     }
 
     @Override

@@ -147,9 +147,14 @@ public final class TallyTaker {
         rows += count;
     }
 
-    /** The hash of a record of the batch that was added last; the table's digest is the sum of all of them. */
-    public Digest ofRow(int row) {
-        return new Digest(rowHighs[row], rowLows[row]);
+    /** The upper 64 bits of the hash of a record of the batch that was added last; the table's digest is the sum of these. */
+    public long rowHigh(int row) {
+        return rowHighs[row];
+    }
+
+    /** The lower 64 bits. */
+    public long rowLow(int row) {
+        return rowLows[row];
     }
 
     /** How many records so far. */
