@@ -1,15 +1,9 @@
 package org.orderlyferry.bench;
 
-import java.io.File;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -35,6 +29,7 @@ public final class ShapeBench {
     private static final String SHAPES = System.getProperty("bench.shapes", "");
 
     private final Path folder;
+    private final Commands commands;
     private final String postgres;
     private final String maria;
     private final boolean psql;
@@ -42,6 +37,7 @@ public final class ShapeBench {
 
     private ShapeBench(Path folder, String postgres, String maria) throws InterruptedException {
         this.folder = folder;
+        this.commands = new Commands(folder);
         this.postgres = postgres;
         this.maria = maria;
         this.psql = hasPsql();
@@ -86,14 +82,14 @@ public final class ShapeBench {
     }
 
     private void run() throws Exception {
-        sql(postgres, "CREATE DATABASE target");
+        Commands.sql(postgres, "CREATE DATABASE target");
         for (Shape shape : Shape.all(PART)) {
             if (SHAPES.isEmpty() || List.of(SHAPES.split(",")).contains(shape.name())) {
-                sql(postgres, shape.statements().toArray(String[]::new));
+                Commands.sql(postgres, shape.statements().toArray(String[]::new));
                 measure(shape);
-                sql(postgres, "DROP TABLE " + shape.name());
-                sql(target(), "DROP TABLE IF EXISTS " + shape.name());
-                sql(maria, "DROP TABLE IF EXISTS " + shape.name());
+                Commands.sql(postgres, "DROP TABLE " + shape.name());
+                Commands.sql(target(), "DROP TABLE IF EXISTS " + shape.name());
+                Commands.sql(maria, "DROP TABLE IF EXISTS " + shape.name());
             }
         }
         start();
@@ -109,33 +105,33 @@ public final class ShapeBench {
         Path set = folder.resolve(table);
         String made = definition(table);
         Measure copyOut = Measure.of("COPY out", () -> copy(postgres, "out", table, csv));
-        Measure export = Measure.of("export", () -> ferry("export", postgres, set, table, "--overwrite"));
+        Measure export = Measure.of("export", () -> commands.ferry("export", postgres, set, table, "--overwrite"));
         Measure copyIn = Measure.of("COPY in", () -> copy(target(), "in", table, csv));
-        Measure load = Measure.of("load", () -> ferry("load", set, target(), table));
+        Measure load = Measure.of("load", () -> commands.ferry("load", set, target(), table));
         Measure twice = Measure.of("COPY out twice", () -> {
             copy(postgres, "out", table, csv);
             copy(target(), "out", table, csv);
         });
-        Measure reconcile = Measure.of("reconcile", () -> ferry("reconcile", postgres, target(), table));
-        Measure mariaLoad = Measure.of("load", () -> ferry("load", set, maria, table, "--onto", "replace"));
+        Measure reconcile = Measure.of("reconcile", () -> commands.ferry("reconcile", postgres, target(), table));
+        Measure mariaLoad = Measure.of("load", () -> commands.ferry("load", set, maria, table, "--onto", "replace"));
         Measure loadData = Measure.of(
                 "LOAD DATA", () -> plain("statement", maria + "&allowLocalInfile=true", loadData(table), csv));
         Measure mariaExport =
-                Measure.of("export", () -> ferry("export", maria, folder.resolve("m"), table, "--overwrite"));
+                Measure.of("export", () -> commands.ferry("export", maria, folder.resolve("m"), table, "--overwrite"));
         Measure mariaOut = Measure.of("stream", () -> plain("maria-out", maria, table, folder.resolve("m.tsv")));
         for (int round = 0; round < ROUNDS; round++) {
             copyOut.round();
             export.round();
-            sql(target(), "DROP TABLE IF EXISTS " + table, made);
+            Commands.sql(target(), "DROP TABLE IF EXISTS " + table, made);
             copyIn.round();
-            sql(target(), "DROP TABLE " + table);
+            Commands.sql(target(), "DROP TABLE " + table);
             load.round();
             twice.round();
             reconcile.round();
             mariaLoad.round();
-            sql(maria, "DROP TABLE IF EXISTS plain", "CREATE TABLE plain LIKE " + table);
+            Commands.sql(maria, "DROP TABLE IF EXISTS plain", "CREATE TABLE plain LIKE " + table);
             loadData.round();
-            sql(maria, "DROP TABLE plain");
+            Commands.sql(maria, "DROP TABLE plain");
             mariaExport.round();
             mariaOut.round();
         }
@@ -160,10 +156,10 @@ public final class ShapeBench {
     }
 
     private void start() throws Exception {
-        Measure version = Measure.of("version", () -> ferry("--version"));
+        Measure version = Measure.of("version", () -> commands.ferry("--version"));
         Path set = folder.resolve("small");
-        ferry("export", postgres, set, "--query", "one=SELECT 1 AS n");
-        Measure look = Measure.of("look", () -> ferry("look", set));
+        commands.ferry("export", postgres, set, "--query", "one=SELECT 1 AS n");
+        Measure look = Measure.of("look", () -> commands.ferry("look", set));
         Measure.rounds(ROUNDS, List.of(version, look));
         lines.add(String.format(Locale.ROOT, "| | `ferry --version` | %.2f s | | |", version.median()));
         lines.add(String.format(Locale.ROOT, "| | `ferry look` of a small set | %.2f s | | |", look.median()));
@@ -215,59 +211,18 @@ public final class ShapeBench {
         String sql = way.equals("out")
                 ? "\\copy " + table + " to '" + file + "' (format csv, header)"
                 : "\\copy " + table + " from '" + file + "' (format csv, header)";
-        process(List.of("psql", "-q", address, "-c", sql));
+        commands.run(List.of("psql", "-q", address, "-c", sql));
     }
 
     private void plain(String... arguments) throws Exception {
-        List<String> command = java(System.getProperty("java.class.path"), PlainCopy.class.getName(), false);
+        List<String> command = Commands.java(System.getProperty("java.class.path"), PlainCopy.class.getName(), false);
         // the driver looks through a long statement by recursion
         command.add(1, "-Xss64m");
         command.addAll(List.of(arguments));
-        process(command);
+        commands.run(command);
     }
 
     private void plain(String what, String url, String table, Path file) throws Exception {
         plain(what, url, table, file.toString());
-    }
-
-    private void ferry(Object... arguments) throws Exception {
-        List<String> command = java(System.getProperty("java.class.path"), "org.orderlyferry.cli.Main", true);
-        Stream.of(arguments).map(Object::toString).forEach(command::add);
-        process(command);
-    }
-
-    /** As the launcher starts it, with no more memory than is promised. */
-    private static List<String> java(String path, String main, boolean archived) {
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:+UseSerialGC", "-Xmx256m"));
-        String jars = System.getProperty("bench.ferry", "");
-        if (archived && !jars.isEmpty()) {
-            command.add("-XX:SharedArchiveFile=" + jars + File.separator + "ferry.jsa");
-            command.add("-Xlog:disable");
-            path = jars + File.separator + "*";
-        }
-        command.addAll(List.of("-cp", path, main));
-        return command;
-    }
-
-    private void process(List<String> command) throws Exception {
-        Path log = folder.resolve("process.log");
-        Process process = new ProcessBuilder(command)
-                .redirectErrorStream(true)
-                .redirectOutput(log.toFile())
-                .start();
-        if (process.waitFor() != 0) {
-            throw new IllegalStateException(String.join(" ", command.subList(command.size() - 4, command.size())) + ": "
-                    + Files.readString(log, StandardCharsets.UTF_8));
-        }
-    }
-
-    private static void sql(String url, String... statements) throws SQLException {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            for (String one : statements) {
-                statement.execute(one);
-            }
-        }
     }
 }

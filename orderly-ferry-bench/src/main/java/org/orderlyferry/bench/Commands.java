@@ -1,0 +1,81 @@
+package org.orderlyferry.bench;
+
+import java.io.File;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+
+/**
+ * Whole commands, each in a process of its own.
+ *
+ * @param folder where the last one's output stands
+ */
+record Commands(Path folder) {
+
+    /** Runs one to its end. */
+    void ferry(Object... arguments) throws Exception {
+        run(command(arguments));
+    }
+
+    private static List<String> command(Object... arguments) {
+        List<String> command = java(System.getProperty("java.class.path"), "org.orderlyferry.cli.Main", true);
+        Stream.of(arguments).map(Object::toString).forEach(command::add);
+        return command;
+    }
+
+    /** Starts one and kills it outright after so many seconds. */
+    void killed(double after, Object... arguments) throws Exception {
+        Process process = new ProcessBuilder(command(arguments))
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                .start();
+        if (process.waitFor((long) (after * 1000), TimeUnit.MILLISECONDS)) {
+            throw new IllegalStateException("it had ended before it was to be killed");
+        }
+        process.destroyForcibly().waitFor();
+    }
+
+    /** As the launcher starts it, with no more memory than is promised. */
+    static List<String> java(String path, String main, boolean archived) {
+        List<String> command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:+UseSerialGC", "-Xmx256m"));
+        String jars = System.getProperty("bench.ferry", "");
+        if (archived && !jars.isEmpty()) {
+            command.add("-XX:SharedArchiveFile=" + jars + File.separator + "ferry.jsa");
+            command.add("-Xlog:disable");
+            path = jars + File.separator + "*";
+        }
+        command.addAll(List.of("-cp", path, main));
+        return command;
+    }
+
+    void run(List<String> command) throws Exception {
+        Path log = folder.resolve("process.log");
+        Process process = new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(log.toFile())
+                .start();
+        if (process.waitFor() != 0) {
+            throw new IllegalStateException(String.join(" ", command.subList(command.size() - 4, command.size())) + ": "
+                    + Files.readString(log, StandardCharsets.UTF_8));
+        }
+    }
+
+    /** Runs statements of the bench's own. */
+    static void sql(String url, String... statements) throws SQLException {
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            for (String one : statements) {
+                statement.execute(one);
+            }
+        }
+    }
+}
