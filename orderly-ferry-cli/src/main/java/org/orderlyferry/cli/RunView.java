@@ -9,14 +9,13 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import org.orderlyferry.crossing.ForwardingRunListener;
 import org.orderlyferry.crossing.LedgerLine;
-import org.orderlyferry.crossing.RunListener;
 import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.TableName;
-import org.orderlyferry.progress.Plan;
+import org.orderlyferry.progress.ProgressListener;
 
 /** Shows a run: a line for each step that is done, and below them how the current one goes on. */
-final class RunView implements RunListener, AutoCloseable {
+final class RunView extends ForwardingRunListener implements AutoCloseable {
 
     private static final JsonMapper JSON = new JsonMapper();
 
@@ -142,48 +141,8 @@ final class RunView implements RunListener, AutoCloseable {
     }
 
     @Override
-    public void planned(List<TableName> tables, long rows) {
-        progress.planned(tables, rows);
-    }
-
-    @Override
-    public void plan(Plan plan) {
-        progress.plan(plan);
-    }
-
-    @Override
-    public void sliceStarted(TableName table) {
-        progress.sliceStarted(table);
-    }
-
-    @Override
-    public void sliceFinished(TableName table) {
-        progress.sliceFinished(table);
-    }
-
-    @Override
-    public void tryingAgain(TableName table, String why, long pauseMillis) {
-        progress.tryingAgain(table, why, pauseMillis);
-    }
-
-    @Override
-    public void stage(Stage stage) {
-        progress.stage(stage);
-    }
-
-    @Override
-    public void tableStarted(TableName table, long rows) {
-        progress.tableStarted(table, rows);
-    }
-
-    @Override
-    public void moved(TableName table, long rows, long bytes) {
-        progress.moved(table, rows, bytes);
-    }
-
-    @Override
-    public void tableFinished(TableName table, long rows) {
-        progress.tableFinished(table, rows);
+    protected ProgressListener further() {
+        return progress;
     }
 
     @Override

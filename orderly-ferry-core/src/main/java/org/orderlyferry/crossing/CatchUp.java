@@ -86,29 +86,9 @@ public final class CatchUp {
      * @throws UsageException if the crossing was never run to its end, or was undone since, or if it has a table without a
      *     key that has changed
      */
-    @SuppressWarnings("try") // the lock is held, and nothing else is done with it
     public RunResult run() {
         ends = new Ends(crossing, secrets);
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
-            mustHaveRun();
-            Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
-            wentOn = unfinished.isPresent();
-            folder = unfinished.orElseGet(() -> RunFolder.next(crossing.keep()));
-            if (wentOn) {
-                Runs.mustBeTheSame(crossing, folder);
-            } else {
-                CrossingJson.keep(crossing, folder);
-            }
-            try (RunLedger opened = RunLedger.open(folder.path());
-                    RunLog log = new RunLog(folder.path(), listener)) {
-                listener = log;
-                ledger = opened;
-                steps = new StepRunner(ledger, listener, stop);
-                listener.run(folder.name(), wentOn);
-                ledger.note(Step.RUN, State.BEGUN, Map.of("by", RunFolder.who(), "kind", Runs.CATCH_UP));
-                return logged(log);
-            }
-        }
+        return RunSession.within(crossing, Runs.CATCH_UP, listener, stop, this::mustHaveRun, this::begun);
     }
 
     private void mustHaveRun() {
@@ -124,24 +104,24 @@ public final class CatchUp {
         }
     }
 
-    private RunResult done() {
+    private RunResult begun(RunSession session) {
+        folder = session.folder();
+        ledger = session.ledger();
+        steps = session.steps();
+        listener = session.listener();
+        wentOn = session.wentOn();
         try {
             steps.step(Step.EXPORT, this::export);
-        } catch (UsageException e) {
-            if (!wentOn) {
-                ledger.note(Step.RUN, State.GIVEN_UP, Map.of("why", e.getMessage()));
+            steps.step(Step.LOAD, this::load);
+            if (crossing.followDeletes()) {
+                steps.step(Step.DELETE, this::delete);
             }
+            steps.step(Step.PROOF, this::prove);
+            return session.ended(proof);
+        } catch (UsageException e) {
+            session.refused(e);
             throw e;
         }
-        steps.step(Step.LOAD, this::load);
-        if (crossing.followDeletes()) {
-            steps.step(Step.DELETE, this::delete);
-        }
-        steps.step(Step.PROOF, this::prove);
-        steps.end();
-        boolean equal =
-                ledger.last(Step.PROOF, State.DONE).orElseThrow().fact("equal").equals("true");
-        return new RunResult(folder.path(), wentOn, ledger.lines(), proof, equal, steps.findings(), steps.leftBehind());
     }
 
     private List<TableName> names() {
@@ -309,15 +289,6 @@ public final class CatchUp {
             facts.put("between", "source and target");
             Runs.atTarget(facts, result);
             return facts;
-        }
-    }
-
-    private RunResult logged(RunLog log) {
-        try {
-            return done();
-        } catch (RuntimeException e) {
-            log.failed(e);
-            throw e;
         }
     }
 }

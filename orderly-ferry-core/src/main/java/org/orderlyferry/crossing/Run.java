@@ -102,67 +102,44 @@ public final class Run {
      *     since the run was cut short, somebody else has changed the target
      * @throws org.orderlyferry.problem.FerryException if it fails; run again, it goes on
      */
-    @SuppressWarnings("try") // the lock is held, and nothing else is done with it
     public RunResult run() {
         ends = new Ends(crossing, secrets);
-        if (fromTheStart && Runs.unfinished(crossing.keep()).isPresent()) {
-            Undo.of(crossing)
-                    .secrets(secrets)
-                    .listener(listener)
-                    .stopSignal(stop)
-                    .undo();
+        if (fromTheStart) {
+            throwAway();
         }
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
-            Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
-            if (unfinished.filter(f -> Runs.isCatchUp(RunLedger.read(f.path()))).isPresent()) {
-                throw new UsageException(
-                        "the catch-up of " + unfinished.get().name() + " isn't finished; let it go on first");
-            }
-            wentOn = unfinished.isPresent();
-            folder = unfinished.orElseGet(() -> RunFolder.next(crossing.keep()));
-            if (wentOn) {
-                Runs.mustBeTheSame(crossing, folder);
-            } else {
-                CrossingJson.keep(crossing, folder);
-            }
-            try (RunLedger opened = RunLedger.open(folder.path());
-                    RunLog log = new RunLog(folder.path(), listener)) {
-                listener = log;
-                ledger = opened;
-                steps = new StepRunner(ledger, listener, stop);
-                listener.run(folder.name(), wentOn);
-                ledger.note(Step.RUN, State.BEGUN, Map.of("by", RunFolder.who()));
-                return logged(log);
-            }
-        }
+        return RunSession.within(crossing, Runs.WHOLE, listener, stop, () -> {}, this::begun);
     }
 
-    /** A run that is refused before it has done anything isn't one to go on with. */
-    private RunResult begun() {
+    private void throwAway() {
+        Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
+        if (unfinished.isEmpty()) {
+            return;
+        }
+        if (Runs.isCatchUp(RunLedger.read(unfinished.get().path()))) {
+            throw new UsageException("the catch-up of " + unfinished.get().name()
+                    + " isn't finished, and can't be thrown away alone; let it go on, or undo the run before it");
+        }
+        Undo.of(crossing).secrets(secrets).listener(listener).stopSignal(stop).undo();
+    }
+
+    private RunResult begun(RunSession session) {
+        folder = session.folder();
+        ledger = session.ledger();
+        steps = session.steps();
+        listener = session.listener();
+        wentOn = session.wentOn();
         try {
-            return all();
+            steps.step(Step.BACKUP, this::backUp);
+            steps.step(Step.EXPORT, this::export);
+            statements(Step.BEFORE, crossing.before());
+            steps.step(Step.LOAD, this::load);
+            statements(Step.AFTER, crossing.after());
+            steps.step(Step.PROOF, this::prove);
+            return session.ended(proof);
         } catch (UsageException e) {
-            if (!wentOn
-                    && !ledger.has(Step.EXPORT, State.DONE)
-                    && !ledger.has(Step.BEFORE, State.BEGUN)
-                    && !ledger.has(Step.LOAD, State.BEGUN)) {
-                ledger.note(Step.RUN, State.GIVEN_UP, Map.of("why", e.getMessage()));
-            }
+            session.refused(e);
             throw e;
         }
-    }
-
-    private RunResult all() {
-        steps.step(Step.BACKUP, this::backUp);
-        steps.step(Step.EXPORT, this::export);
-        statements(Step.BEFORE, crossing.before());
-        steps.step(Step.LOAD, this::load);
-        statements(Step.AFTER, crossing.after());
-        steps.step(Step.PROOF, this::prove);
-        steps.end();
-        boolean equal =
-                ledger.last(Step.PROOF, State.DONE).orElseThrow().fact("equal").equals("true");
-        return new RunResult(folder.path(), wentOn, ledger.lines(), proof, equal, steps.findings(), steps.leftBehind());
     }
 
     /** What the load is about to change, as it is now. */
@@ -360,15 +337,6 @@ public final class Run {
             facts.put("between", shown.between());
             Runs.atTarget(facts, result);
             return facts;
-        }
-    }
-
-    private RunResult logged(RunLog log) {
-        try {
-            return begun();
-        } catch (RuntimeException e) {
-            log.failed(e);
-            throw e;
         }
     }
 }

@@ -18,13 +18,13 @@ import java.util.Map;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.progress.Plan;
+import org.orderlyferry.progress.ProgressListener;
 
 /**
  * Writes down how a run went, for people: a line for each step, each slice with its time, and each thing to be known. It
  * hands on all that it hears. Nothing relies on it: what a run goes on by stands in its ledger.
  */
-final class RunLog implements RunListener, AutoCloseable {
+final class RunLog extends ForwardingRunListener implements AutoCloseable {
 
     static final String NAME = "log.txt";
 
@@ -89,7 +89,7 @@ final class RunLog implements RunListener, AutoCloseable {
     @Override
     public void sliceStarted(TableName table) {
         slices.computeIfAbsent(table, t -> new ArrayDeque<>()).add(Instant.now());
-        further.sliceStarted(table);
+        super.sliceStarted(table);
     }
 
     @Override
@@ -97,44 +97,24 @@ final class RunLog implements RunListener, AutoCloseable {
         Instant begin = slices.getOrDefault(table, new ArrayDeque<>()).poll();
         int number = numbers.merge(table, 1, Integer::sum);
         line("slice " + number + " of " + table + " in " + (begin == null ? "no time" : since(begin)));
-        further.sliceFinished(table);
+        super.sliceFinished(table);
     }
 
     @Override
     public void tryingAgain(TableName table, String why, long pauseMillis) {
         line("a slice of " + table + " is tried again in " + pauseMillis + " ms: " + why);
-        further.tryingAgain(table, why, pauseMillis);
+        super.tryingAgain(table, why, pauseMillis);
     }
 
     @Override
     public void tableFinished(TableName table, long rows) {
         line("table " + table + " with " + rows + " records");
-        further.tableFinished(table, rows);
+        super.tableFinished(table, rows);
     }
 
     @Override
-    public void planned(List<TableName> tables, long rows) {
-        further.planned(tables, rows);
-    }
-
-    @Override
-    public void plan(Plan plan) {
-        further.plan(plan);
-    }
-
-    @Override
-    public void stage(Stage stage) {
-        further.stage(stage);
-    }
-
-    @Override
-    public void tableStarted(TableName table, long rows) {
-        further.tableStarted(table, rows);
-    }
-
-    @Override
-    public void moved(TableName table, long rows, long bytes) {
-        further.moved(table, rows, bytes);
+    protected ProgressListener further() {
+        return further;
     }
 
     /** Why the run ends before its end. */

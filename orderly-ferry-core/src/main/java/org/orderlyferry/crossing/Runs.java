@@ -17,6 +17,9 @@ import org.orderlyferry.tally.Tally;
 /** What the runs of a crossing are in. */
 final class Runs {
 
+    /** The kind of a run that moves all. */
+    static final String WHOLE = "whole";
+
     /** The kind of a run that moves only what has changed. */
     static final String CATCH_UP = "catch-up";
 

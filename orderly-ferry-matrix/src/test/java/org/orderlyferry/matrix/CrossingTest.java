@@ -311,6 +311,7 @@ class CrossingTest {
                     .isIn(HaltedRun.KILLED, 0);
             if (code == HaltedRun.KILLED) {
                 assertThat(must(2, "run", file).err()).contains("isn't finished; let it go on first");
+                assertThat(must(2, "run", file, "--from-the-start").err()).contains("can't be thrown away alone");
                 assertThat(must(0, "run", file, "--catch-up").out()).contains("goes on");
             }
             must(0, "reconcile", source, url, "chamber_reading", "taxon");

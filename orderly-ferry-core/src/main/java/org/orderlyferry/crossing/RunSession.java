@@ -1,0 +1,95 @@
+package org.orderlyferry.crossing;
+
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import org.orderlyferry.crossing.LedgerLine.State;
+import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.reconcile.ReconcileResult;
+
+/**
+ * A run while one process works on it, and no other.
+ *
+ * @param folder the run's
+ * @param ledger what is done
+ * @param steps does what isn't
+ * @param listener hears of it all
+ * @param wentOn whether the run was cut short before
+ */
+record RunSession(RunFolder folder, RunLedger ledger, StepRunner steps, RunListener listener, boolean wentOn) {
+
+    /**
+     * Works on the run that was cut short, or on a new one.
+     *
+     * @param kind what kind of run it is
+     * @param allowed looks whether it may begin, while nobody else works on the crossing's runs
+     * @param work does it
+     * @throws UsageException if another process works on them, if a run of another kind was cut short, or if the crossing was
+     *     edited since
+     */
+    @SuppressWarnings("try") // the lock is held, and nothing else is done with it
+    static RunResult within(
+            Crossing crossing,
+            String kind,
+            RunListener listener,
+            StopSignal stop,
+            Runnable allowed,
+            Function<RunSession, RunResult> work) {
+        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
+            allowed.run();
+            Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
+            boolean wentOn = unfinished.isPresent();
+            RunFolder folder = unfinished.orElseGet(() -> RunFolder.next(crossing.keep()));
+            if (wentOn) {
+                mustBeOfKind(kind, folder);
+                Runs.mustBeTheSame(crossing, folder);
+            } else {
+                CrossingJson.keep(crossing, folder);
+            }
+            try (RunLedger ledger = RunLedger.open(folder.path());
+                    RunLog log = new RunLog(folder.path(), listener)) {
+                log.run(folder.name(), wentOn);
+                ledger.note(Step.RUN, State.BEGUN, Map.of("by", RunFolder.who(), "kind", kind));
+                return logged(
+                        new RunSession(folder, ledger, new StepRunner(ledger, log, stop), log, wentOn), log, work);
+            }
+        }
+    }
+
+    private static void mustBeOfKind(String kind, RunFolder folder) {
+        boolean catchUp = Runs.isCatchUp(RunLedger.read(folder.path()));
+        if (catchUp != kind.equals(Runs.CATCH_UP)) {
+            throw new UsageException((catchUp ? "the catch-up of " : "the run of ") + folder.name()
+                    + " isn't finished; let it go on first");
+        }
+    }
+
+    private static RunResult logged(RunSession session, RunLog log, Function<RunSession, RunResult> work) {
+        try {
+            return work.apply(session);
+        } catch (RuntimeException e) {
+            log.failed(e);
+            throw e;
+        }
+    }
+
+    /** A run that is refused before it has done anything isn't one to go on with. */
+    void refused(UsageException why) {
+        if (!wentOn
+                && !ledger.has(Step.EXPORT, State.DONE)
+                && !ledger.has(Step.BEFORE, State.BEGUN)
+                && !ledger.has(Step.LOAD, State.BEGUN)) {
+            ledger.note(Step.RUN, State.GIVEN_UP, Map.of("why", why.getMessage()));
+        }
+    }
+
+    /** The end, when all steps are done. */
+    RunResult ended(Optional<ReconcileResult> proof) {
+        steps.end();
+        boolean equal =
+                ledger.last(Step.PROOF, State.DONE).orElseThrow().fact("equal").equals("true");
+        return new RunResult(folder.path(), wentOn, ledger.lines(), proof, equal, steps.findings(), steps.leftBehind());
+    }
+}
