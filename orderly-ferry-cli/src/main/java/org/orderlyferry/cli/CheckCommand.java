@@ -3,11 +3,13 @@ package org.orderlyferry.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.List;
 import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import org.orderlyferry.crossing.Check;
 import org.orderlyferry.crossing.CheckResult;
 import org.orderlyferry.crossing.Crossing;
+import org.orderlyferry.crossing.TargetStatement;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.PlaceAddress;
 import picocli.CommandLine.Command;
@@ -97,7 +99,10 @@ final class CheckCommand implements Callable<Integer> {
         Report report = new Report(console);
         report.notes("To be known", result.findings());
         report.notes("Left behind", result.leftBehind());
+        report.notes("At the target before the load", statements(crossing.before()));
+        report.notes("At the target after the load", statements(crossing.after()));
         console.line("");
+        kept(crossing, result);
         result.space()
                 .ifPresent(s ->
                         console.line("Free where the set is kept: " + Amounts.bytes(s) + ", in " + crossing.keep()));
@@ -111,6 +116,28 @@ final class CheckCommand implements Callable<Integer> {
             console.line(style.good("It can begin") + (values ? ", and every value would be taken" : "")
                     + ": ferry run " + file.path());
         }
+    }
+
+    private static List<String> statements(List<TargetStatement> all) {
+        return all.stream()
+                .map(s -> s.sql() + (s.undo().isEmpty() ? "; not undone" : "; undone by " + s.undo()))
+                .toList();
+    }
+
+    /** How much of the target is kept before it changes. */
+    private void kept(Crossing crossing, CheckResult result) {
+        List<CheckResult.Table> there =
+                result.tables().stream().filter(t -> t.there().isPresent()).toList();
+        if (there.isEmpty() || crossing.onto() == LoadMode.CREATE) {
+            return;
+        }
+        long rows = there.stream().mapToLong(t -> t.there().orElse(0)).sum();
+        console.line(
+                crossing.backup()
+                        ? "Kept of the target before it changes: " + Amounts.count(there.size(), "table") + ", about "
+                                + Amounts.count(rows, "row")
+                        : console.style()
+                                .warning("Nothing is kept of the target before it changes: it can't be undone"));
     }
 
     private static String cut(CheckResult.Table table) {

@@ -287,10 +287,12 @@ public final class Run {
     private void statements(Step step, List<TargetStatement> all) {
         for (int i = 0; i < all.size(); i++) {
             String number = Integer.toString(i + 1);
-            if (isNoted(step, State.DONE, number)) {
+            Optional<LedgerLine> done = noted(step, State.DONE, number);
+            if (done.isPresent()) {
+                listener.done(done.get(), List.of());
                 continue;
             }
-            boolean begun = isNoted(step, State.BEGUN, number);
+            boolean begun = noted(step, State.BEGUN, number).isPresent();
             if (begun && decision.isEmpty()) {
                 throw new UsageException("the run was cut short while statement " + number + " "
                         + (step == Step.BEFORE ? "before" : "after")
@@ -312,11 +314,12 @@ public final class Run {
         }
     }
 
-    private boolean isNoted(Step step, State state, String number) {
+    private Optional<LedgerLine> noted(Step step, State state, String number) {
         return ledger.lines().stream()
-                .anyMatch(l -> l.what() == step
+                .filter(l -> l.what() == step
                         && l.state() == state
-                        && l.fact("number").equals(number));
+                        && l.fact("number").equals(number))
+                .findFirst();
     }
 
     private Map<String, String> prove() {

@@ -319,6 +319,34 @@ class CrossingTest {
     }
 
     @Test
+    void statementsAreRunOnceAndUndone() throws Exception {
+        String url = TestSystem.MARIADB.fresh(folder);
+        Path file = draft(
+                "statements",
+                old,
+                url,
+                "before: \\[\\]",
+                "before: [{ run: \"CREATE TABLE noted (n INT)\", undo: DROP TABLE noted }]",
+                "after: \\[\\]",
+                "after: [{ run: INSERT INTO noted VALUES (1) }, { run: INSERT INTO nowhere VALUES (1) }]");
+        assertThat(must(0, "check", file).out())
+                .contains("CREATE TABLE noted (n INT); undone by DROP TABLE noted")
+                .contains("INSERT INTO noted VALUES (1); not undone");
+        assertThat(must(3, "run", file).err()).contains("nowhere");
+        Ferry again = must(2, "run", file);
+        assertThat(again.err())
+                .contains("only you can find out whether it was done")
+                .contains("INSERT INTO nowhere");
+        Ferry told = must(0, "run", file, "--statement", "done");
+        assertThat(told.out()).contains("after   statement 1").contains("proved");
+        try (Place target = Places.open(url)) {
+            assertThat(target.count(TableName.of("noted"))).isEqualTo(1);
+        }
+        must(0, "undo", file);
+        assertThat(tables(url)).isEmpty();
+    }
+
+    @Test
     void tablesOfOneNameInSeveralSchemasAndNamesWithPointsAreToldApart() throws Exception {
         String source = TestSystem.POSTGRESQL.fresh(folder);
         String url = TestSystem.POSTGRESQL.fresh(folder);
