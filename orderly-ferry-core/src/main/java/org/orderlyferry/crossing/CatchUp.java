@@ -134,7 +134,7 @@ public final class CatchUp {
 
     /** What has changed becomes a set. */
     private Map<String, String> export() {
-        Map<String, String> before = GrownValues.known(RunFolder.all(crossing.keep()));
+        Map<String, String> before = GrownValues.known(crossing, RunFolder.all(crossing.keep()));
         Map<String, String> facts = new TreeMap<>();
         if (!Files.exists(folder.set())) {
             try (Place source = ends.source();

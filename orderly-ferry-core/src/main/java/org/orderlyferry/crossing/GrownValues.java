@@ -1,6 +1,7 @@
 package org.orderlyferry.crossing;
 
 import java.math.BigDecimal;
+import java.nio.file.Files;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -10,6 +11,7 @@ import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -39,7 +41,7 @@ final class GrownValues {
     }
 
     private static String highest(Place set, TableDefinition table, String column) {
-        boolean number = table.column(column).orElseThrow().type().name().isExactNumber();
+        boolean number = isNumber(table, column);
         String highest = "";
         RecordBatch batch = new RecordBatch();
         try (RecordReader reader = set.read(new Slice(table.name(), List.of(column)))) {
@@ -62,19 +64,54 @@ final class GrownValues {
                 : one.replace("Z", "").compareTo(other.replace("Z", ""));
     }
 
-    /** What the last runs say, the newest of each table. */
-    static Map<String, String> known(List<RunFolder> runs) {
+    /**
+     * What the last runs say, the newest of each table. Where none says anything, since the crossing named no column then,
+     * their sets tell.
+     */
+    static Map<String, String> known(Crossing crossing, List<RunFolder> runs) {
         Map<String, String> known = new TreeMap<>();
-        List<RunFolder> all = new ArrayList<>(runs);
-        for (RunFolder run : all) {
-            RunLedger.read(run.path()).last(Step.EXPORT, State.DONE).ifPresent(line -> line.facts()
-                    .forEach((k, v) -> {
-                        if (k.startsWith(FACT)) {
-                            known.put(k, v);
-                        }
-                    }));
+        List<RunFolder> exported = new ArrayList<>();
+        for (RunFolder run : runs) {
+            Optional<LedgerLine> done = RunLedger.read(run.path()).last(Step.EXPORT, State.DONE);
+            done.ifPresent(line -> {
+                exported.add(run);
+                line.facts().forEach((k, v) -> {
+                    if (k.startsWith(FACT)) {
+                        known.put(k, v);
+                    }
+                });
+            });
+        }
+        for (CrossingTable table : crossing.tables()) {
+            if (!table.growsBy().isEmpty() && !known.containsKey(FACT + table.to())) {
+                ofSets(table, exported).ifPresent(v -> known.put(FACT + table.to(), v));
+            }
         }
         return known;
+    }
+
+    private static Optional<String> ofSets(CrossingTable table, List<RunFolder> runs) {
+        Optional<String> column = table.atTarget(table.growsBy());
+        String highest = "";
+        for (RunFolder run : runs) {
+            if (column.isEmpty() || !Files.isDirectory(run.set())) {
+                continue;
+            }
+            try (Place set = Places.open(run.set())) {
+                if (set.tables().contains(table.to())
+                        && set.define(table.to()).column(column.get()).isPresent()) {
+                    TableDefinition definition = set.define(table.to());
+                    String one = highest(set, definition, column.get());
+                    boolean number = isNumber(definition, column.get());
+                    highest = highest.isEmpty() || !one.isEmpty() && compare(one, highest, number) > 0 ? one : highest;
+                }
+            }
+        }
+        return highest.isEmpty() ? Optional.empty() : Optional.of(highest);
+    }
+
+    private static boolean isNumber(TableDefinition table, String column) {
+        return table.column(column).orElseThrow().type().name().isExactNumber();
     }
 
     /** How far a table's column had come; empty where nobody knows. */
