@@ -2,8 +2,8 @@ package org.orderlyferry.cli;
 
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.nio.file.Files;
 import java.util.concurrent.Callable;
-import org.orderlyferry.crossing.Crossing;
 import org.orderlyferry.crossing.Undo;
 import org.orderlyferry.crossing.UndoResult;
 import picocli.CommandLine.Command;
@@ -15,7 +15,7 @@ import picocli.CommandLine.Option;
         mixinStandardHelpOptions = true,
         description =
                 "Put the target back as it was before a crossing's last run: what it made goes, what it changed comes back"
-                        + " from the run's backup.",
+                        + " from the run's backup. The run may also be given by its folder.",
         footer = {"", "Example: ferry undo crossing.yaml"})
 final class UndoCommand implements Callable<Integer> {
 
@@ -43,9 +43,8 @@ final class UndoCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Crossing crossing = file.read();
         try (RunView view = new RunView(console, json.isOn(), "run")) {
-            Undo undo = Undo.of(crossing)
+            Undo undo = (Files.isDirectory(file.path()) ? Undo.ofRun(file.path()) : Undo.of(file.read()))
                     .secrets(PlaceOptions.of().secrets())
                     .listener(view)
                     .stopSignal(console.stop())

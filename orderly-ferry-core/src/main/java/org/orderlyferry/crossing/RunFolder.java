@@ -16,6 +16,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
@@ -28,6 +29,7 @@ import org.orderlyferry.problem.UsageException;
 record RunFolder(Path path) {
 
     private static final DateTimeFormatter NAME = DateTimeFormatter.ofPattern("uuuu-MM-dd'T'HH-mm-ss", Locale.ROOT);
+    private static final Pattern RUN = Pattern.compile("\\d{4}-\\d\\d-\\d\\dT\\d\\d-\\d\\d-\\d\\d");
     private static final String LOCK = ".lock";
 
     Path set() {
@@ -64,7 +66,9 @@ record RunFolder(Path path) {
             return List.of();
         }
         try (Stream<Path> folders = Files.list(keep)) {
-            return folders.filter(f -> Files.isRegularFile(f.resolve(RunLedger.NAME)))
+            // the arrivals' own folder is no run
+            return folders.filter(f -> RUN.matcher(f.getFileName().toString()).matches())
+                    .filter(f -> Files.isRegularFile(f.resolve(RunLedger.NAME)))
                     .sorted()
                     .map(RunFolder::new)
                     .toList();

@@ -37,6 +37,7 @@ public final class Undo {
     private RunListener listener = RunListener.SILENT;
     private StopSignal stop = new StopSignal();
     private boolean acceptChanges;
+    private Optional<Path> wanted = Optional.empty();
 
     private Undo(Crossing crossing) {
         this.crossing = crossing;
@@ -45,6 +46,17 @@ public final class Undo {
     /** Of a crossing's last run. */
     public static Undo of(Crossing crossing) {
         return new Undo(crossing);
+    }
+
+    /**
+     * Of a run, by its folder, which keeps the crossing as it was; it must be the crossing's last.
+     *
+     * @throws org.orderlyferry.problem.PlaceException if it isn't a run's folder
+     */
+    public static Undo ofRun(Path folder) {
+        Undo undo = new Undo(Crossing.read(new RunFolder(folder).crossing()));
+        undo.wanted = Optional.of(folder.toAbsolutePath().normalize());
+        return undo;
     }
 
     /** Fills in what the addresses leave open. */
@@ -110,8 +122,13 @@ public final class Undo {
     }
 
     private RunFolder last() {
-        return Runs.lastWhole(crossing.keep())
+        RunFolder last = Runs.lastWhole(crossing.keep())
                 .orElseThrow(() -> new UsageException("there is no run in " + crossing.keep()));
+        wanted.filter(w -> !w.equals(last.path().toAbsolutePath().normalize())).ifPresent(w -> {
+            throw new UsageException(w + " isn't the crossing's last run, which is " + last.path()
+                    + "; only that can be undone. Nothing was changed");
+        });
+        return last;
     }
 
     private void mustBeUndoable(RunFolder folder, RunLedger ledger) {

@@ -91,6 +91,9 @@ class WatchTest {
         Ferry list = Ferry.run("watch", file, "--list");
         assertThat(list.out()).containsPattern("loans-02.csv +1  taken").containsPattern("loans-06.csv +–  refused");
         assertThat(Ferry.run("watch", file, "--once").out()).contains("No file.");
+        assertThat(Ferry.run("undo", file).err())
+                .as("arrivals are no runs of the crossing")
+                .contains("there is no run");
     }
 
     @Test
@@ -103,6 +106,28 @@ class WatchTest {
         assertThat(Ferry.run("watch", file, "--once").out()).contains("taken");
         assertThat(names(inbox)).isEmpty();
         assertThat(rows(url)).isEqualTo(1);
+    }
+
+    @Test
+    void anArrivalIsUndoneByItsRunsFolder() throws Exception {
+        String url = TestSystem.H2.fresh(folder);
+        crossing(url, "append", "");
+        arrive("loans-01.csv", HEAD + "1,Quay Museum,2026-12-01\n");
+        assertThat(Ferry.run("watch", file, "--once").code()).isZero();
+        arrive("loans-02.csv", HEAD + "2,Moor School,2027-01-15\n");
+        assertThat(Ferry.run("watch", file, "--once").code()).isZero();
+        assertThat(rows(url)).isEqualTo(2);
+        Path last;
+        try (Stream<Path> all = Files.walk(folder.resolve("runs"))) {
+            last = all.filter(p -> p.endsWith("backup"))
+                    .findFirst()
+                    .orElseThrow()
+                    .getParent();
+        }
+        Ferry undo = Ferry.run("undo", last);
+        assertThat(undo.code()).as(undo.out() + undo.err()).isZero();
+        assertThat(rows(url)).isEqualTo(1);
+        assertThat(Ferry.run("undo", folder).err()).contains("crossing.yaml");
     }
 
     @Test
