@@ -285,7 +285,8 @@ public final class Watch {
         try {
             NewFile.whole(
                     arrivals.refused().resolve(file.getFileName() + ".reasons.txt"),
-                    (arrival.at() + " " + arrival.file() + " was refused: " + arrival.why() + "\n")
+                    // whatever a stranger's names and values hold, it reaches a terminal as text
+                    (Yaml.comment(arrival.at() + " " + arrival.file() + " was refused: " + arrival.why()) + "\n")
                             .getBytes(java.nio.charset.StandardCharsets.UTF_8));
         } catch (IOException e) {
             throw new PlaceException(arrivals.refused().toString(), "can't be written: " + e.getMessage(), e);

@@ -131,6 +131,18 @@ class WatchTest {
     }
 
     @Test
+    void aStrangersEscapeCodesReachNoTerminal() throws Exception {
+        crossing(TestSystem.H2.fresh(folder), "append", "");
+        arrive("loans-\u001b[2J.csv", "loan,\u001b[31mwho\n6,x\n");
+        Ferry once = Ferry.run("watch", file, "--once");
+        assertThat(once.code()).isEqualTo(1);
+        assertThat(once.out() + once.err()).doesNotContain("\u001b");
+        assertThat(Files.readString(folder.resolve("refused").resolve("loans-\u001b[2J.csv.reasons.txt")))
+                .doesNotContain("\u001b")
+                .contains("was refused");
+    }
+
+    @Test
     void aFileThatStillGrowsWaits() throws Exception {
         String url = TestSystem.H2.fresh(folder);
         crossing(url, "append", "");
