@@ -16,24 +16,28 @@ import org.orderlyferry.record.Rejects;
 /** A source of which some tables are asked for what has grown, and the others are compared. */
 final class OneOrOther extends ForwardingPlace {
 
-    private final GrownRecords grown;
+    private final Place source;
     private final Map<TableName, KeyRange> ranges;
 
     /**
      * Of two.
      *
      * @param compared gives the changed records of the tables that have no such column
-     * @param ranges from which value on the others' records are wanted
+     * @param ranges from which value on the others' records are wanted: that one among them, since more records may have got
+     *     it after it was seen
      */
     OneOrOther(Place source, Place compared, Map<TableName, KeyRange> ranges) {
         super(compared);
-        this.grown = new GrownRecords(source, ranges);
+        this.source = source;
         this.ranges = ranges;
     }
 
     @Override
     public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
-        return ranges.containsKey(table.name()) ? grown.cut(table, rows, cut) : super.cut(table, rows, cut);
+        KeyRange range = ranges.get(table.name());
+        return range == null
+                ? super.cut(table, rows, cut)
+                : List.of(Slice.whole(table).within(range));
     }
 
     /** Tables that have grown are asked for by one way in, as one slice each; so there is one for all where there are such. */
@@ -44,11 +48,11 @@ final class OneOrOther extends ForwardingPlace {
 
     @Override
     public RecordReader read(Slice slice) {
-        return ranges.containsKey(slice.table()) ? grown.read(slice) : super.read(slice);
+        return ranges.containsKey(slice.table()) ? source.read(slice) : super.read(slice);
     }
 
     @Override
     public RecordReader read(Slice slice, Rejects rejects) {
-        return ranges.containsKey(slice.table()) ? grown.read(slice, rejects) : super.read(slice, rejects);
+        return ranges.containsKey(slice.table()) ? source.read(slice, rejects) : super.read(slice, rejects);
     }
 }
