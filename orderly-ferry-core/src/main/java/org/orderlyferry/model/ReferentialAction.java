@@ -10,6 +10,16 @@ public enum ReferentialAction {
     SET_NULL,
     SET_DEFAULT;
 
+    /** Whether it changes the referring columns themselves when the row they refer to changes. */
+    public boolean isWriting() {
+        return this == CASCADE || isReplacing();
+    }
+
+    /** Whether it gives the referring columns another value: null, or their default. */
+    public boolean isReplacing() {
+        return this == SET_NULL || this == SET_DEFAULT;
+    }
+
     public String sql() {
         return name().replace('_', ' ');
     }

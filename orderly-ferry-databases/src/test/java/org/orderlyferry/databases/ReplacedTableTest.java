@@ -147,8 +147,8 @@ class ReplacedTableTest {
                 "CREATE TABLE sheet (label INTEGER, FOREIGN KEY (label) REFERENCES label (code))");
         assertThatThrownBy(() -> load(url, LoadMode.REPLACE))
                 .isInstanceOf(UsageException.class)
-                .hasMessageContaining("sheet refers to its column code, which is INTEGER and would become CHARACTER"
-                        + " VARYING(20)");
+                .hasMessageContaining(
+                        "sheet refers to its column code, which is int(11) and would become" + " VARCHAR(20)");
         assertThat(Databases.rows(url, "SELECT text FROM label")).containsExactly("kept");
     }
 

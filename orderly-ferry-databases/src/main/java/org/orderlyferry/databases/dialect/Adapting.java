@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import org.orderlyferry.databases.sql.Expression;
 import org.orderlyferry.databases.sql.ExpressionParser;
 import org.orderlyferry.databases.sql.ExpressionWriter;
@@ -103,8 +104,38 @@ public abstract class Adapting implements ExpressionWriter.Target {
         return true;
     }
 
+    /** Whether the system can compute what a key holds, rather than take it as it is. */
+    protected boolean canComputeKeys() {
+        return true;
+    }
+
+    private boolean canCompute(TableDefinition table, String column) {
+        return (canComputeKeys()
+                        || table.primaryKey()
+                                .filter(k -> k.columns().contains(column))
+                                .isEmpty())
+                && table.foreignKeys().stream()
+                        .noneMatch(k -> k.columns().contains(column)
+                                && (k.onUpdate().isWriting() || k.onDelete().isReplacing()));
+    }
+
     /** The type of a column whose texts are of an enumeration; without one it becomes a text with a check. */
     protected Optional<String> enumerationType(TableDefinition table, Enumeration enumeration) {
+        return Optional.empty();
+    }
+
+    /** Whether a column, as the system holds it, can be part of no key and no index. */
+    protected boolean isNeverIndexed(ColumnDefinition held) {
+        return false;
+    }
+
+    /** Why the system has no such reference, as a sentence; empty where it has. */
+    protected Optional<String> impossible(TableDefinition table, ForeignKey key) {
+        return Optional.empty();
+    }
+
+    /** Why the system takes no check of these columns, as a sentence; empty where it does. */
+    protected Optional<String> uncheckable(TableDefinition table, Set<String> columns) {
         return Optional.empty();
     }
 
@@ -159,7 +190,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
         for (IndexDefinition index : table.indexes()) {
             index(table, index, columnNames).ifPresent(indexes::add);
         }
-        return table.toBuilder()
+        TableDefinition adapted = table.toBuilder()
                 .columns(columns)
                 .checks(checks)
                 .indexes(indexes)
@@ -168,6 +199,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
                         .toList())
                 .system(dialect.system())
                 .build();
+        return isOwn(table) ? adapted : PossibleKeys.of(adapted, this, notes);
     }
 
     private ColumnDefinition enumerated(TableDefinition table, ColumnDefinition column, List<CheckConstraint> checks) {
@@ -273,13 +305,27 @@ public abstract class Adapting implements ExpressionWriter.Target {
     private Optional<CheckConstraint> check(
             TableDefinition table, CheckConstraint check, Map<String, String> columnNames) {
         Optional<String> sql = carried(table, check.condition(), columnNames);
-        if (sql.isEmpty()) {
-            notes.leftBehind(
-                    "check",
-                    table.name() + (check.name().isEmpty() ? "" : "." + check.name()),
-                    "its expression is " + check.system() + "'s own: " + check.expression());
-        }
-        return sql.map(text -> new CheckConstraint(check.name(), text, dialect.system()));
+        Optional<String> reason = sql.isEmpty()
+                ? Optional.of("its expression is " + check.system() + "'s own")
+                : isOwn(table) ? Optional.empty() : uncheckable(table, columns(check, columnNames));
+        reason.ifPresent(r -> notes.leftBehind(
+                "check",
+                table.name() + (check.name().isEmpty() ? "" : "." + check.name()),
+                r + ": " + check.expression()));
+        return sql.filter(text -> reason.isEmpty())
+                .map(text -> new CheckConstraint(check.name(), text, dialect.system()));
+    }
+
+    /** The columns that a check's expression speaks of. */
+    private Set<String> columns(CheckConstraint check, Map<String, String> columnNames) {
+        Set<String> columns = new TreeSet<>();
+        ExpressionParser.parse(check.condition()).ifPresent(read -> new ExpressionWriter(this, column -> {
+                    Optional<String> found = found(column, columnNames);
+                    found.ifPresent(columns::add);
+                    return found;
+                })
+                .write(read));
+        return columns;
     }
 
     private Optional<ColumnDefault> defaultValue(TableDefinition table, ColumnDefinition column) {
@@ -341,7 +387,9 @@ public abstract class Adapting implements ExpressionWriter.Target {
             return Optional.empty();
         }
         SqlText expression = column.generation().get().expression();
-        Optional<String> sql = carried(table, expression, columnNames);
+        Optional<String> sql = isOwn(table) || canCompute(table, column.name())
+                ? carried(table, expression, columnNames)
+                : Optional.empty();
         if (sql.isEmpty()) {
             notes.leftBehind(
                     "generation rule",

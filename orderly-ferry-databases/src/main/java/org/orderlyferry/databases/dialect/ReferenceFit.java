@@ -75,9 +75,10 @@ public final class ReferenceFit {
     }
 
     /** Whether two types are one for the system, whatever words were chosen for it. */
-    private static boolean isSame(ColumnDefinition one, ColumnDefinition other) {
+    public static boolean isSame(ColumnDefinition one, ColumnDefinition other) {
         return one.sourceType().equalsIgnoreCase(other.sourceType())
                 || one.type().equals(other.type())
+                        && one.enumeration().isPresent() == other.enumeration().isPresent()
                         && one.sourceType().contains("unsigned")
                                 == other.sourceType().contains("unsigned");
     }
@@ -106,6 +107,8 @@ public final class ReferenceFit {
                     at,
                     mine.withType(its.get().type()).toBuilder()
                             .sourceType(its.get().sourceType())
+                            // what refers to one of these texts is one of them
+                            .enumeration(its.get().enumeration())
                             .build());
         }
         return Optional.of(table.toBuilder().columns(columns).build());

@@ -22,6 +22,14 @@ public interface Scripting {
         return List.of();
     }
 
+    /**
+     * A statement of definitions as a script holds it: it was written for a session of ours, in which a backslash in a
+     * string is one.
+     */
+    default String definition(String sql) {
+        return sql;
+    }
+
     /** A value, which is no binary one, as a literal of a column. */
     String literal(ColumnDefinition column, String value);
 

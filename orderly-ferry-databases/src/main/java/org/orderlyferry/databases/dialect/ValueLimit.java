@@ -41,6 +41,28 @@ public interface ValueLimit {
         };
     }
 
+    /** Texts of at most so many units of UTF-16, of which a character beyond the first plane of Unicode takes two. */
+    static ValueLimit units(int most, String system) {
+        return (batch, row, column) -> {
+            int start = batch.start(row, column);
+            int end = batch.end(row, column);
+            if (end - start <= most) {
+                return;
+            }
+            byte[] bytes = batch.bytes();
+            int units = 0;
+            for (int i = start; i < end; i++) {
+                int lead = bytes[i] & 0xFF;
+                // bytes that go on with a character count nothing; a lead of four bytes stands for two units
+                units += lead < 0x80 || lead >= 0xC0 ? lead >= 0xF0 ? 2 : 1 : 0;
+            }
+            if (units > most) {
+                throw new InvalidValueException("has " + units + " units of UTF-16, by which " + system + " counts the "
+                        + most + " that the column holds");
+            }
+        };
+    }
+
     /** Floating point numbers whose zeros have no sign: that is noted, since they are equal, but not the same bits. */
     static ValueLimit unsignedZero(TableName table, String column, String system, LoadNotes notes) {
         return (batch, row, at) -> {

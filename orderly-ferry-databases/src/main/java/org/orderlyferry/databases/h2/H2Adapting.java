@@ -2,9 +2,7 @@ package org.orderlyferry.databases.h2;
 
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
-import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -61,8 +59,7 @@ final class H2Adapting extends Adapting {
 
     @Override
     protected Optional<String> enumerationType(TableDefinition table, Enumeration enumeration) {
-        return Optional.of("ENUM("
-                + enumeration.values().stream().map(DefinitionSql::string).collect(Collectors.joining(", ")) + ")");
+        return Optional.of(H2ColumnSql.type(enumeration));
     }
 
     @Override
@@ -78,6 +75,11 @@ final class H2Adapting extends Adapting {
         return column.enumeration()
                 .flatMap(e -> enumerationType(table, e))
                 .orElseGet(() -> super.ownType(table, column));
+    }
+
+    @Override
+    protected boolean isNeverIndexed(ColumnDefinition held) {
+        return held.sourceType().endsWith("LARGE OBJECT");
     }
 
     /** H2 has neither partial indexes nor any by expressions. */

@@ -108,7 +108,7 @@ final class H2Catalogue implements Catalogue {
         ColumnDefinition.Builder column = ColumnDefinition.named(row.getString(1), type)
                 .nullable("YES".equals(row.getString(7)))
                 .enumeration(enumeration)
-                .sourceType(own(row, dataType, type))
+                .sourceType(enumeration.isPresent() ? H2ColumnSql.type(enumeration.get()) : own(row, dataType, type))
                 .comment(Optional.ofNullable(row.getString(16)).orElse(""));
         if ("ALWAYS".equals(row.getString(14))) {
             column.generation(Optional.of(new GenerationRule(new SqlText(row.getString(15), H2Dialect.SYSTEM), true)));
@@ -129,7 +129,7 @@ final class H2Catalogue implements Catalogue {
             case "DECFLOAT" -> dataType + "(" + row.getLong(4) + ")";
             case "VARCHAR_IGNORECASE" -> dataType + "(" + row.getLong(3) + ")";
             case "TIME WITH TIME ZONE" -> "TIME(" + row.getInt(6) + ") WITH TIME ZONE";
-            case "TINYINT", "ENUM", "GEOMETRY", "JAVA_OBJECT", "ARRAY", "ROW" -> dataType;
+            case "TINYINT", "GEOMETRY", "JAVA_OBJECT", "ARRAY", "ROW" -> dataType;
             default -> H2Types.sql(type);
         };
     }

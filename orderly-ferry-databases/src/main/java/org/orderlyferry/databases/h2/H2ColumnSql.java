@@ -1,8 +1,10 @@
 package org.orderlyferry.databases.h2;
 
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.LogicalType;
 
 /** A column's part of CREATE TABLE, and its default both ways. */
@@ -22,6 +24,12 @@ final class H2ColumnSql {
             text.append(" NOT NULL");
         }
         return text.toString();
+    }
+
+    /** An enumeration as CREATE TABLE takes it. */
+    static String type(Enumeration enumeration) {
+        return "ENUM("
+                + enumeration.values().stream().map(DefinitionSql::string).collect(Collectors.joining(", ")) + ")";
     }
 
     private static String defaultSql(ColumnDefault value, LogicalType type) {

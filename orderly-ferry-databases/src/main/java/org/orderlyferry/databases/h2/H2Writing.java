@@ -16,6 +16,7 @@ import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.lane.BatchWriter;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordWriter;
@@ -38,7 +39,11 @@ final class H2Writing implements Writing {
 
     @Override
     public ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes) {
-        return column.type().name().isApproximateNumber()
+        LogicalType type = column.type();
+        if (type.name().isText() && type.isSized() && column.enumeration().isEmpty()) {
+            return ValueLimit.units(type.size(), H2Dialect.SYSTEM);
+        }
+        return type.name().isApproximateNumber()
                 ? ValueLimit.unsignedZero(table, column.name(), H2Dialect.SYSTEM, notes)
                 : ValueLimit.NONE;
     }

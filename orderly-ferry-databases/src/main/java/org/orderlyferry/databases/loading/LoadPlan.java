@@ -16,12 +16,12 @@ import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.NamingRules;
+import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
@@ -86,7 +86,17 @@ final class LoadPlan {
             routes.put(source.name(), route);
         }
         names.findings().forEach(f -> notes.finding(f.code(), f.table(), f.column(), f.text()));
-        routes.replaceAll((source, route) -> reachable(route));
+        Map<TableName, TableDefinition> coming = new LinkedHashMap<>();
+        routes.forEach((source, route) -> {
+            if (route.arrival().isNewTable()) {
+                coming.put(source, route.arrival().table());
+            }
+        });
+        PossibleReferences possible =
+                new PossibleReferences(coming, there::contains, "neither loaded nor there", notes);
+        routes.replaceAll((source, route) -> coming.containsKey(source)
+                ? route.withTable(possible.of(route.arrival().table()))
+                : route);
         if (writing.referencesNeedOneType()) {
             ReferenceTypes.unite(session, routes, notes);
         }
@@ -263,28 +273,6 @@ final class LoadPlan {
                 .identity(Optional.empty())
                 .comment("")
                 .build();
-    }
-
-    /** References to tables that are neither in this load nor in the target can't be made. */
-    private Route reachable(Route route) {
-        if (!route.arrival().isNewTable()) {
-            return route;
-        }
-        TableDefinition table = route.arrival().table();
-        List<ForeignKey> kept = new ArrayList<>();
-        for (ForeignKey key : table.foreignKeys()) {
-            boolean loaded =
-                    routes.values().stream().anyMatch(r -> r.arrival().name().equals(key.target()));
-            if (loaded || there.contains(key.target())) {
-                kept.add(key);
-            } else {
-                notes.leftBehind(
-                        "foreign key",
-                        table.name() + "." + key.shown(),
-                        "it refers to " + key.target() + ", which is neither loaded nor there");
-            }
-        }
-        return route.withTable(table.toBuilder().foreignKeys(kept).build());
     }
 
     /** A message of the server's, with tables and their keys by the names that a person knows them by. */

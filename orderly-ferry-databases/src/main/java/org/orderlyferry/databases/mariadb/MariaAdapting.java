@@ -10,8 +10,10 @@ import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
@@ -21,6 +23,8 @@ final class MariaAdapting extends Adapting {
 
     /** An index entry has 3,072 bytes, and a character up to four. */
     private static final int LONGEST_KEY = 500;
+
+    private static final Set<String> NEVER_INDEXED = Set.of("LONGTEXT", "LONGBLOB", "JSON");
 
     private static final Set<String> TAKEN =
             Set.of("CURRENT_TIMESTAMP", "LOCALTIMESTAMP", "CURRENT_DATE", "CURRENT_TIME", "LOCALTIME");
@@ -33,9 +37,11 @@ final class MariaAdapting extends Adapting {
     protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
         LogicalType type = column.type();
         String sql = MariaTypes.sql(type);
-        boolean unsized = type.name() == TypeName.CLOB || type.name() == TypeName.VARCHAR && sql.equals("LONGTEXT");
+        boolean unsized = sql.equals("LONGTEXT") && type.name().isText() || sql.equals("LONGBLOB");
         if (unsized && isIndexed(table, column.name())) {
-            LogicalType shorter = LogicalType.varchar(LONGEST_KEY);
+            LogicalType shorter = type.name().isText()
+                    ? LogicalType.varchar(LONGEST_KEY)
+                    : LogicalType.of(TypeName.VARBINARY, LONGEST_KEY);
             notes().finding(
                             FindingCode.TYPE_CHANGED,
                             table.name(),
@@ -130,6 +136,49 @@ final class MariaAdapting extends Adapting {
         return column.enumeration()
                 .flatMap(e -> enumerationType(table, e))
                 .orElseGet(() -> super.ownType(table, column));
+    }
+
+    @Override
+    protected boolean isNeverIndexed(ColumnDefinition held) {
+        return NEVER_INDEXED.contains(held.sourceType());
+    }
+
+    @Override
+    protected Optional<String> impossible(TableDefinition table, ForeignKey key) {
+        if (key.onDelete() == ReferentialAction.SET_DEFAULT || key.onUpdate() == ReferentialAction.SET_DEFAULT) {
+            return Optional.of("MariaDB can't set a referring column to its default");
+        }
+        boolean nulls = key.onDelete() == ReferentialAction.SET_NULL || key.onUpdate() == ReferentialAction.SET_NULL;
+        return key.columns().stream()
+                .flatMap(c -> table.column(c).stream())
+                .filter(c -> nulls && (!c.nullable() || isKey(table, c.name())))
+                .map(c -> "it would set " + c.name() + " to null, which can't be null")
+                .findFirst();
+    }
+
+    private static boolean isKey(TableDefinition table, String column) {
+        return table.primaryKey().filter(k -> k.columns().contains(column)).isPresent();
+    }
+
+    @Override
+    protected Optional<String> uncheckable(TableDefinition table, Set<String> columns) {
+        for (String name : columns) {
+            if (table.column(name).filter(c -> c.identity().isPresent()).isPresent() && isKey(table, name)) {
+                return Optional.of("MariaDB takes no check of a column that counts");
+            }
+            for (ForeignKey key : table.foreignKeys()) {
+                if (key.columns().contains(name)
+                        && (key.onUpdate().isWriting() || key.onDelete().isReplacing())) {
+                    return Optional.of("MariaDB takes no check of a column that a reference writes into");
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    @Override
+    protected boolean canComputeKeys() {
+        return false;
     }
 
     /** MariaDB has neither partial indexes nor any by expressions. */

@@ -34,6 +34,26 @@ final class MariaScripting implements Scripting {
         return List.of("COMMIT", "SET foreign_key_checks = 1");
     }
 
+    /** Whoever runs the script has the server's usual mode, in which a backslash would take a string's end away. */
+    @Override
+    public String definition(String sql) {
+        StringBuilder text = new StringBuilder();
+        char quote = 0;
+        for (int i = 0; i < sql.length(); i++) {
+            char c = sql.charAt(i);
+            if (quote == 0 && (c == '\'' || c == '`')) {
+                quote = c;
+            } else if (c == quote) {
+                // a doubled one ends the quotes and opens them again
+                quote = 0;
+            } else if (c == '\\' && quote == '\'') {
+                text.append(c);
+            }
+            text.append(c);
+        }
+        return text.toString();
+    }
+
     @Override
     public String literal(ColumnDefinition column, String value) {
         return switch (column.type().name()) {

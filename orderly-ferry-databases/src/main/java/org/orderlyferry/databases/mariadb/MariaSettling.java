@@ -5,11 +5,13 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.ColumnDefinition;
@@ -45,18 +47,33 @@ final class MariaSettling implements Settling {
                     continue;
                 }
                 for (String target : key.targetColumns()) {
-                    String mine =
-                            there.column(target).map(c -> c.type().toString()).orElse("");
-                    String next =
-                            comes.column(target).map(c -> c.type().toString()).orElse("nothing at all");
-                    if (!mine.equals(next)) {
+                    Optional<ColumnDefinition> mine = there.column(target);
+                    Optional<ColumnDefinition> next = comes.column(target);
+                    if (mine.isEmpty() || next.isEmpty() || !isSame(mine.get(), next.get())) {
                         found.add("table " + there.name() + " can't be replaced: " + other + " refers to its column "
-                                + target + ", which is " + mine + " and would become " + next);
+                                + target + ", which is " + type(mine) + " and would become " + type(next));
                     }
                 }
             }
         }
         return found;
+    }
+
+    private boolean isSame(ColumnDefinition one, ColumnDefinition other) {
+        return ReferenceFit.isSame(one, other) || ReferenceFit.isSame(made(one), made(other));
+    }
+
+    /** A column by the type that it would be made with: one that is told in other words. */
+    private ColumnDefinition made(ColumnDefinition column) {
+        return column.enumeration().isPresent() || column.sourceType().contains("unsigned")
+                ? column
+                : column.toBuilder()
+                        .sourceType(dialect.types().own(column.type()))
+                        .build();
+    }
+
+    private static String type(Optional<ColumnDefinition> column) {
+        return column.map(ColumnDefinition::sourceType).orElse("nothing at all");
     }
 
     /**

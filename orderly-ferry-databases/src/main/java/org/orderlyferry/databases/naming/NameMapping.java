@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.Finding;
@@ -160,11 +161,27 @@ public final class NameMapping {
             parts.add(new IndexDefinition.Part(column, part.expression(), part.descending(), part.prefix()));
         }
         return new IndexDefinition(
-                name(table, "index", index.name(), rules.indexes(), indexNames),
+                index.name().isEmpty()
+                        ? unnamed(table, parts)
+                        : name(table, "index", index.name(), rules.indexes(), indexNames),
                 index.unique(),
                 parts,
                 index.predicate(),
                 index.own());
+    }
+
+    /** A name for an index that has none, which no system takes: the table's and those of its columns. */
+    private String unnamed(TableDefinition table, List<IndexDefinition.Part> parts) {
+        String columns = parts.stream()
+                .map(p -> p.column().isEmpty() ? "expression" : p.column())
+                .collect(Collectors.joining("_"));
+        String wanted = tables.get(table.name()).name() + "_" + columns;
+        String given = (rules.indexes() == NamingRules.Scope.SCHEMA ? indexNames : new Names(rules)).give(wanted);
+        findings.add(Finding.of(
+                FindingCode.NAME_CHANGED,
+                table.name(),
+                "the index on " + columns + " has no name, and becomes " + given));
+        return given;
     }
 
     /** Where a table of the source stands here; empty for one that isn't mapped. */

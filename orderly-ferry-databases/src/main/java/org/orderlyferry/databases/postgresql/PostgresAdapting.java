@@ -10,6 +10,7 @@ import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
 
 /** Brings a definition to what PostgreSQL can hold. */
 final class PostgresAdapting extends Adapting {
@@ -59,6 +60,11 @@ final class PostgresAdapting extends Adapting {
     @Override
     protected Optional<ColumnDefault> expression(SqlText expression) {
         return Optional.of(new ColumnDefault.Expression(expression));
+    }
+
+    @Override
+    protected boolean isNeverIndexed(ColumnDefinition held) {
+        return held.type().name() == TypeName.XML || held.type().name() == TypeName.JSON;
     }
 
     @Override

@@ -68,6 +68,9 @@ final class ScriptTables {
             "ROW_FORMAT",
             "COMMENT");
 
+    /** A counter of which nothing is said. */
+    private static final Identity PLAIN = new Identity(false, 1, 1, 1);
+
     private final Dialect dialect;
     private final Scripting scripting;
     private final TableRules rules;
@@ -156,7 +159,7 @@ final class ScriptTables {
     /** Takes a statement that brings no records. */
     private void take(String bytes) {
         statements.take(bytes, line);
-        String sql = DataStatement.text(bytes);
+        String sql = PlainStrings.of(DataStatement.text(bytes), scripting.hasBackslashes());
         Tokens tokens = new Tokens(sql);
         if (tokens.skip("CREATE")) {
             create(tokens);
@@ -367,9 +370,8 @@ final class ScriptTables {
     private void rest(TableDefinition.Builder table, String name, String written, Tokens tokens, int end) {
         boolean nullable = true;
         Optional<ColumnDefault> defaultValue = Optional.empty();
-        Optional<Identity> identity = written.toLowerCase(Locale.ROOT).contains("serial")
-                ? Optional.of(new Identity(false, 1, 1, 1))
-                : Optional.empty();
+        Optional<Identity> identity =
+                written.toLowerCase(Locale.ROOT).contains("serial") ? Optional.of(PLAIN) : Optional.empty();
         Optional<GenerationRule> generation = Optional.empty();
         String comment = "";
         LogicalType type = type(written, tokens.text(tokens.start(), tokens.end(end)));
@@ -379,7 +381,7 @@ final class ScriptTables {
             } else if (tokens.skip("DEFAULT")) {
                 String sql = tokens.expression(end, COLUMN_END);
                 if (sql.toLowerCase(Locale.ROOT).startsWith("nextval(")) {
-                    identity = Optional.of(new Identity(false, 1, 1, 1));
+                    identity = Optional.of(PLAIN);
                 } else {
                     defaultValue = scripting.defaultValue(sql, type);
                 }
@@ -389,14 +391,14 @@ final class ScriptTables {
             } else if (tokens.skip("UNIQUE")) {
                 table.unique(new Key("", List.of(name)));
             } else if (tokens.skip("AUTO_INCREMENT") || tokens.skip("AUTOINCREMENT")) {
-                identity = Optional.of(new Identity(false, 1, 1, 1));
+                identity = Optional.of(PLAIN);
             } else if (tokens.skip("GENERATED")) {
                 boolean always = tokens.skip("ALWAYS");
                 tokens.skip("BY");
                 tokens.skip("DEFAULT");
                 tokens.skip("AS");
                 if (tokens.skip("IDENTITY")) {
-                    identity = Optional.of(new Identity(always, 1, 1, 1));
+                    identity = Optional.of(CounterText.read(tokens, always));
                 } else if (tokens.peek().isSymbol("(")) {
                     generation = Optional.of(generation(tokens));
                 }
@@ -518,7 +520,7 @@ final class ScriptTables {
                     .toUpperCase(Locale.ROOT)
                     .contains("AUTO_INCREMENT");
             if (counter) {
-                identity(table, column, false);
+                identity(table, column, PLAIN);
             }
             return counter;
         }
@@ -527,7 +529,12 @@ final class ScriptTables {
 
     private static boolean alterColumn(TableDefinition.Builder table, String column, Tokens tokens) {
         if (tokens.skip("ADD") && tokens.skip("GENERATED")) {
-            identity(table, column, tokens.skip("ALWAYS"));
+            boolean always = tokens.skip("ALWAYS");
+            tokens.skip("BY");
+            tokens.skip("DEFAULT");
+            tokens.skip("AS");
+            tokens.skip("IDENTITY");
+            identity(table, column, CounterText.read(tokens, always));
             return true;
         }
         if (!tokens.skip("SET")) {
@@ -545,17 +552,17 @@ final class ScriptTables {
             return true;
         }
         if (tokens.skip("DEFAULT") && tokens.isWord() && tokens.upper().equals("NEXTVAL")) {
-            identity(table, column, false);
+            identity(table, column, PLAIN);
             return true;
         }
         return false;
     }
 
-    private static void identity(TableDefinition.Builder table, String column, boolean always) {
+    private static void identity(TableDefinition.Builder table, String column, Identity identity) {
         table.columns(table.build().columns().stream()
                 .map(c -> c.name().equals(column)
                         ? c.toBuilder()
-                                .identity(Optional.of(new Identity(always, 1, 1, 1)))
+                                .identity(Optional.of(identity))
                                 .defaultValue(Optional.empty())
                                 .build()
                         : c)

@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -22,7 +23,6 @@ import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -66,7 +66,9 @@ final class ScriptWriter implements TablesWriter {
         for (TableDefinition table : tables) {
             adapted.put(table.name(), adapting.adapt(names.map(table), names.columns(table.name())));
         }
-        adapted.replaceAll((name, table) -> reachable(table));
+        PossibleReferences possible =
+                new PossibleReferences(Map.copyOf(adapted), name -> false, "not in the script", notes);
+        adapted.replaceAll((name, table) -> possible.of(table));
         if (dialect.writing().referencesNeedOneType()) {
             ReferenceFit.unite(adapted, notes);
         }
@@ -74,33 +76,21 @@ final class ScriptWriter implements TablesWriter {
         begin();
     }
 
-    /** References to tables that the script doesn't make can't be made. */
-    private TableDefinition reachable(TableDefinition table) {
-        List<ForeignKey> kept = new ArrayList<>();
-        for (ForeignKey key : table.foreignKeys()) {
-            if (adapted.values().stream().anyMatch(t -> t.name().equals(key.target()))) {
-                kept.add(key);
-            } else {
-                notes.leftBehind(
-                        "foreign key",
-                        table.name() + "." + key.shown(),
-                        "it refers to " + key.target() + ", which is not in the script");
-            }
-        }
-        return table.toBuilder().foreignKeys(kept).build();
-    }
-
     private void begin() {
         line("-- Tables and records for " + dialect.system() + ", by Orderly Ferry");
         scripting.opening().forEach(this::statement);
         Set<String> types = new LinkedHashSet<>();
         adapted.values().forEach(t -> types.addAll(scripting.types(t)));
-        types.forEach(this::statement);
+        types.forEach(this::definition);
         Set<String> schemas = new LinkedHashSet<>();
         adapted.keySet().forEach(n -> schemas.add(adapted.get(n).name().schema()));
         schemas.remove("");
         schemas.forEach(s -> statement("CREATE SCHEMA IF NOT EXISTS " + dialect.quote(s)));
-        adapted.values().forEach(t -> dialect.writing().createStatements(t).forEach(this::statement));
+        adapted.values().forEach(t -> dialect.writing().createStatements(t).forEach(this::definition));
+    }
+
+    private void definition(String sql) {
+        statement(scripting.definition(sql));
     }
 
     private void statement(String sql) {
@@ -261,8 +251,8 @@ final class ScriptWriter implements TablesWriter {
 
     @Override
     public void finish() {
-        adapted.values().forEach(t -> dialect.writing().keyStatements(t).forEach(this::statement));
-        adapted.values().forEach(t -> scripting.references(t).forEach(this::statement));
+        adapted.values().forEach(t -> dialect.writing().keyStatements(t).forEach(this::definition));
+        adapted.values().forEach(t -> scripting.references(t).forEach(this::definition));
         counters.forEach(this::statement);
         scripting.closing().forEach(this::statement);
         try {

@@ -285,26 +285,12 @@ final class ValueParser {
                     return text.toString();
                 }
             } else if (c == '\\' && escapes && at < sql.length()) {
-                escape(text);
+                text.append(PlainStrings.meant(sql.charAt(at++)));
             } else {
                 text.append(c);
             }
         }
         throw wrong("ends inside of a string");
-    }
-
-    private void escape(StringBuilder text) {
-        char c = sql.charAt(at++);
-        switch (c) {
-            case 'n' -> text.append('\n');
-            case 'r' -> text.append('\r');
-            case 't' -> text.append('\t');
-            case 'b' -> text.append('\b');
-            case 'f' -> text.append('\f');
-            case '0' -> text.append('\0');
-            case 'Z' -> text.append('\u001A');
-            default -> text.append(c);
-        }
     }
 
     private static boolean isWord(char c) {

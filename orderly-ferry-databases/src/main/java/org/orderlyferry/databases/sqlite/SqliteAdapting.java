@@ -89,6 +89,11 @@ final class SqliteAdapting extends Adapting {
         return true;
     }
 
+    @Override
+    protected boolean canComputeKeys() {
+        return false;
+    }
+
     /** Numbers of many digits stand there as texts, which SQLite compares as texts. */
     @Override
     protected boolean canCompute(ColumnDefinition column) {
