@@ -88,7 +88,8 @@ final class RunView extends ForwardingRunListener implements AutoCloseable {
 
     private static String said(LedgerLine line) {
         String tables = line.fact("tables");
-        String count = tables.isEmpty() ? "" : Amounts.count(tables.lines().count(), "table");
+        String none = line.fact("rows").isEmpty() ? "" : "no table";
+        String count = tables.isEmpty() ? none : Amounts.count(tables.lines().count(), "table");
         String rows = line.fact("rows").isEmpty() ? "" : ", " + Amounts.count(Long.parseLong(line.fact("rows")), "row");
         return switch (line.what()) {
             case BACKUP -> tables.isEmpty() ? "not needed: " + line.fact("why") : count + rows + " kept as they were";

@@ -8,6 +8,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
@@ -116,6 +117,8 @@ final class SetAssembly {
             }
         }
         try {
+            // a bag has a payload folder, also where nothing is in it (RFC 8493, 2.1)
+            Files.createDirectories(folder.growing().resolve(Layout.DATA));
             Map<String, String> tagSums = new TreeMap<>();
             Tags tags = new Tags(folder, tagSums);
             tags.add(Layout.DEFINITIONS, JSON.writeValueAsBytes(definitions(byTable, leftBehind)));

@@ -17,6 +17,7 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.testkit.generated.GeneratedRows;
 import org.orderlyferry.testkit.generated.GeneratedTables;
+import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Load;
 
@@ -73,5 +74,35 @@ class GeneratedCrossingTest {
         try (Place place = Places.open(target)) {
             assertThat(place.tables()).isEmpty();
         }
+    }
+
+    /** Facts often have no key: such a table can be shown to be as it was, and no more. */
+    @ParameterizedTest
+    @MethodSource("systems")
+    void tablesWithoutAKeyAreCaughtUpAsLongAsTheyStayAsTheyWere(String system) throws Exception {
+        String source = TestSystem.of(system).fresh(folder);
+        String target = TestSystem.of(system).fresh(folder);
+        Databases.run(
+                source,
+                "CREATE TABLE leaf (n INTEGER, note VARCHAR(20))",
+                "INSERT INTO leaf VALUES (1, 'moss'), (1, 'moss'), (2, NULL)");
+        Path crossing = folder.resolve("crossing.yaml");
+        must("draft", source, target, "--file", crossing);
+        must("run", crossing);
+        Ferry nothing = Ferry.run("run", crossing, "--catch-up");
+        assertThat(nothing.code()).as(nothing.err()).isZero();
+        assertThat(nothing.out()).contains("no table, 0 rows in the set").contains("equal");
+
+        Databases.run(source, "INSERT INTO leaf VALUES (3, 'fern')");
+        Ferry refused = Ferry.run("run", crossing, "--catch-up");
+        assertThat(refused.code()).isEqualTo(2);
+        assertThat(refused.err())
+                .contains("have no primary key, and have changed")
+                .containsIgnoringCase("leaf");
+        assertThat(Databases.rows(target, "SELECT COUNT(*) FROM leaf")).containsExactly("3");
+    }
+
+    static Stream<String> systems() {
+        return TestSystem.names();
     }
 }

@@ -61,8 +61,8 @@ public interface Scripting {
     /** What the first lines of a script by this system's own tools hold. */
     List<String> marks();
 
-    /** The logical type of a type as a script writes it. */
-    LogicalType type(String written);
+    /** A type as a script writes it, in the words that the system's own catalogue has for it. */
+    String ownType(String written);
 
     /** What a number stands for that the system's own tools wrote. */
     default String number(String written, LogicalType type) {

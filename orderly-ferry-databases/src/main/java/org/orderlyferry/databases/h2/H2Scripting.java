@@ -5,6 +5,7 @@ import java.util.Locale;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.dialect.TypeWords;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -12,6 +13,23 @@ import org.orderlyferry.model.TableDefinition;
 
 /** Scripts for H2. */
 final class H2Scripting implements Scripting {
+
+    private static final TypeWords WORDS = TypeWords.of(
+            "boolean: bit, bool",
+            "smallint: int2",
+            "integer: int, int4, mediumint, signed",
+            "bigint: int8",
+            "numeric: decimal, dec, number",
+            "real: float4",
+            "double precision: double, float8",
+            "character: char, nchar, national character, national char",
+            "character varying: varchar, char varying, nchar varying, national character varying, national char varying,"
+                    + " nvarchar, varchar2, nvarchar2, varchar_casesensitive, longvarchar",
+            "character large object: char large object, clob, nclob, national character large object, text, tinytext,"
+                    + " mediumtext, longtext, ntext",
+            "binary varying: varbinary, bytea, raw, longvarbinary",
+            "binary large object: blob, tinyblob, mediumblob, longblob, image, oid",
+            "timestamp: datetime, datetime2, smalldatetime");
 
     private final H2Dialect dialect;
 
@@ -60,9 +78,29 @@ final class H2Scripting implements Scripting {
         return List.of("for H2", "-- H2 ");
     }
 
+    /** What isn't said is as H2 has it. */
     @Override
-    public LogicalType type(String written) {
-        return H2Types.logical(written.toUpperCase(Locale.ROOT).replaceAll("\\s+", " "));
+    public String ownType(String written) {
+        String own = WORDS.own(written);
+        String sized =
+                switch (own) {
+                    case "timestamp", "timestamp without time zone" -> "timestamp(6)";
+                    case "timestamp with time zone" -> "timestamp(6) with time zone";
+                    case "time", "time without time zone" -> "time(0)";
+                    case "time with time zone" -> "time(0) with time zone";
+                    case "character", "binary" -> own + "(1)";
+                    case "numeric", "decfloat" -> "decfloat(34)";
+                    case "float" -> "double precision";
+                    default ->
+                        own.startsWith("float(")
+                                ? own.matches("float\\(([1-9]|1\\d|2[0-4])\\)") ? "real" : "double precision"
+                                : own.replace(" without time zone", "");
+                };
+        // the values of an enumeration are texts
+        int quote = sized.indexOf('\'');
+        return quote < 0
+                ? sized.toUpperCase(Locale.ROOT).replace("[]", " ARRAY")
+                : sized.substring(0, quote).toUpperCase(Locale.ROOT) + sized.substring(quote);
     }
 
     @Override

@@ -1,10 +1,10 @@
 package org.orderlyferry.databases.mariadb;
 
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.dialect.TypeWords;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -12,6 +12,24 @@ import org.orderlyferry.model.TableDefinition;
 
 /** Scripts for MariaDB, and those that its own tools write: a backslash in a string stands for something else. */
 final class MariaScripting implements Scripting {
+
+    private static final TypeWords WORDS = TypeWords.of(
+            "varchar: character varying, char varying, varcharacter, varchar2, nvarchar, national varchar,"
+                    + " national character varying, national char varying, nchar varchar, nchar varying",
+            "char: character, nchar, national char, national character",
+            "decimal: numeric, dec, fixed, number",
+            "tinyint: int1",
+            "smallint: int2",
+            "mediumint: int3, middleint",
+            "int: integer, int4",
+            "bigint: int8",
+            "bigint unsigned: serial",
+            "float: float4",
+            "double: double precision, real, float8",
+            "longtext: clob",
+            "mediumtext: long, long varchar, long varcharacter",
+            "mediumblob: long varbinary",
+            "varbinary: raw, char byte");
 
     private final MariaDialect dialect;
 
@@ -103,10 +121,12 @@ final class MariaScripting implements Scripting {
     }
 
     @Override
-    public LogicalType type(String written) {
-        String lower = written.toLowerCase(Locale.ROOT).replaceAll("\\s+", " ").strip();
-        String known = lower.replaceFirst("^integer", "int").replaceFirst("^bool(ean)?$", "tinyint(1)");
-        return MariaTypes.logical(known, known.equals("json"));
+    public String ownType(String written) {
+        String own = WORDS.own(written);
+        if (own.matches("bool(ean)?")) {
+            return "tinyint(1)";
+        }
+        return own.matches("float\\((2[5-9]|[3-5]\\d)\\).*") ? "double" : own;
     }
 
     @Override

@@ -3,11 +3,11 @@ package org.orderlyferry.databases.postgresql;
 import java.sql.SQLException;
 import java.util.HexFormat;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.dialect.TypeWords;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
@@ -16,6 +16,20 @@ import org.orderlyferry.model.TableDefinition;
 
 /** Scripts for PostgreSQL, and those that its own tools write. */
 final class PostgresScripting implements Scripting {
+
+    private static final TypeWords WORDS = TypeWords.of(
+            "character varying: varchar, char varying, national character varying, national char varying, nvarchar",
+            "character: char, bpchar, nchar, national character, national char",
+            "numeric: decimal, dec",
+            "integer: int, int4, serial, serial4",
+            "bigint: int8, bigserial, serial8",
+            "smallint: int2, smallserial, serial2",
+            "boolean: bool",
+            "double precision: float8",
+            "real: float4",
+            "timestamp with time zone: timestamptz",
+            "time with time zone: timetz",
+            "bit varying: varbit");
 
     private final PostgresDialect dialect;
 
@@ -105,28 +119,11 @@ final class PostgresScripting implements Scripting {
     }
 
     @Override
-    public LogicalType type(String written) {
-        String lower = written.toLowerCase(Locale.ROOT)
-                .replaceAll("\\s+", " ")
-                .replaceAll(" ?\\( ?", "(")
-                .replaceAll(" ?, ?", ",")
-                .replaceAll(" ?\\)", ")")
-                .replaceFirst("^varchar", "character varying")
-                .replaceFirst("^char(\\(|$)", "character$1")
-                .replaceFirst("^decimal", "numeric")
-                .replaceFirst("^(int|int4|serial)$", "integer")
-                .replaceFirst("^(int8|bigserial)$", "bigint")
-                .replaceFirst("^(int2|smallserial)$", "smallint")
-                .replaceFirst("^bool$", "boolean")
-                .replaceFirst("^float8$", "double precision")
-                .replaceFirst("^float4$", "real")
-                .replaceFirst("^timestamptz(.*)$", "timestamp$1 with time zone");
-        if (lower.matches("time(stamp)?(\\(\\d\\))?")) {
-            lower += " without time zone";
-        }
-        // several dimensions are one type, as they are to the system
-        String element = lower.replaceFirst("( ?\\[\\d*\\])+$", "");
-        return element.equals(lower) ? PostgresTypes.logical(lower) : LogicalType.arrayOf(type(element));
+    public String ownType(String written) {
+        String own = WORDS.own(written);
+        return own.startsWith("float")
+                ? own.matches("float\\(([1-9]|1\\d|2[0-4])\\)") ? "real" : "double precision"
+                : own.replaceFirst("^(time|timestamp)(\\(\\d\\))?(\\[\\])?$", "$1$2 without time zone$3");
     }
 
     @Override

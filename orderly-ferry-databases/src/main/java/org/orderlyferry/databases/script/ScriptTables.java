@@ -374,7 +374,19 @@ final class ScriptTables {
                 written.toLowerCase(Locale.ROOT).contains("serial") ? Optional.of(PLAIN) : Optional.empty();
         Optional<GenerationRule> generation = Optional.empty();
         String comment = "";
-        LogicalType type = type(written, tokens.text(tokens.start(), tokens.end(end)));
+        String own = scripting.ownType(written);
+        Optional<Enumeration> enumeration = enumeration(written, own);
+        LogicalType type = enumeration
+                .map(e -> LogicalType.varchar(e.longest()))
+                .orElseGet(() -> type(own, tokens.text(tokens.start(), tokens.end(end))));
+        if (enumeration.isEmpty()
+                && !written.isEmpty()
+                && dialect.types().held(own).isEmpty()) {
+            statements.tell(
+                    "the type " + written,
+                    "it is none of " + dialect.system() + "'s own, and its values are carried as " + type,
+                    line);
+        }
         while (tokens.at() < end) {
             if (tokens.skip("NOT")) {
                 nullable &= !tokens.skip("NULL");
@@ -416,8 +428,6 @@ final class ScriptTables {
                 tokens.next();
             }
         }
-        Optional<Enumeration> enumeration = Optional.ofNullable(
-                enumerations.get(written.substring(written.lastIndexOf('.') + 1).replace("\"", "")));
         table.column(ColumnDefinition.named(name, type)
                 .nullable(nullable)
                 .defaultValue(defaultValue)
@@ -428,8 +438,21 @@ final class ScriptTables {
                 .build());
     }
 
-    private LogicalType type(String written, String whole) {
-        LogicalType type = scripting.type(written);
+    /** One that was made by its name before, or that stands here with its values. */
+    private Optional<Enumeration> enumeration(String written, String own) {
+        if (own.regionMatches(true, 0, "enum(", 0, "enum(".length())) {
+            List<String> values = SqlToken.of(own).stream()
+                    .filter(t -> t.kind() == SqlToken.Kind.STRING)
+                    .map(SqlToken::text)
+                    .toList();
+            return values.isEmpty() ? Optional.empty() : Optional.of(new Enumeration("", values));
+        }
+        return Optional.ofNullable(
+                enumerations.get(written.substring(written.lastIndexOf('.') + 1).replace("\"", "")));
+    }
+
+    private LogicalType type(String own, String whole) {
+        LogicalType type = dialect.types().logical(own);
         // MariaDB has no other JSON than a text with this check
         return whole.contains("json_valid(") ? LogicalType.JSON : type;
     }

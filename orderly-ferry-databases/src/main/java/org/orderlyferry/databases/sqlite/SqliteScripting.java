@@ -66,8 +66,8 @@ final class SqliteScripting implements Scripting {
     }
 
     @Override
-    public LogicalType type(String written) {
-        return SqliteTypes.logical(written.toUpperCase(Locale.ROOT).replaceAll("\\s+", " "));
+    public String ownType(String written) {
+        return written.toUpperCase(Locale.ROOT).replaceAll("\\s+", " ");
     }
 
     /** SQLite's shell writes floating point numbers with all digits of their binary form; fewer mean the same. */
