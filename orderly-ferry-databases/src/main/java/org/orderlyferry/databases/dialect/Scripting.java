@@ -53,6 +53,11 @@ public interface Scripting {
     /** Sets a counter. */
     List<String> counter(TableDefinition table, ColumnDefinition column, long next);
 
+    /** Whether a null for a column that counts is left to its counter. */
+    default boolean countsNulls() {
+        return false;
+    }
+
     /** Whether a backslash in a string stands for something else. */
     default boolean hasBackslashes() {
         return false;

@@ -116,13 +116,19 @@ final class MariaScripting implements Scripting {
     }
 
     @Override
+    public boolean countsNulls() {
+        return true;
+    }
+
+    @Override
     public List<String> marks() {
         return List.of("MariaDB dump", "MySQL dump", "for MariaDB", "ENGINE=InnoDB");
     }
 
     @Override
     public String ownType(String written) {
-        String own = WORDS.own(written);
+        // how its texts compare stands behind a type in old words
+        String own = WORDS.own(written).replaceFirst(" (binary|ascii|unicode|byte)$", "");
         if (own.matches("bool(ean)?")) {
             return "tinyint(1)";
         }

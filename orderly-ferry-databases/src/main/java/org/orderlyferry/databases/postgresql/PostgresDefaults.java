@@ -11,6 +11,7 @@ import java.util.regex.Pattern;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.ValueText;
 
@@ -20,7 +21,7 @@ final class PostgresDefaults {
     private static final Set<String> ISO_FUNCTIONS =
             Set.of("CURRENT_DATE", "CURRENT_TIME", "CURRENT_TIMESTAMP", "LOCALTIME", "LOCALTIMESTAMP");
     private static final Pattern STRING = Pattern.compile("'((?:[^']|'')*)'::[a-z\" ]+(?:\\([0-9,]+\\))?[a-z ]*");
-    private static final Pattern PLAIN = Pattern.compile("\\(?(-?[0-9.]+|true|false)\\)?(?:::[a-z ]+)?");
+    private static final Pattern PLAIN = Pattern.compile("(?i)\\(?(-?[0-9.]+|true|false)\\)?(?:::[a-z ]+)?");
 
     private PostgresDefaults() {}
 
@@ -46,7 +47,13 @@ final class PostgresDefaults {
     }
 
     private static Optional<ColumnDefault> literal(String text, LogicalType type) {
+        if (type.name() == TypeName.BOOLEAN) {
+            return truth(text);
+        }
         if (type.name().isBinary()) {
+            if (text.isEmpty()) {
+                return Optional.of(new ColumnDefault.Literal(""));
+            }
             return text.startsWith("\\x")
                     ? Optional.of(new ColumnDefault.Literal(
                             Base64.getEncoder().encodeToString(HexFormat.of().parseHex(text.substring(2)))))
@@ -61,5 +68,14 @@ final class PostgresDefaults {
         } catch (InvalidValueException e) {
             return Optional.empty();
         }
+    }
+
+    /** The words for it that the server takes in quotes; 1 and 0 are none without. */
+    private static Optional<ColumnDefault> truth(String text) {
+        return switch (text.toLowerCase(Locale.ROOT)) {
+            case "true", "t", "yes", "y", "on", "1" -> Optional.of(new ColumnDefault.Literal("true"));
+            case "false", "f", "no", "n", "off", "0" -> Optional.of(new ColumnDefault.Literal("false"));
+            default -> Optional.empty();
+        };
     }
 }

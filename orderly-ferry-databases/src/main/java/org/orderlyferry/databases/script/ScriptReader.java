@@ -6,6 +6,7 @@ import java.util.HexFormat;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.model.ColumnDefault;
@@ -31,6 +32,7 @@ final class ScriptReader implements RecordReader {
     private final TableDefinition whole;
     private final TableDefinition table;
     private final int[] wanted;
+    private final Map<String, ScriptCounter> counters;
     private final Rejects rejects;
     private final Iterator<ScriptIndex.Stretch> stretches;
     private long stretchEnd;
@@ -54,6 +56,7 @@ final class ScriptReader implements RecordReader {
         this.table = whole.withColumns(columns);
         this.wanted = columns.stream().mapToInt(whole.columnNames()::indexOf).toArray();
         this.rejects = rejects;
+        this.counters = ScriptCounter.of(whole);
     }
 
     @Override
@@ -183,9 +186,19 @@ final class ScriptReader implements RecordReader {
         }
     }
 
-    /** A column that a statement doesn't name has its default. */
+    /** A column that a statement doesn't name has its default, or what its counter gives. */
     private void value(RecordBatch batch, ColumnDefinition column, Optional<ScriptValue> given, long line) {
-        if (given.isEmpty()) {
+        ScriptValue.Kind kind = given.map(ScriptValue::kind).orElse(ScriptValue.Kind.DEFAULT);
+        ScriptCounter counter = counters.get(column.name());
+        if (counter != null
+                && (kind == ScriptValue.Kind.DEFAULT || kind == ScriptValue.Kind.NULL && scripting.countsNulls())) {
+            batch.add(counter.next());
+            return;
+        }
+        if (counter != null) {
+            counter.given(given.orElseThrow().bytes());
+        }
+        if (kind == ScriptValue.Kind.DEFAULT) {
             Optional<String> literal = column.defaultValue()
                     .filter(ColumnDefault.Literal.class::isInstance)
                     .map(d -> ((ColumnDefault.Literal) d).text());
@@ -197,7 +210,7 @@ final class ScriptReader implements RecordReader {
             return;
         }
         ScriptValue value = given.get();
-        if (value.kind() == ScriptValue.Kind.NULL) {
+        if (kind == ScriptValue.Kind.NULL) {
             batch.addNull();
             return;
         }

@@ -68,6 +68,9 @@ final class ScriptTables {
             "ROW_FORMAT",
             "COMMENT");
 
+    /** Rules of tables that only one system has. */
+    private static final Set<String> SPECIAL = Set.of("FULLTEXT", "SPATIAL", "EXCLUDE", "PERIOD");
+
     /** A counter of which nothing is said. */
     private static final Identity PLAIN = new Identity(false, 1, 1, 1);
 
@@ -316,7 +319,7 @@ final class ScriptTables {
         do {
             int end = tokens.elementEnd();
             if (rules.begin(tokens)) {
-                rules.take(table, tokens, end);
+                rule(name, table, tokens, end);
             } else if (tokens.isWord() && tokens.upper().equals("LIKE")) {
                 statements.tell("CREATE TABLE … (LIKE …)", "columns of another table aren't taken over", line);
             } else {
@@ -339,6 +342,20 @@ final class ScriptTables {
                 tokens.next();
             }
         }
+    }
+
+    /** Takes a rule of a table, or leaves it behind where nothing else has such a one. */
+    private void rule(TableName name, TableDefinition.Builder table, Tokens tokens, int end) {
+        if (SPECIAL.contains(tokens.upper())) {
+            leftBehind.add(new LeftBehind(
+                    tokens.upper().toLowerCase(Locale.ROOT) + " rule",
+                    name.toString(),
+                    dialect.system() + " alone has it: "
+                            + tokens.text(tokens.start(), tokens.end(end)).strip()));
+            tokens.goTo(end);
+            return;
+        }
+        rules.take(table, tokens, end);
     }
 
     private void column(TableDefinition.Builder table, Tokens tokens, int end) {
@@ -400,6 +417,8 @@ final class ScriptTables {
             } else if (tokens.skip("PRIMARY")) {
                 table.primaryKey(new Key("", List.of(name)));
                 nullable = false;
+                // the one type that makes a key SQLite's own record number
+                identity = dialect.system().equals("SQLite") && own.equals("INTEGER") ? Optional.of(PLAIN) : identity;
             } else if (tokens.skip("UNIQUE")) {
                 table.unique(new Key("", List.of(name)));
             } else if (tokens.skip("AUTO_INCREMENT") || tokens.skip("AUTOINCREMENT")) {
@@ -518,7 +537,7 @@ final class ScriptTables {
     private boolean altered(TableDefinition.Builder table, Tokens tokens, int end) {
         if (tokens.skip("ADD")) {
             if (rules.begin(tokens)) {
-                rules.take(table, tokens, end);
+                rule(table.build().name(), table, tokens, end);
             } else {
                 boolean column = tokens.skip("COLUMN");
                 if (tokens.skip("IF")) {

@@ -10,9 +10,13 @@ record ScriptValue(Kind kind, String bytes) {
 
     static final ScriptValue NULL = new ScriptValue(Kind.NULL, "");
 
+    static final ScriptValue DEFAULT = new ScriptValue(Kind.DEFAULT, "");
+
     /** Kinds of values. */
     enum Kind {
         NULL,
+        /** Whatever the column takes where a record has no value for it. */
+        DEFAULT,
         TEXT,
         NUMBER,
         TRUTH,

@@ -37,7 +37,7 @@ final class TableRules {
         return switch (tokens.upper()) {
             case "CONSTRAINT" -> next.isName();
             case "PRIMARY", "FOREIGN" -> next.is("KEY");
-            case "UNIQUE" -> next.isSymbol("(") || next.is("NULLS") || next.is("KEY") || next.is("INDEX");
+            case "UNIQUE" -> maria || next.isSymbol("(") || next.is("NULLS") || next.is("KEY") || next.is("INDEX");
             case "CHECK" -> next.isSymbol("(");
             case "EXCLUDE" -> next.is("USING") || next.isSymbol("(");
             case "PERIOD" -> next.is("FOR");
@@ -59,12 +59,17 @@ final class TableRules {
             table.primaryKey(new Key(name, columns));
             notNull(table, columns);
         } else if (tokens.skip("UNIQUE")) {
-            boolean named = tokens.skip("KEY") || tokens.skip("INDEX");
-            if (named && tokens.isName()) {
+            boolean named = tokens.skip("KEY")
+                    || tokens.skip("INDEX")
+                    || dialect.system().equals("MariaDB");
+            if (named && tokens.isName() && !tokens.peek().is("USING")) {
                 name = tokens.next().text();
             }
-            tokens.skip("NULLS");
-            table.unique(new Key(name, columns(tokens)));
+            if (tokens.skip("NULLS")) {
+                tokens.skip("NOT");
+                tokens.skip("DISTINCT");
+            }
+            unique(table, name, parts(tokens));
         } else if (tokens.skip("FOREIGN")) {
             tokens.skip("KEY");
             List<String> columns = columns(tokens);
@@ -73,8 +78,20 @@ final class TableRules {
         } else if (tokens.skip("CHECK")) {
             check(table, name, tokens);
         } else if (tokens.skip("KEY") || tokens.skip("INDEX")) {
-            String index = tokens.isName() ? tokens.next().text() : "";
+            String index = tokens.isName() && !tokens.peek().is("USING")
+                    ? tokens.next().text()
+                    : "";
             table.index(new IndexDefinition(index, false, parts(tokens), Optional.empty(), Optional.empty()));
+        }
+    }
+
+    /** A key of which some texts count by their beginnings alone is an index. */
+    private static void unique(TableDefinition.Builder table, String name, List<IndexDefinition.Part> parts) {
+        if (parts.stream().anyMatch(p -> p.prefix() > 0)) {
+            table.index(new IndexDefinition(name, true, parts, Optional.empty(), Optional.empty()));
+        } else {
+            table.unique(new Key(
+                    name, parts.stream().map(IndexDefinition.Part::column).toList()));
         }
     }
 
@@ -133,6 +150,9 @@ final class TableRules {
 
     static List<IndexDefinition.Part> parts(Tokens tokens) {
         List<IndexDefinition.Part> parts = new ArrayList<>();
+        if (tokens.skip("USING")) {
+            tokens.next();
+        }
         if (!tokens.skip("(")) {
             return parts;
         }

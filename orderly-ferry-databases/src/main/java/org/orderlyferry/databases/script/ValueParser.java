@@ -135,7 +135,10 @@ final class ValueParser {
         String word = sql.substring(from, at).toUpperCase(Locale.ROOT);
         boolean stringNext = at < sql.length() && sql.charAt(at) == '\'';
         switch (word) {
-            case "NULL", "DEFAULT" -> {
+            case "DEFAULT" -> {
+                return ScriptValue.DEFAULT;
+            }
+            case "NULL" -> {
                 return ScriptValue.NULL;
             }
             case "TRUE", "FALSE" -> {

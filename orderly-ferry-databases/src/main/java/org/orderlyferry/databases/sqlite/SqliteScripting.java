@@ -61,6 +61,11 @@ final class SqliteScripting implements Scripting {
     }
 
     @Override
+    public boolean countsNulls() {
+        return true;
+    }
+
+    @Override
     public List<String> marks() {
         return List.of("PRAGMA foreign_keys", "for SQLite");
     }

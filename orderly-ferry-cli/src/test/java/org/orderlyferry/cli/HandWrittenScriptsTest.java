@@ -1,0 +1,155 @@
+package org.orderlyferry.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.testkit.doubles.Contents;
+
+/** Scripts as people write them: in old words and short ones, and with much that is left to the server. */
+class HandWrittenScriptsTest {
+
+    @TempDir
+    Path folder;
+
+    private Place script(String dialect, String text) throws Exception {
+        Path file = Files.writeString(Files.createTempDirectory(folder, "s").resolve("garden.sql"), text);
+        return Places.open(
+                PlaceAddress.of(file.toString()),
+                OpenOptions.DEFAULT.withFiles(OpenOptions.DEFAULT.files().with("dialect", dialect)));
+    }
+
+    private static TableDefinition bed(Place place) {
+        return place.define(TableName.of("bed"));
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "h2 | INT, INT2, INT8, BIT | INTEGER, SMALLINT, BIGINT, BOOLEAN",
+                "h2 | VARCHAR(9), VARCHAR2(9), CHAR(3), CHAR | CHARACTER VARYING(9), CHARACTER VARYING(9), CHARACTER(3), CHARACTER(1)",
+                "h2 | TEXT, CLOB, BYTEA, BLOB | CHARACTER LARGE OBJECT, CHARACTER LARGE OBJECT, BINARY VARYING, BINARY LARGE OBJECT",
+                "h2 | DATETIME, TIMESTAMP, TIMESTAMP WITH TIME ZONE, TIME | TIMESTAMP(6), TIMESTAMP(6), TIMESTAMP(6) WITH TIME ZONE, TIME(0)",
+                "h2 | TIMESTAMP(3) WITHOUT TIME ZONE, FLOAT(10), FLOAT, DOUBLE | TIMESTAMP(3), REAL, DOUBLE PRECISION, DOUBLE PRECISION",
+                "postgresql | int, serial8, float(10), float | INTEGER, BIGINT, REAL, DOUBLE PRECISION",
+                "postgresql | bpchar(3), nchar(3), char varying ( 9 ), varchar | CHARACTER(3), CHARACTER(3), CHARACTER VARYING(9), CHARACTER VARYING",
+                "postgresql | timestamp, timestamptz(3), time, bool | TIMESTAMP(6), TIMESTAMP(3) WITH TIME ZONE, TIME(6), BOOLEAN",
+                "postgresql | int[], text[][], varchar(9)[3], int array | INTEGER ARRAY, CHARACTER LARGE OBJECT ARRAY, CHARACTER VARYING(9) ARRAY, INTEGER ARRAY",
+                "mariadb | int1, int3, int8, integer unsigned | SMALLINT, INTEGER, BIGINT, BIGINT",
+                "mariadb | numeric, real, fixed, double precision | DECIMAL(10,0), DOUBLE PRECISION, DECIMAL(10,0), DOUBLE PRECISION",
+                "mariadb | nchar(3), national varchar(9), varchar(9) BINARY, clob | CHARACTER(3), CHARACTER VARYING(9), CHARACTER VARYING(9), CHARACTER LARGE OBJECT",
+            })
+    void aTypeIsKnownByAllOfItsNames(String dialect, String written, String types) throws Exception {
+        List<String> all = List.of(written.strip().split(", "));
+        String columns = all.stream().map(t -> "c" + all.indexOf(t) + " " + t).collect(Collectors.joining(", "));
+        try (Place place = script(dialect, "CREATE TABLE bed (" + columns + ");")) {
+            assertThat(place.define(place.tables().get(0)).columns())
+                    .extracting(c -> c.type().toString())
+                    .containsExactly(types.strip().split(", "));
+            assertThat(place.leftBehind()).isEmpty();
+        }
+    }
+
+    @Test
+    void aTypeThatNobodyKnowsIsTold() throws Exception {
+        try (Place place = script("postgresql", "CREATE TABLE bed (id int, soil loam(3));")) {
+            assertThat(place.leftBehind().toString())
+                    .contains("the type loam(3)")
+                    .contains("in line 1");
+        }
+    }
+
+    @Test
+    void anEnumerationKeepsItsValues() throws Exception {
+        try (Place place = script("mariadb", "CREATE TABLE bed (soil enum('wet','it''s \\'dry\\'') NOT NULL);")) {
+            assertThat(bed(place).columns().get(0).enumeration().orElseThrow().values())
+                    .containsExactly("wet", "it's 'dry'");
+        }
+    }
+
+    @Test
+    void keysAndIndexesInOldWordsAreNoColumns() throws Exception {
+        String sql = "CREATE TABLE bed (a int, b varchar(90), c text, PRIMARY KEY USING BTREE (a), UNIQUE `one` (`b`),"
+                + " UNIQUE two (b(10)), KEY USING HASH (b), KEY three USING BTREE (b, a), FULLTEXT KEY four (c));";
+        try (Place place = script("mariadb", sql)) {
+            TableDefinition bed = bed(place);
+            assertThat(bed.columnNames()).containsExactly("a", "b", "c");
+            assertThat(bed.primaryKey().orElseThrow().columns()).containsExactly("a");
+            assertThat(bed.uniqueKeys()).extracting(k -> k.name() + k.columns()).containsExactly("one[b]");
+            assertThat(bed.indexes())
+                    .extracting(IndexDefinition::name, IndexDefinition::unique, i -> i.columns()
+                            .toString())
+                    .containsExactly(
+                            tuple("two", true, "[b]"), tuple("", false, "[b]"), tuple("three", false, "[b, a]"));
+            assertThat(place.leftBehind().toString())
+                    .contains("fulltext rule bed")
+                    .contains("FULLTEXT KEY four (c)");
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "mariadb | id int AUTO_INCREMENT PRIMARY KEY | NULL",
+                "sqlite | id INTEGER PRIMARY KEY | NULL",
+                "sqlite | id INTEGER PRIMARY KEY AUTOINCREMENT | NULL",
+                "postgresql | id serial PRIMARY KEY | DEFAULT",
+                "h2 | id INT GENERATED BY DEFAULT AS IDENTITY PRIMARY KEY | DEFAULT",
+            })
+    void whatIsLeftToTheCounterIsCounted(String dialect, String id, String left) throws Exception {
+        String sql = "CREATE TABLE bed (" + id.strip() + ", note varchar(9));\n"
+                + "INSERT INTO bed (note) VALUES ('moss'), ('fern');\n"
+                + "INSERT INTO bed VALUES (40, 'heath');\n"
+                + "INSERT INTO bed VALUES (" + left.strip() + ", 'reed');\n"
+                + "INSERT INTO bed (note) VALUES ('rush');\n";
+        try (Place place = script(dialect, sql)) {
+            TableDefinition bed = place.define(place.tables().get(0));
+            assertThat(Contents.of(place.read(Slice.whole(bed))))
+                    .containsExactly(
+                            List.of("1", "moss"),
+                            List.of("2", "fern"),
+                            List.of("40", "heath"),
+                            List.of("41", "reed"),
+                            List.of("42", "rush"));
+        }
+    }
+
+    @Test
+    void theWordDefaultIsTheColumnsDefault() throws Exception {
+        String sql = "CREATE TABLE bed (id int, note varchar(9) DEFAULT 'moss', wet boolean DEFAULT 't');\n"
+                + "INSERT INTO bed VALUES (1, DEFAULT, DEFAULT), (2, NULL, NULL);";
+        try (Place place = script("postgresql", sql)) {
+            List<List<String>> rows = Contents.of(place.read(Slice.whole(bed(place))));
+            assertThat(rows.get(0)).containsExactly("1", "moss", "true");
+            assertThat(rows.get(1)).containsExactly("2", null, null);
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            quoteCharacter = '`',
+            value = {"TRUE,true", "'t',true", "'yes',true", "false,false", "'off',false", "'0',false"})
+    void aTruthByAnyNameIsADefault(String sql, String value) throws Exception {
+        try (Place place = script("postgresql", "CREATE TABLE bed (wet bool DEFAULT " + sql + ");")) {
+            assertThat(bed(place).columns().get(0).defaultValue()).contains(new ColumnDefault.Literal(value));
+        }
+    }
+}
