@@ -129,6 +129,11 @@ public abstract class Adapting implements ExpressionWriter.Target {
         return false;
     }
 
+    /** An index as the system can make it, of a table as it will hold it. */
+    protected IndexDefinition indexed(TableDefinition table, IndexDefinition index) {
+        return index;
+    }
+
     /** Why the system has no such reference, as a sentence; empty where it has. */
     protected Optional<String> impossible(TableDefinition table, ForeignKey key) {
         return Optional.empty();

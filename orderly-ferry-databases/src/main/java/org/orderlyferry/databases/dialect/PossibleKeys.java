@@ -33,7 +33,10 @@ final class PossibleKeys {
                 .uniqueKeys(table.uniqueKeys().stream()
                         .filter(k -> possible.isKey("unique key", k))
                         .toList())
-                .indexes(table.indexes().stream().filter(possible::isIndex).toList())
+                .indexes(table.indexes().stream()
+                        .map(i -> i.own().isPresent() ? i : adapting.indexed(table, i))
+                        .filter(possible::isIndex)
+                        .toList())
                 .foreignKeys(table.foreignKeys().stream()
                         .filter(possible::isReference)
                         .toList())
@@ -45,8 +48,10 @@ final class PossibleKeys {
     }
 
     private boolean isIndex(IndexDefinition index) {
-        List<String> columns =
-                index.columns().stream().filter(c -> !c.isEmpty()).toList();
+        List<String> columns = index.parts().stream()
+                .filter(p -> !p.column().isEmpty() && p.prefix() == 0)
+                .map(IndexDefinition.Part::column)
+                .toList();
         return index.own().isPresent() || isLeft("index", index.shown(), reason(columns));
     }
 

@@ -3,6 +3,7 @@ package org.orderlyferry.databases.h2;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
@@ -32,7 +33,9 @@ final class H2Settling implements Settling {
     }
 
     @Override
-    public List<String> obstacles(Session session, TableDefinition there, TableDefinition comes) throws SQLException {
+    public List<String> obstacles(
+            Session session, TableDefinition there, TableDefinition comes, Set<TableName> replaced)
+            throws SQLException {
         List<String> found = new ArrayList<>();
         session.query()
                 .each(
@@ -42,6 +45,7 @@ final class H2Settling implements Settling {
                                     + row.getString(1));
                         },
                         there.name().name());
+        found.addAll(Settling.brokenReferences(session, there, comes, replaced, (mine, next) -> true));
         return found;
     }
 

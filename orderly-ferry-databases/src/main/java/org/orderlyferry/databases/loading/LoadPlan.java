@@ -3,6 +3,7 @@ package org.orderlyferry.databases.loading;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -39,6 +40,7 @@ final class LoadPlan {
     private final LoadNotes notes;
     private final List<TableName> there;
     private final Map<TableName, Route> routes = new LinkedHashMap<>();
+    private final Set<TableName> replaced = new HashSet<>();
     private final List<String> refusals = new ArrayList<>();
     private int lastNumber;
 
@@ -75,6 +77,9 @@ final class LoadPlan {
         List<TableDefinition> mapped = wanted.stream()
                 .map(t -> names.map(stays(names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
                 .toList();
+        if (mode == LoadMode.REPLACE) {
+            mapped.stream().map(TableDefinition::name).filter(there::contains).forEach(replaced::add);
+        }
         refuseReserved(mapped);
         refuseExisting(mapped);
         for (int i = 0; i < wanted.size(); i++) {
@@ -186,7 +191,7 @@ final class LoadPlan {
                 : Optional.empty();
         LoadMode mode = old.isPresent() ? LoadMode.REPLACE : LoadMode.CREATE;
         if (old.isPresent()) {
-            refusals.addAll(writing.settling().obstacles(session, old.get(), adapted));
+            refusals.addAll(writing.settling().obstacles(session, old.get(), adapted, replaced));
         }
         boolean direct = writing.isOneTransaction() && mode == LoadMode.CREATE;
         TableName loaded = direct ? adapted.name() : staging(adapted.name());

@@ -21,9 +21,6 @@ import org.orderlyferry.model.TypeName;
 /** Brings a definition to what MariaDB can hold. */
 final class MariaAdapting extends Adapting {
 
-    /** An index entry has 3,072 bytes, and a character up to four. */
-    private static final int LONGEST_KEY = 500;
-
     private static final Set<String> NEVER_INDEXED = Set.of("LONGTEXT", "LONGBLOB", "JSON");
 
     private static final Set<String> TAKEN =
@@ -38,10 +35,10 @@ final class MariaAdapting extends Adapting {
         LogicalType type = column.type();
         String sql = MariaTypes.sql(type);
         boolean unsized = sql.equals("LONGTEXT") && type.name().isText() || sql.equals("LONGBLOB");
-        if (unsized && isIndexed(table, column.name())) {
-            LogicalType shorter = type.name().isText()
-                    ? LogicalType.varchar(LONGEST_KEY)
-                    : LogicalType.of(TypeName.VARBINARY, LONGEST_KEY);
+        Optional<Integer> room = unsized ? KeyRoom.ofKeys(table, column.name()) : Optional.empty();
+        if (room.isPresent()) {
+            LogicalType shorter =
+                    LogicalType.of(type.name().isText() ? TypeName.VARCHAR : TypeName.VARBINARY, room.get());
             notes().finding(
                             FindingCode.TYPE_CHANGED,
                             table.name(),
@@ -115,6 +112,14 @@ final class MariaAdapting extends Adapting {
                                     + (column.identity().get().always() ? "ALWAYS" : "BY DEFAULT") + ", increment "
                                     + column.identity().get().increment());
         }
+        if (column.type().name() == TypeName.DECIMAL) {
+            notes().finding(
+                            FindingCode.COUNTER_CHANGED,
+                            table.name(),
+                            column.name(),
+                            "MariaDB counts in whole numbers alone, so " + column.type() + " becomes BIGINT");
+            return column.withType(LogicalType.BIGINT);
+        }
         return column;
     }
 
@@ -141,6 +146,22 @@ final class MariaAdapting extends Adapting {
     @Override
     protected boolean isNeverIndexed(ColumnDefinition held) {
         return NEVER_INDEXED.contains(held.sourceType());
+    }
+
+    @Override
+    protected IndexDefinition indexed(TableDefinition table, IndexDefinition index) {
+        IndexDefinition fitted = KeyRoom.fitted(table, index);
+        for (int i = 0; i < fitted.parts().size(); i++) {
+            if (!fitted.parts().get(i).equals(index.parts().get(i))) {
+                notes().finding(
+                                FindingCode.TYPE_CHANGED,
+                                table.name(),
+                                fitted.parts().get(i).column(),
+                                "MariaDB's index " + index.shown() + " holds the first "
+                                        + fitted.parts().get(i).prefix() + " of it; values stay whole");
+            }
+        }
+        return fitted;
     }
 
     @Override

@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
@@ -38,25 +37,10 @@ final class MariaSettling implements Settling {
 
     /** A reference needs the same type at both of its ends, so a type that others refer to can't change. */
     @Override
-    public List<String> obstacles(Session session, TableDefinition there, TableDefinition comes) throws SQLException {
-        List<String> found = new ArrayList<>();
-        for (TableName other : session.catalogue().tables()) {
-            TableDefinition table = session.catalogue().define(other);
-            for (ForeignKey key : table.foreignKeys()) {
-                if (!key.target().equals(there.name()) || other.equals(there.name())) {
-                    continue;
-                }
-                for (String target : key.targetColumns()) {
-                    Optional<ColumnDefinition> mine = there.column(target);
-                    Optional<ColumnDefinition> next = comes.column(target);
-                    if (mine.isEmpty() || next.isEmpty() || !isSame(mine.get(), next.get())) {
-                        found.add("table " + there.name() + " can't be replaced: " + other + " refers to its column "
-                                + target + ", which is " + type(mine) + " and would become " + type(next));
-                    }
-                }
-            }
-        }
-        return found;
+    public List<String> obstacles(
+            Session session, TableDefinition there, TableDefinition comes, Set<TableName> replaced)
+            throws SQLException {
+        return Settling.brokenReferences(session, there, comes, replaced, this::isSame);
     }
 
     private boolean isSame(ColumnDefinition one, ColumnDefinition other) {
@@ -70,10 +54,6 @@ final class MariaSettling implements Settling {
                 : column.toBuilder()
                         .sourceType(dialect.types().own(column.type()))
                         .build();
-    }
-
-    private static String type(Optional<ColumnDefinition> column) {
-        return column.map(ColumnDefinition::sourceType).orElse("nothing at all");
     }
 
     /**

@@ -8,6 +8,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
@@ -38,6 +39,15 @@ final class PostgresAdapting extends Adapting {
                             column.name(),
                             "PostgreSQL keeps " + PostgresTypes.FRACTION + " digits of a second's fraction; "
                                     + column.type() + " has more, and a value that uses them is refused");
+        }
+        if (column.identity().isPresent() && column.type().name() == TypeName.DECIMAL) {
+            notes().finding(
+                            FindingCode.COUNTER_CHANGED,
+                            table.name(),
+                            column.name(),
+                            "a counter has at most 64 bits in PostgreSQL, so " + column.type()
+                                    + " becomes BIGINT, and a greater value is refused");
+            return column.withType(LogicalType.BIGINT);
         }
         return column;
     }

@@ -23,6 +23,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.MalformedFileException;
 
 /** The tables that a script makes, from its CREATE, ALTER and COMMENT statements. Not safe for use by several threads. */
@@ -396,9 +397,8 @@ final class ScriptTables {
         LogicalType type = enumeration
                 .map(e -> LogicalType.varchar(e.longest()))
                 .orElseGet(() -> type(own, tokens.text(tokens.start(), tokens.end(end))));
-        if (enumeration.isEmpty()
-                && !written.isEmpty()
-                && dialect.types().held(own).isEmpty()) {
+        Optional<String> held = dialect.types().held(own);
+        if (enumeration.isEmpty() && !written.isEmpty() && held.isEmpty()) {
             statements.tell(
                     "the type " + written,
                     "it is none of " + dialect.system() + "'s own, and its values are carried as " + type,
@@ -453,6 +453,8 @@ final class ScriptTables {
                 .identity(identity)
                 .generation(generation)
                 .enumeration(enumeration)
+                // what only this system's words say, such as a sign that isn't there, is kept for this system
+                .sourceType(type.name() == TypeName.JSON ? "" : held.orElse(""))
                 .comment(comment)
                 .build());
     }

@@ -1,0 +1,101 @@
+package org.orderlyferry.databases.mariadb;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
+
+/**
+ * How much of a text or of bytes an entry of a key or an index has room for: 3,072 bytes for all of its columns together,
+ * of which a character takes up to four.
+ */
+final class KeyRoom {
+
+    private static final int BYTES = 3_072;
+    private static final int LONGEST = 500;
+    private static final int SHORTEST = 20;
+    private static final int NUMBER = 16;
+
+    private KeyRoom() {}
+
+    /** Columns that belong together in a key, in a reference, or in an index whose entries must differ. */
+    private static List<List<String>> keys(TableDefinition table) {
+        List<List<String>> keys = new ArrayList<>();
+        table.primaryKey().ifPresent(k -> keys.add(k.columns()));
+        table.uniqueKeys().forEach(k -> keys.add(k.columns()));
+        table.foreignKeys().forEach(k -> keys.add(k.columns()));
+        table.indexes().stream().filter(IndexDefinition::unique).forEach(i -> keys.add(i.columns()));
+        return keys;
+    }
+
+    /** How long a column without a useful length may be, as part of its keys; nothing where it is part of none. */
+    static Optional<Integer> ofKeys(TableDefinition table, String column) {
+        return keys(table).stream()
+                .filter(k -> k.contains(column))
+                .map(k ->
+                        share(k.stream().flatMap(c -> table.column(c).stream()).toList()))
+                .min(Integer::compare);
+    }
+
+    private static int share(List<ColumnDefinition> columns) {
+        int fixed = 0;
+        int unsized = 0;
+        for (ColumnDefinition column : columns) {
+            fixed += isUnsized(column.type()) ? 0 : bytes(column.type());
+            unsized += isUnsized(column.type()) ? 1 : 0;
+        }
+        return Math.min(LONGEST, Math.max(SHORTEST, (BYTES - fixed) / 4 / Math.max(1, unsized)));
+    }
+
+    /**
+     * An index whose entries have room: of texts and bytes that are too long, or have no length, their beginnings count.
+     *
+     * @param table as MariaDB will hold it
+     */
+    static IndexDefinition fitted(TableDefinition table, IndexDefinition index) {
+        List<ColumnDefinition> columns =
+                index.columns().stream().flatMap(c -> table.column(c).stream()).toList();
+        boolean known = columns.size() == index.parts().size();
+        int whole = columns.stream().mapToInt(c -> bytes(c.type())).sum();
+        if (index.unique() || !known || whole <= BYTES && columns.stream().noneMatch(c -> isUnsized(c.type()))) {
+            return index;
+        }
+        int fixed = columns.stream()
+                .filter(c -> !isLong(c.type()))
+                .mapToInt(c -> bytes(c.type()))
+                .sum();
+        long texts = columns.stream().filter(c -> isLong(c.type())).count();
+        int room = (int) ((BYTES - fixed) / Math.max(1, texts));
+        List<IndexDefinition.Part> parts = new ArrayList<>();
+        for (int i = 0; i < columns.size(); i++) {
+            IndexDefinition.Part part = index.parts().get(i);
+            LogicalType type = columns.get(i).type();
+            int most = Math.min(LONGEST, Math.max(SHORTEST, type.name().isBinary() ? room : room / 4));
+            boolean cut = part.prefix() == 0 && isLong(type) && (isUnsized(type) || type.size() > most);
+            parts.add(cut ? new IndexDefinition.Part(part.column(), part.expression(), part.descending(), most) : part);
+        }
+        return new IndexDefinition(index.name(), false, parts, index.predicate(), index.own());
+    }
+
+    private static boolean isLong(LogicalType type) {
+        return type.name().isText() || type.name().isBinary();
+    }
+
+    private static boolean isUnsized(LogicalType type) {
+        String own = MariaTypes.sql(type);
+        return isLong(type) && (own.equals("LONGTEXT") || own.equals("LONGBLOB"));
+    }
+
+    private static int bytes(LogicalType type) {
+        if (isUnsized(type)) {
+            return BYTES;
+        }
+        return type.name().isText()
+                ? 4 * type.size()
+                : type.name() == TypeName.UUID ? 4 * 36 : isLong(type) ? type.size() : NUMBER;
+    }
+}
