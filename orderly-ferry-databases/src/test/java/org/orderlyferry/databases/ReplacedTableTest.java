@@ -11,6 +11,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.place.Place;
@@ -20,6 +21,7 @@ import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
+import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
 
@@ -135,6 +137,28 @@ class ReplacedTableTest {
         assertThat(Databases.rows(url, "SELECT text FROM label WHERE code = 'a'"))
                 .as("records of a load that replaces are not the trigger's")
                 .containsExactly("alder");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"PostgreSQL", "H2", "MariaDB"})
+    void aColumnThatOthersReferToCantGoAway(String system) throws Exception {
+        String url = TestSystem.of(system).fresh(folder);
+        Databases.run(
+                url,
+                "CREATE TABLE " + quoted(system, "label") + " (" + quoted(system, "number") + " INTEGER PRIMARY KEY)",
+                "INSERT INTO " + quoted(system, "label") + " VALUES (7)",
+                "CREATE TABLE sheet (label INTEGER, FOREIGN KEY (label) REFERENCES " + quoted(system, "label") + " ("
+                        + quoted(system, "number") + "))");
+        assertThatThrownBy(() -> load(url, LoadMode.REPLACE))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("refers to its column number")
+                .hasMessageContaining("would become nothing at all");
+        assertThat(Databases.rows(url, "SELECT * FROM " + quoted(system, "label")))
+                .containsExactly("7");
+    }
+
+    private static String quoted(String system, String name) {
+        return TestSystem.of(system).quote(name);
     }
 
     @Test

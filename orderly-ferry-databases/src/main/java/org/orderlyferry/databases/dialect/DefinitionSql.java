@@ -67,6 +67,12 @@ public final class DefinitionSql {
                 + index.predicate().map(p -> " WHERE " + p.sql()).orElse("");
     }
 
+    /** An index inside of CREATE TABLE, where a system has that. */
+    public String indexPart(IndexDefinition index) {
+        return (index.unique() ? "UNIQUE " : "") + "INDEX " + dialect.quote(index.name()) + " ("
+                + index.parts().stream().map(this::part).collect(Collectors.joining(", ")) + ")";
+    }
+
     private String part(IndexDefinition.Part part) {
         String what = part.expression()
                 .map(e -> "(" + e.sql() + ")")

@@ -7,10 +7,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 
 /** Leaves references behind, by name, whose target isn't there, or has no key that they could refer to. */
 public final class PossibleReferences {
@@ -42,6 +46,7 @@ public final class PossibleReferences {
     /** A table with those references that can be made. */
     public TableDefinition of(TableDefinition table) {
         List<ForeignKey> kept = new ArrayList<>();
+        TableDefinition counted = table;
         for (ForeignKey key : table.foreignKeys()) {
             Optional<TableDefinition> target = coming.apply(key.target());
             if (target.isEmpty() && !there.apply(key.target())) {
@@ -54,9 +59,39 @@ public final class PossibleReferences {
                                 + ", which no key of it holds");
             } else {
                 kept.add(key);
+                TableDefinition now = counted;
+                counted = target.map(t -> counted(now, key, t)).orElse(now);
             }
         }
-        return table.toBuilder().foreignKeys(kept).build();
+        return counted.toBuilder().foreignKeys(kept).build();
+    }
+
+    /** A table whose columns are as the counters that they refer to: those became smaller than they were declared. */
+    private TableDefinition counted(TableDefinition table, ForeignKey key, TableDefinition target) {
+        List<ColumnDefinition> columns = new ArrayList<>(table.columns());
+        for (int i = 0; i < key.columns().size(); i++) {
+            int at = table.columnNames().indexOf(key.columns().get(i));
+            Optional<ColumnDefinition> its = target.column(key.targetColumns().get(i));
+            boolean smaller = at >= 0
+                    && its.filter(c -> c.identity().isPresent() && c.type().equals(LogicalType.BIGINT))
+                            .isPresent()
+                    && columns.get(at).type().name() == TypeName.DECIMAL;
+            if (smaller) {
+                ColumnDefinition mine = columns.get(at);
+                notes.finding(
+                        FindingCode.TYPE_CHANGED,
+                        table.name(),
+                        mine.name(),
+                        "becomes " + its.get().sourceType() + " instead of " + mine.sourceType() + ", like the counter "
+                                + target.name() + "." + its.get().name() + " that it refers to");
+                columns.set(
+                        at,
+                        mine.withType(LogicalType.BIGINT).toBuilder()
+                                .sourceType(its.get().sourceType())
+                                .build());
+            }
+        }
+        return table.toBuilder().columns(columns).build();
     }
 
     private void left(TableDefinition table, ForeignKey key, String reason) {

@@ -94,13 +94,16 @@ final class MariaAdapting extends Adapting {
             return column;
         }
         boolean leads = table.primaryKey()
-                .filter(k -> k.columns().get(0).equals(column.name()))
-                .isPresent();
+                        .filter(k -> k.columns().get(0).equals(column.name()))
+                        .isPresent()
+                || table.uniqueKeys().stream().anyMatch(k -> k.columns().get(0).equals(column.name()))
+                || table.indexes().stream()
+                        .anyMatch(i -> i.isPlain() && i.parts().get(0).column().equals(column.name()));
         if (!leads) {
             notes().leftBehind(
                             "identity",
                             table.name() + "." + column.name(),
-                            "MariaDB counts only in the first column of a primary key");
+                            "MariaDB counts only in the first column of a key or an index");
             return column.toBuilder().identity(Optional.empty()).build();
         }
         if (column.identity().get().always() || column.identity().get().increment() != 1) {
@@ -184,7 +187,7 @@ final class MariaAdapting extends Adapting {
     @Override
     protected Optional<String> uncheckable(TableDefinition table, Set<String> columns) {
         for (String name : columns) {
-            if (table.column(name).filter(c -> c.identity().isPresent()).isPresent() && isKey(table, name)) {
+            if (table.column(name).filter(c -> c.identity().isPresent()).isPresent()) {
                 return Optional.of("MariaDB takes no check of a column that counts");
             }
             for (ForeignKey key : table.foreignKeys()) {

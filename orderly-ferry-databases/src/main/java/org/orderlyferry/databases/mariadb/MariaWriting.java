@@ -16,6 +16,8 @@ import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.lane.BatchWriter;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordBatch;
@@ -108,6 +110,11 @@ final class MariaWriting implements Writing {
         table.columns().forEach(c -> parts.add(MariaColumnSql.of(dialect, c)));
         // here and not afterwards: InnoDB keeps rows in the order of this key, and a counter has to be one
         table.primaryKey().ifPresent(key -> parts.add("PRIMARY KEY (" + sql.names(key.columns()) + ")"));
+        Optional<Key> unique = uniqueOfCounter(table);
+        unique.ifPresent(key -> parts.add(sql.unique(key)));
+        if (unique.isEmpty()) {
+            indexOfCounter(table).ifPresent(index -> parts.add(sql.indexPart(index)));
+        }
         String comment = table.comment().isEmpty() ? "" : " COMMENT = " + DefinitionSql.string(table.comment());
         // compared by bytes, with blanks at the end, so that unique keys forbid no more than elsewhere
         return List.of("CREATE TABLE " + dialect.quote(table.name()) + " (\n  " + String.join(",\n  ", parts)
@@ -117,14 +124,43 @@ final class MariaWriting implements Writing {
     @Override
     public List<String> keyStatements(TableDefinition table) {
         List<String> additions = new ArrayList<>();
-        table.uniqueKeys().forEach(key -> additions.add("ADD " + sql.unique(key)));
+        Optional<Key> unique = uniqueOfCounter(table);
+        Optional<IndexDefinition> made = unique.isPresent() ? Optional.empty() : indexOfCounter(table);
+        table.uniqueKeys().stream()
+                .filter(key -> !unique.equals(Optional.of(key)))
+                .forEach(key -> additions.add("ADD " + sql.unique(key)));
         table.checks().forEach(check -> additions.add("ADD " + sql.check(check)));
         List<String> statements = new ArrayList<>();
         if (!additions.isEmpty()) {
             statements.add("ALTER TABLE " + dialect.quote(table.name()) + " " + String.join(", ", additions));
         }
-        table.indexes().forEach(index -> statements.add(sql.index(table.name(), index)));
+        table.indexes().stream()
+                .filter(index -> !made.equals(Optional.of(index)))
+                .forEach(index -> statements.add(sql.index(table.name(), index)));
         return statements;
+    }
+
+    /** The column that counts, where the primary key doesn't begin with it: then something else has to, from the start. */
+    private static Optional<String> counterElsewhere(TableDefinition table) {
+        return table.columns().stream()
+                .filter(c -> c.identity().isPresent())
+                .map(ColumnDefinition::name)
+                .filter(c -> table.primaryKey()
+                        .filter(k -> k.columns().get(0).equals(c))
+                        .isEmpty())
+                .findFirst();
+    }
+
+    private static Optional<Key> uniqueOfCounter(TableDefinition table) {
+        return counterElsewhere(table).flatMap(c -> table.uniqueKeys().stream()
+                .filter(k -> k.columns().get(0).equals(c))
+                .findFirst());
+    }
+
+    private static Optional<IndexDefinition> indexOfCounter(TableDefinition table) {
+        return counterElsewhere(table).flatMap(c -> table.indexes().stream()
+                .filter(i -> i.own().isEmpty() && i.parts().get(0).column().equals(c))
+                .findFirst());
     }
 
     @Override

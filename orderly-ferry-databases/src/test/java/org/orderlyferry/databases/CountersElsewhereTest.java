@@ -1,0 +1,102 @@
+package org.orderlyferry.databases;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.testkit.servers.Databases;
+import org.orderlyferry.testkit.servers.Servers;
+import org.orderlyferry.testkit.servers.TestSystem;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
+
+/** What is usual in one system and has no like in another: counters without a sign, long texts in indexes. */
+class CountersElsewhereTest {
+
+    @TempDir
+    private Path folder;
+
+    static List<String> systems() {
+        return TestSystem.names().toList();
+    }
+
+    private static TransferResult move(String from, String to, LoadMode mode) {
+        try (Place source = Places.open(from);
+                TargetPlace target = Places.openTarget(to)) {
+            return Load.from(source).mode(mode).into(target);
+        }
+    }
+
+    private static TableDefinition define(String url, String table) {
+        try (Place place = Places.open(url)) {
+            return place.define(place.tables().stream()
+                    .filter(t -> t.name().equals(table))
+                    .findFirst()
+                    .orElseThrow());
+        }
+    }
+
+    private static void mustBeEqual(String one, String other) {
+        try (Place source = Places.open(one);
+                Place target = Places.open(other)) {
+            assertThat(Reconcile.between(source, target).compare().isEqual()).isTrue();
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void aCounterWithoutASignKeepsItsReferences(String system) throws Exception {
+        String maria = Servers.newMaria();
+        Databases.run(
+                maria,
+                "CREATE TABLE bed (id BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY, note VARCHAR(20))",
+                "CREATE TABLE plant (bed BIGINT UNSIGNED, no INT UNSIGNED AUTO_INCREMENT, name VARCHAR(20),"
+                        + " PRIMARY KEY (name), KEY counted (no), FOREIGN KEY (bed) REFERENCES bed (id))",
+                "INSERT INTO bed (note) VALUES ('wet'), ('dry')",
+                "INSERT INTO plant (bed, name) VALUES (1, 'moss'), (NULL, 'fern'), (2, 'heath')");
+        String url = TestSystem.of(system).fresh(folder);
+        move(maria, url, LoadMode.CREATE);
+        mustBeEqual(maria, url);
+        assertThat(define(url, "plant").foreignKeys()).hasSize(1);
+        assertThat(define(url, "bed").columns().get(0).identity()).isPresent();
+        // a rehearsal is done again, both tables at once
+        move(maria, url, LoadMode.REPLACE);
+        mustBeEqual(maria, url);
+    }
+
+    @Test
+    void textsInAnIndexStayWholeInMaria() throws Exception {
+        String postgres = Servers.newPostgres();
+        String text = "m".repeat(4_000);
+        Databases.run(
+                postgres,
+                "CREATE TABLE leaf (id int PRIMARY KEY, kind text, note text, code varchar(700), flag boolean)",
+                "CREATE INDEX leaf_notes ON leaf (kind, note, code, flag)",
+                "CREATE INDEX leaf_code ON leaf (code DESC)",
+                "INSERT INTO leaf VALUES (1, '" + text + "', '" + text + "', 'c', true)");
+        String maria = Servers.newMaria();
+        TransferResult result = move(postgres, maria, LoadMode.CREATE);
+        mustBeEqual(postgres, maria);
+        TableDefinition leaf = define(maria, "leaf");
+        assertThat(leaf.column("note").map(ColumnDefinition::type)).contains(LogicalType.CLOB);
+        assertThat(leaf.indexes()).extracting(IndexDefinition::name).contains("leaf_notes", "leaf_code");
+        assertThat(result.findings())
+                .anyMatch(f -> f.table().equals(TableName.of("leaf"))
+                        && f.text().contains("leaf_notes holds the first")
+                        && f.text().contains("values stay whole"));
+    }
+}
