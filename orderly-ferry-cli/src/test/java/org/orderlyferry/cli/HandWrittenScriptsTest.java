@@ -104,6 +104,15 @@ class HandWrittenScriptsTest {
         }
     }
 
+    @Test
+    void anIndexMayHaveNoName() throws Exception {
+        String sql =
+                "CREATE TABLE bed (id int, note text);\nCREATE INDEX ON bed (id);\nCREATE INDEX ON bed USING btree (note);";
+        try (Place place = script("postgresql", sql)) {
+            assertThat(bed(place).indexes()).extracting(IndexDefinition::shown).containsExactly("id", "note");
+        }
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',

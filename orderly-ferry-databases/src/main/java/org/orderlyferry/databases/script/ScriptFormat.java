@@ -70,7 +70,7 @@ public final class ScriptFormat implements FileFormat {
         return new Keeps(
                 "CREATE TABLE, keys, references, checks, indexes, comments and counters, as the chosen system has them",
                 "NULL and ''",
-                "as literals of the chosen system",
+                "as literals of the chosen system; what is left to a counter, or to DEFAULT, is read as the server would give it",
                 List.of(
                         "what the chosen system can't hold is refused or told, as when it is loaded",
                         "INSERT … SELECT, UPDATE and the like are told and not done when read: no server runs them"));

@@ -1,0 +1,237 @@
+package org.orderlyferry.databases.script;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.sql.SqlToken;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
+import org.orderlyferry.model.GenerationRule;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+
+/** The columns of tables that a script makes, and the types that it makes for them. Not safe for use by several threads. */
+final class ScriptColumns {
+
+    private static final Set<String> COLUMN_END = Set.of(
+            "NOT",
+            "NULL",
+            "DEFAULT",
+            "PRIMARY",
+            "UNIQUE",
+            "REFERENCES",
+            "CHECK",
+            "CONSTRAINT",
+            "COLLATE",
+            "COMMENT",
+            "AUTO_INCREMENT",
+            "AUTOINCREMENT",
+            "GENERATED",
+            "AS",
+            "ON",
+            "KEY",
+            "INVISIBLE",
+            "STORED",
+            "VIRTUAL",
+            "PERSISTENT");
+
+    /** Rules of tables that only one system has. */
+    private static final Set<String> SPECIAL = Set.of("FULLTEXT", "SPATIAL", "EXCLUDE", "PERIOD");
+
+    /** A counter of which nothing is said. */
+    static final Identity PLAIN = new Identity(false, 1, 1, 1);
+
+    private final Dialect dialect;
+    private final Scripting scripting;
+    private final TableRules rules;
+    private final ScriptStatements statements;
+    private final List<LeftBehind> leftBehind;
+    private final Map<String, Enumeration> enumerations = new LinkedHashMap<>();
+
+    /**
+     * Of one script.
+     *
+     * @param statements hears of what isn't understood
+     * @param leftBehind takes what nothing else has
+     */
+    ScriptColumns(Dialect dialect, ScriptStatements statements, List<LeftBehind> leftBehind) {
+        this.dialect = dialect;
+        this.scripting = dialect.scripting();
+        this.rules = new TableRules(dialect);
+        this.statements = statements;
+        this.leftBehind = leftBehind;
+    }
+
+    /** Whether a rule begins here rather than a column. */
+    boolean isRule(Tokens tokens) {
+        return rules.begin(tokens);
+    }
+
+    /** Takes a type that is made: an enumeration, by its name. */
+    void type(Tokens tokens) {
+        TableName name = tokens.name();
+        if (tokens.skip("AS") && tokens.skip("ENUM") && tokens.skip("(")) {
+            List<String> values = new ArrayList<>();
+            while (tokens.hasMore() && !tokens.skip(")")) {
+                SqlToken token = tokens.next();
+                if (token.kind() == SqlToken.Kind.STRING) {
+                    values.add(token.text());
+                }
+            }
+            enumerations.put(name.name(), new Enumeration(name.name(), values));
+        }
+    }
+
+    /** Takes a rule of a table, or leaves it behind where nothing else has such a one. */
+    void rule(TableName name, TableDefinition.Builder table, Tokens tokens, int end) {
+        if (SPECIAL.contains(tokens.upper())) {
+            leftBehind.add(new LeftBehind(
+                    tokens.upper().toLowerCase(Locale.ROOT) + " rule",
+                    name.toString(),
+                    dialect.system() + " alone has it: "
+                            + tokens.text(tokens.start(), tokens.end(end)).strip()));
+            tokens.goTo(end);
+            return;
+        }
+        rules.take(table, tokens, end);
+    }
+
+    /** Takes a column, with its own rules. */
+    void column(TableDefinition.Builder table, Tokens tokens, int end, long line) {
+        String name = tokens.next().text();
+        int from = tokens.start();
+        boolean characterSet = false;
+        int typeEnd = from;
+        while (tokens.at() < end && !(tokens.isWord() && COLUMN_END.contains(tokens.upper()))) {
+            if (tokens.isWord() && tokens.upper().equals("CHARACTER") && tokens.isNextWord("SET")) {
+                characterSet = true;
+                break;
+            }
+            typeEnd = tokens.peek().end();
+            if (tokens.peek().isSymbol("(")) {
+                tokens.goTo(tokens.closing());
+                typeEnd = tokens.peek().end();
+            }
+            tokens.next();
+        }
+        if (characterSet) {
+            tokens.next();
+            tokens.next();
+            tokens.next();
+        }
+        String written = tokens.text(from, Math.max(from, typeEnd)).strip();
+        rest(table, name, written, tokens, end, line);
+    }
+
+    private void rest(TableDefinition.Builder table, String name, String written, Tokens tokens, int end, long line) {
+        boolean nullable = true;
+        Optional<ColumnDefault> defaultValue = Optional.empty();
+        Optional<Identity> identity =
+                written.toLowerCase(Locale.ROOT).contains("serial") ? Optional.of(PLAIN) : Optional.empty();
+        Optional<GenerationRule> generation = Optional.empty();
+        String comment = "";
+        String own = scripting.ownType(written);
+        Optional<Enumeration> enumeration = enumeration(written, own);
+        LogicalType type = enumeration
+                .map(e -> LogicalType.varchar(e.longest()))
+                .orElseGet(() -> type(own, tokens.text(tokens.start(), tokens.end(end))));
+        Optional<String> held = dialect.types().held(own);
+        if (enumeration.isEmpty() && !written.isEmpty() && held.isEmpty()) {
+            statements.tell(
+                    "the type " + written,
+                    "it is none of " + dialect.system() + "'s own, and its values are carried as " + type,
+                    line);
+        }
+        while (tokens.at() < end) {
+            if (tokens.skip("NOT")) {
+                nullable &= !tokens.skip("NULL");
+            } else if (tokens.skip("DEFAULT")) {
+                String sql = tokens.expression(end, COLUMN_END);
+                if (sql.toLowerCase(Locale.ROOT).startsWith("nextval(")) {
+                    identity = Optional.of(PLAIN);
+                } else {
+                    defaultValue = scripting.defaultValue(sql, type);
+                }
+            } else if (tokens.skip("PRIMARY")) {
+                table.primaryKey(new Key("", List.of(name)));
+                nullable = false;
+                // the one type that makes a key SQLite's own record number
+                identity = dialect.system().equals("SQLite") && own.equals("INTEGER") ? Optional.of(PLAIN) : identity;
+            } else if (tokens.skip("UNIQUE")) {
+                table.unique(new Key("", List.of(name)));
+            } else if (tokens.skip("AUTO_INCREMENT") || tokens.skip("AUTOINCREMENT")) {
+                identity = Optional.of(PLAIN);
+            } else if (tokens.skip("GENERATED")) {
+                boolean always = tokens.skip("ALWAYS");
+                tokens.skip("BY");
+                tokens.skip("DEFAULT");
+                tokens.skip("AS");
+                if (tokens.skip("IDENTITY")) {
+                    identity = Optional.of(CounterText.read(tokens, always));
+                } else if (tokens.peek().isSymbol("(")) {
+                    generation = Optional.of(generation(tokens));
+                }
+            } else if (tokens.skip("AS")) {
+                if (tokens.at() < end && tokens.peek().isSymbol("(")) {
+                    generation = Optional.of(generation(tokens));
+                }
+            } else if (tokens.skip("COMMENT")) {
+                comment = tokens.string();
+            } else if (tokens.skip("REFERENCES")) {
+                table.foreignKey(TableRules.reference("", List.of(name), tokens, end));
+            } else if (tokens.skip("CHECK")) {
+                rules.check(table, "", tokens);
+            } else {
+                tokens.next();
+            }
+        }
+        table.column(ColumnDefinition.named(name, type)
+                .nullable(nullable)
+                .defaultValue(defaultValue)
+                .identity(identity)
+                .generation(generation)
+                .enumeration(enumeration)
+                // what only this system's words say, such as a sign that isn't there, is kept for this system
+                .sourceType(type.name() == TypeName.JSON ? "" : held.orElse(""))
+                .comment(comment)
+                .build());
+    }
+
+    /** One that was made by its name before, or that stands here with its values. */
+    private Optional<Enumeration> enumeration(String written, String own) {
+        if (own.regionMatches(true, 0, "enum(", 0, "enum(".length())) {
+            List<String> values = SqlToken.of(own).stream()
+                    .filter(t -> t.kind() == SqlToken.Kind.STRING)
+                    .map(SqlToken::text)
+                    .toList();
+            return values.isEmpty() ? Optional.empty() : Optional.of(new Enumeration("", values));
+        }
+        return Optional.ofNullable(
+                enumerations.get(written.substring(written.lastIndexOf('.') + 1).replace("\"", "")));
+    }
+
+    private LogicalType type(String own, String whole) {
+        LogicalType type = dialect.types().logical(own);
+        // MariaDB has no other JSON than a text with this check
+        return whole.contains("json_valid(") ? LogicalType.JSON : type;
+    }
+
+    private GenerationRule generation(Tokens tokens) {
+        String sql = tokens.parenthesis();
+        boolean stored = tokens.skip("STORED") || tokens.skip("PERSISTENT");
+        return new GenerationRule(new SqlText(sql, dialect.system()), stored);
+    }
+}
