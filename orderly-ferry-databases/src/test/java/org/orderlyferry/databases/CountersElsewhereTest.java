@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -98,5 +100,26 @@ class CountersElsewhereTest {
                 .anyMatch(f -> f.table().equals(TableName.of("leaf"))
                         && f.text().contains("leaf_notes holds the first")
                         && f.text().contains("values stay whole"));
+    }
+
+    @Test
+    void aRowOfLongTextsHasRoomInMaria() throws Exception {
+        String postgres = Servers.newPostgres();
+        String columns = IntStream.range(0, 120)
+                .mapToObj(i -> "c" + i + " varchar(" + (100 + i) + ")")
+                .collect(Collectors.joining(", "));
+        Databases.run(
+                postgres,
+                "CREATE TABLE leaf (id int PRIMARY KEY, " + columns + ", thumb bytea, code varchar(255) UNIQUE)",
+                "INSERT INTO leaf (id, c0, c119, code) VALUES (1, 'moss', repeat('\u00fc', 219), 'a')");
+        String maria = Servers.newMaria();
+        TransferResult result = move(postgres, maria, LoadMode.CREATE);
+        mustBeEqual(postgres, maria);
+        TableDefinition leaf = define(maria, "leaf");
+        assertThat(leaf.column("c0").map(ColumnDefinition::type)).contains(LogicalType.varchar(100));
+        assertThat(leaf.column("code").map(ColumnDefinition::type)).contains(LogicalType.varchar(255));
+        assertThat(leaf.column("c119").map(ColumnDefinition::type)).contains(LogicalType.CLOB);
+        assertThat(result.findings())
+                .anyMatch(f -> f.column().equals("c119") && f.text().contains("a row of MariaDB's has 65535 bytes"));
     }
 }

@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.mariadb;
 
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -28,6 +29,12 @@ final class MariaAdapting extends Adapting {
 
     MariaAdapting(MariaDialect dialect, LoadNotes notes) {
         super(dialect, notes);
+    }
+
+    @Override
+    public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
+        TableDefinition adapted = super.adapt(table, columnNames);
+        return isOwn(table) ? adapted : RowRoom.fitted(adapted, notes());
     }
 
     @Override
