@@ -4,76 +4,23 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
-import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.cli.Ferry;
-import org.orderlyferry.cli.FerryProcess;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
-import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.servers.TestSystem;
 
 /** Whole crossings of the herbarium by the command line: drafted, checked, run, killed, gone on with, undone. */
-class CrossingTest {
-
+class CrossingTest extends CrossingCase {
     /** How many kills of each kind; {@code -Dferry.kills=13} makes the campaign of two hundred. */
     private static final int KILLS = Integer.getInteger("ferry.kills", 1);
-
-    @TempDir
-    private static Path folder;
-
-    private static Path old;
-    private static Path small;
-
-    @BeforeAll
-    static void makeTwoHerbaria() throws Exception {
-        old = folder.resolve("old.mv.db");
-        new Herbarium().specimens(200).readings(4_000).commonDates(true).create(old);
-        small = folder.resolve("small.mv.db");
-        new Herbarium().specimens(20).readings(50).commonDates(true).create(small);
-    }
-
-    private static Path draft(String name, Object from, String to, String... changes) throws Exception {
-        Path file = Files.createDirectories(folder.resolve(name)).resolve("crossing.yaml");
-        Ferry drafted = Ferry.run("draft", from, to, "--file", file);
-        assertThat(drafted.code()).as(drafted.err()).isZero();
-        edit(file, changes);
-        return file;
-    }
-
-    /** Pairs of what stands there and what is to. */
-    private static void edit(Path file, String... changes) throws Exception {
-        String text = Files.readString(file);
-        for (int i = 0; i < changes.length; i += 2) {
-            assertThat(text).containsPattern(changes[i]);
-            text = text.replaceFirst(changes[i], changes[i + 1]);
-        }
-        Files.writeString(file, text);
-    }
-
-    private static Ferry must(int code, Object... arguments) {
-        Ferry done = Ferry.run(arguments);
-        assertThat(done.code())
-                .as(List.of(arguments) + "\n" + done.out() + done.err())
-                .isEqualTo(code);
-        return done;
-    }
-
-    private static List<String> tables(String place) {
-        try (Place open = Places.openTarget(place)) {
-            return open.tables().stream().map(TableName::toString).sorted().toList();
-        }
-    }
 
     static Stream<Arguments> systemsAndModes() {
         return TestSystem.names().flatMap(system -> Stream.of("refuse", "append", "replace", "merge")
@@ -143,18 +90,6 @@ class CrossingTest {
         assertThat(Ferry.run("undo", file).err()).contains("was undone already");
     }
 
-    private static int halted(Path file, int at, String... kind) throws Exception {
-        Process process = FerryProcess.start(
-                HaltedRun.class,
-                "128m",
-                ProcessBuilder.Redirect.to(folder.resolve("halted.log").toFile()),
-                file,
-                at,
-                kind.length == 0 ? "run" : kind[0]);
-        assertThat(process.waitFor(3, TimeUnit.MINUTES)).isTrue();
-        return process.exitValue();
-    }
-
     @ParameterizedTest
     @MethodSource("systemsAndModes")
     void aRunThatIsKilledGoesOnAndIsUndone(String system, String mode) throws Exception {
@@ -214,109 +149,6 @@ class CrossingTest {
                                 ? new Object[] {"reconcile", old, url, "chamber_reading"}
                                 : new Object[] {"reconcile", old, url});
             }
-        }
-    }
-
-    /** A source that an application goes on changing. */
-    private static void change(String source, int from) throws Exception {
-        try (var connection = java.sql.DriverManager.getConnection(source);
-                var statement = connection.createStatement()) {
-            statement.executeUpdate("UPDATE \"chamber_reading\" SET \"humidity\" = 12.5 WHERE \"id\" BETWEEN " + from
-                    + " AND " + (from + 20));
-            statement.executeUpdate(
-                    "DELETE FROM \"chamber_reading\" WHERE \"id\" BETWEEN " + (from + 30) + " AND " + (from + 34));
-            statement.executeUpdate(
-                    "INSERT INTO \"chamber_reading\" (\"id\", \"chamber\", \"taken\", \"temperature\", \"alarm\")"
-                            + " SELECT \"id\" + 100000, \"chamber\", \"taken\", \"temperature\", \"alarm\""
-                            + " FROM \"chamber_reading\" WHERE \"id\" BETWEEN " + (from + 40) + " AND " + (from + 49));
-            statement.executeUpdate("UPDATE \"taxon\" SET \"author\" = 'Quill " + from + "' WHERE \"id\" < 5");
-        }
-    }
-
-    @ParameterizedTest
-    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
-    void aCatchUpMovesWhatHasChangedAndNoMore(String system) throws Exception {
-        // sources that can be cut and such as can't, by turns
-        String source =
-                TestSystem.of(system.equals("PostgreSQL") ? "H2" : "PostgreSQL").fresh(folder);
-        must(0, "load", old, source);
-        String url = TestSystem.of(system).fresh(folder);
-        Path file =
-                Files.createDirectories(folder.resolve("catch-up-" + system)).resolve("crossing.yaml");
-        must(0, "draft", source, url, "--file", file);
-        edit(
-                file,
-                "follow-deletes: false",
-                "follow-deletes: true",
-                "slice-rows: 1000000",
-                "slice-rows: 700",
-                "source-moment: one",
-                "source-moment: still");
-        assertThat(Ferry.run("run", file, "--catch-up").err()).contains("run the crossing first");
-        must(0, "run", file);
-
-        change(source, 100);
-        Ferry caught = must(0, "run", file, "--catch-up");
-        assertThat(caught.out())
-                .containsPattern("chamber_reading +10 +21 +3,974 +5")
-                .containsPattern("taxon +0 +4 +296 +0")
-                .contains("5 rows taken out of the target");
-        must(0, "reconcile", source, url);
-        Ferry nothing = must(0, "run", file, "--catch-up");
-        assertThat(nothing.out()).containsPattern("taxon +0 +0 +300 +0").contains("proved");
-
-        must(0, "undo", file);
-        assertThat(tables(url)).isEmpty();
-        assertThat(Ferry.run("run", file, "--catch-up").err()).contains("was undone");
-        must(0, "run", file);
-    }
-
-    @Test
-    void aColumnThatGrowsTellsWhatHasChanged() throws Exception {
-        String source = TestSystem.POSTGRESQL.fresh(folder);
-        must(0, "load", old, source);
-        String url = TestSystem.MARIADB.fresh(folder);
-        Path file = Files.createDirectories(folder.resolve("growing-column")).resolve("crossing.yaml");
-        must(0, "draft", source, url, "chamber_reading", "--file", file);
-        must(0, "run", file);
-        // named afterwards: then the sets tell how far it had come, also when nothing has changed yet
-        edit(file, "grows-by: \"\"", "grows-by: id");
-        assertThat(must(0, "run", file, "--catch-up").out()).contains("export  1 table, 1 row in the set");
-        try (var connection = java.sql.DriverManager.getConnection(source);
-                var statement = connection.createStatement()) {
-            statement.executeUpdate(
-                    "INSERT INTO \"chamber_reading\" (\"id\", \"chamber\", \"taken\", \"temperature\", \"alarm\")"
-                            + " SELECT \"id\" + 100000, \"chamber\", \"taken\", \"temperature\", \"alarm\""
-                            + " FROM \"chamber_reading\" WHERE \"id\" < 8");
-        }
-        Ferry caught = must(0, "run", file, "--catch-up");
-        // the last one that was seen comes once more
-        assertThat(caught.out()).contains("export  1 table, 8 rows in the set");
-        must(0, "reconcile", source, url, "chamber_reading");
-    }
-
-    @Test
-    void aCatchUpThatIsKilledGoesOn() throws Exception {
-        for (int at : new int[] {2, 9, 14, 25, 33}) {
-            String source = TestSystem.H2.fresh(folder);
-            must(0, "load", old, source);
-            String url = TestSystem.MARIADB.fresh(folder);
-            Path file = Files.createDirectories(folder.resolve("killed-catch-up" + at))
-                    .resolve("crossing.yaml");
-            must(0, "draft", source, url, "chamber_reading", "taxon", "--file", file);
-            edit(file, "follow-deletes: false", "follow-deletes: true", "source-moment: one", "source-moment: still");
-            must(0, "run", file);
-            change(source, 200);
-            int code = halted(file, at, "catch-up");
-            assertThat(code)
-                    .as(at + Files.readString(folder.resolve("halted.log")))
-                    .isIn(HaltedRun.KILLED, 0);
-            if (code == HaltedRun.KILLED) {
-                assertThat(must(2, "run", file).err()).contains("isn't finished; let it go on first");
-                assertThat(must(2, "run", file, "--from-the-start").err()).contains("can't be thrown away alone");
-                assertThat(must(0, "run", file, "--catch-up").out()).contains("goes on");
-            }
-            must(0, "reconcile", source, url, "chamber_reading", "taxon");
         }
     }
 
@@ -419,113 +251,6 @@ class CrossingTest {
                     .max(Path::compareTo)
                     .orElseThrow();
             assertThat(Files.readString(last)).contains(",day,soon,").contains(",day,later,");
-        }
-    }
-
-    @Test
-    void aLedgerThatSomebodyHasChangedIsRefused() throws Exception {
-        String url = TestSystem.H2.fresh(folder);
-        Path file = draft("changed", old, url);
-        must(0, "run", file);
-        Path ledger;
-        try (Stream<Path> runs = Files.walk(file.resolveSibling("runs"))) {
-            ledger = runs.filter(p -> p.endsWith("ledger.jsonl")).findFirst().orElseThrow();
-        }
-        String text = Files.readString(ledger);
-        List<String> lines = new ArrayList<>(text.lines().toList());
-        lines.remove(2);
-        Files.writeString(ledger, String.join("\n", lines) + "\n");
-        assertThat(must(3, "run", file).err()).contains("line 3").contains("was changed after it was written");
-        Files.writeString(ledger, text.replace("\"equal\":\"true\"", "\"equal\":\"false\""));
-        assertThat(must(3, "undo", file).err()).contains("was changed after it was written");
-    }
-
-    @Test
-    void aCrossingThatIsEditedBetweenKillAndGoingOnIsRefused() throws Exception {
-        String url = TestSystem.H2.fresh(folder);
-        Path file = draft("edited", old, url);
-        assertThat(halted(file, 30)).isEqualTo(HaltedRun.KILLED);
-        edit(file, "\\{ to: author, ", "{ to: described_by, ");
-        assertThat(must(2, "run", file).err()).contains("tables.taxon.columns").contains("was edited since");
-        assertThat(must(1, "check", file).out()).contains("the crossing says otherwise since");
-        Ferry anew = must(0, "run", file, "--from-the-start");
-        assertThat(anew.out()).contains("A run begins");
-        try (Place target = Places.open(url)) {
-            assertThat(target.define(TableName.of("taxon")).columnNames()).contains("described_by");
-        }
-    }
-
-    @Test
-    void whatSomebodyElseHasChangedIsNotThrownAwayUnlessTold() throws Exception {
-        String url = TestSystem.H2.fresh(folder);
-        Path file = draft("others", old, url);
-        must(0, "run", file);
-        try (var connection = java.sql.DriverManager.getConnection(url);
-                var statement = connection.createStatement()) {
-            statement.executeUpdate("DELETE FROM \"loan_item\"");
-        }
-        Ferry undo = must(2, "undo", file);
-        assertThat(undo.err()).contains("table loan_item has 0 records now");
-        assertThat(tables(url)).hasSize(13);
-        must(0, "undo", file, "--accept-changes");
-        assertThat(tables(url)).isEmpty();
-    }
-
-    @Test
-    void aRunThatIsRefusedChangesNothingAndUndoGoesToTheOneBefore() throws Exception {
-        String url = TestSystem.H2.fresh(folder);
-        Path file = draft("twice", old, url);
-        must(0, "run", file);
-        assertThat(must(2, "run", file).err())
-                .contains("has these tables already")
-                .contains("Nothing was changed");
-        assertThat(must(1, "check", file).out()).contains("It can't begin");
-        must(0, "undo", file);
-        assertThat(tables(url)).isEmpty();
-        must(0, "run", file);
-    }
-
-    @Test
-    void aDraftOntoAnEditedFileKeepsTheEditsAndTellsWhatIsNew() throws Exception {
-        Path source = folder.resolve("growing.mv.db");
-        new Herbarium().specimens(10).readings(10).create(source);
-        String url = TestSystem.SQLITE.fresh(folder);
-        Path file = draft("growing", source, url, "proof: digests", "proof: counts    # as agreed with the curator");
-        try (var connection = java.sql.DriverManager.getConnection(
-                        "jdbc:h2:" + source.toString().replace(".mv.db", ""), "sa", "");
-                var statement = connection.createStatement()) {
-            statement.execute("ALTER TABLE \"taxon\" ADD COLUMN \"rank: #1\" VARCHAR(10)");
-            statement.execute("CREATE TABLE \"new: {one}\" (\"a\" INT PRIMARY KEY)");
-        }
-        assertThat(must(2, "run", file).err()).contains("has a column rank: #1, of which the crossing says nothing");
-        Ferry again = must(0, "draft", source, url, "--file", file);
-        assertThat(again.out()).contains("new column rank: #1").contains("table new: {one} is new");
-        assertThat(Files.readString(file)).contains("as agreed with the curator");
-        assertThat(must(0, "draft", source, url, "--file", file).out()).contains("Nothing was changed");
-        must(0, "run", file);
-        must(0, "reconcile", source, url);
-    }
-
-    @Test
-    void whatIsWrongInAFileIsToldWithItsPlace() throws Exception {
-        Path file = draft("wrong", old, TestSystem.H2.fresh(folder));
-        String good = Files.readString(file);
-        String[][] wrong = {
-            {"lanes:", "lane:", "there is no key lane here; was lanes meant?"},
-            {"onto: refuse", "onto: replce", "was replace meant?"},
-            {"slice-rows: 1000000", "slice-rows: many", "is a whole number from 1 on, not many"},
-            {"type: DATE", "type: DAET", "line "},
-            {"crossing: 1", "crossing: 2", "of the form 2"},
-            {"tables:", "tables: &a", "anchors, aliases and tags"},
-            {"proof: digests", "proof: digests\nproof: counts", "isn't YAML"},
-            {"before: \\[\\]", "before: [{run: x, do: y}]", "there is no key do here"},
-        };
-        for (String[] one : wrong) {
-            Files.writeString(file, good.replaceFirst(one[0], one[1]));
-            assertThat(must(3, "run", file).err())
-                    .contains(one[2])
-                    .contains("column ")
-                    .contains("line ");
         }
     }
 }
