@@ -1,6 +1,7 @@
 package org.orderlyferry.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Path;
 import java.util.List;
@@ -80,6 +81,27 @@ class CountersElsewhereTest {
         mustBeEqual(maria, url);
     }
 
+    /** Only MariaDB knows references to a part of a key; elsewhere they are left behind by name. */
+    @ParameterizedTest
+    @MethodSource("systems")
+    void aReferenceToTheBeginningOfAKeyIsMadeOrTold(String system) throws Exception {
+        String maria = Servers.newMaria();
+        Databases.run(
+                maria,
+                "CREATE TABLE bed (house INT, no INT, kind INT, PRIMARY KEY (house, no), KEY kinds (kind))",
+                "CREATE TABLE plant (id INT PRIMARY KEY, house INT, kind INT, FOREIGN KEY (house) REFERENCES bed (house),"
+                        + " FOREIGN KEY (kind) REFERENCES bed (kind))",
+                "INSERT INTO bed VALUES (1, 1, 5), (1, 2, 6)",
+                "INSERT INTO plant VALUES (1, 1, 5)");
+        String url = TestSystem.of(system).fresh(folder);
+        TransferResult result = move(maria, url, LoadMode.CREATE);
+        mustBeEqual(maria, url);
+        boolean made = system.equals("MariaDB");
+        assertThat(define(url, "plant").foreignKeys()).hasSize(made ? 2 : 0);
+        assertThat(result.leftBehind()).hasSize(made ? 0 : 2).allMatch(l -> l.reason()
+                .contains("which no key of it holds"));
+    }
+
     @Test
     void textsInAnIndexStayWholeInMaria() throws Exception {
         String postgres = Servers.newPostgres();
@@ -121,5 +143,35 @@ class CountersElsewhereTest {
         assertThat(leaf.column("c119").map(ColumnDefinition::type)).contains(LogicalType.CLOB);
         assertThat(result.findings())
                 .anyMatch(f -> f.column().equals("c119") && f.text().contains("a row of MariaDB's has 65535 bytes"));
+    }
+
+    @Test
+    void keysOfLongTextsShareTheirRoomInMaria() throws Exception {
+        String postgres = Servers.newPostgres();
+        Databases.run(
+                postgres,
+                "CREATE TABLE leaf (code varchar(1000) PRIMARY KEY, kind varchar(300), note text, no int,"
+                        + " UNIQUE (kind, note, no))",
+                "CREATE TABLE vein (leaf varchar(1000) REFERENCES leaf)",
+                "INSERT INTO leaf VALUES ('a', 'moss', 'wet', 1), ('b', 'moss', 'dry', 1)",
+                "INSERT INTO vein VALUES ('a'), (NULL)");
+        String maria = Servers.newMaria();
+        TransferResult result = move(postgres, maria, LoadMode.CREATE);
+        mustBeEqual(postgres, maria);
+        TableDefinition leaf = define(maria, "leaf");
+        assertThat(leaf.primaryKey()).isPresent();
+        assertThat(leaf.uniqueKeys()).hasSize(1);
+        assertThat(define(maria, "vein").foreignKeys()).hasSize(1);
+        assertThat(leaf.column("code").map(ColumnDefinition::type)).contains(LogicalType.varchar(768));
+        assertThat(leaf.column("kind").map(ColumnDefinition::type)).contains(LogicalType.varchar(300));
+        assertThat(result.findings())
+                .anyMatch(f -> f.column().equals("note")
+                        && f.text().contains("MariaDB has no room for CHARACTER LARGE OBJECT in a key"));
+        // what is longer is refused by name, and nothing is left of the load
+        Databases.run(postgres, "INSERT INTO leaf VALUES (repeat('m', 900), 'fern', 'x', 2)");
+        assertThatThrownBy(() -> move(postgres, maria, LoadMode.REPLACE))
+                .hasMessageContaining("column code")
+                .hasMessageContaining("768");
+        assertThat(Databases.rows(maria, "SELECT COUNT(*) FROM leaf")).containsExactly("2");
     }
 }

@@ -46,7 +46,7 @@ import org.orderlyferry.work.TransferResult;
 /** Whatever tables are like, a system takes them, or what it doesn't take is told. */
 class GeneratedDefinitionsTest {
 
-    private static final int SEEDS = Integer.getInteger("ferry.definitions", 12);
+    private static final int SEEDS = Integer.getInteger("ferry.definitions", 6);
 
     @TempDir
     private Path folder;

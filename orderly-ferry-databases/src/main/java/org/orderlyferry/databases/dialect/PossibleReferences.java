@@ -1,7 +1,6 @@
 package org.orderlyferry.databases.dialect;
 
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -10,7 +9,6 @@ import java.util.function.Function;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
-import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -98,18 +96,20 @@ public final class PossibleReferences {
         notes.leftBehind("foreign key", table.name() + "." + key.shown(), reason);
     }
 
-    /** Some systems take an index that isn't unique; what is declared so, at one of those, is taken to be meant so. */
+    /** MariaDB also takes the first columns of a longer key, and of an index that isn't unique. */
     private static boolean hasKey(TableDefinition target, List<String> columns) {
-        Set<String> wanted = new HashSet<>(columns);
+        boolean beginnings = target.system().equals("MariaDB");
         return target.primaryKey()
-                        .filter(k -> Set.copyOf(k.columns()).equals(wanted))
+                        .filter(k -> holds(k.columns(), columns, beginnings))
                         .isPresent()
-                || target.uniqueKeys().stream()
-                        .anyMatch(k -> Set.copyOf(k.columns()).equals(wanted))
+                || target.uniqueKeys().stream().anyMatch(k -> holds(k.columns(), columns, beginnings))
                 || target.indexes().stream()
-                        .filter(IndexDefinition::isPlain)
-                        .anyMatch(i -> i.columns().size() >= columns.size()
-                                && (i.unique() || target.system().equals("MariaDB"))
-                                && new HashSet<>(i.columns().subList(0, columns.size())).equals(wanted));
+                        .filter(i -> i.isPlain() && (i.unique() || beginnings))
+                        .anyMatch(i -> holds(i.columns(), columns, beginnings));
+    }
+
+    private static boolean holds(List<String> key, List<String> columns, boolean beginning) {
+        boolean fits = beginning ? key.size() >= columns.size() : key.size() == columns.size();
+        return fits && Set.copyOf(key.subList(0, columns.size())).equals(Set.copyOf(columns));
     }
 }

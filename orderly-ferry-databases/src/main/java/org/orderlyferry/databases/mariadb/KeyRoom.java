@@ -32,23 +32,32 @@ final class KeyRoom {
         return keys;
     }
 
-    /** How long a column without a useful length may be, as part of its keys; nothing where it is part of none. */
-    static Optional<Integer> ofKeys(TableDefinition table, String column) {
+    /** How long a column may be as part of its keys; nothing where it may stay as it is. */
+    static Optional<Integer> ofKeys(TableDefinition table, ColumnDefinition column) {
         return keys(table).stream()
-                .filter(k -> k.contains(column))
-                .map(k ->
-                        share(k.stream().flatMap(c -> table.column(c).stream()).toList()))
+                .filter(k -> k.contains(column.name()))
+                .flatMap(k -> share(
+                        column.type(),
+                        k.stream().flatMap(c -> table.column(c).stream()).toList())
+                        .stream())
                 .min(Integer::compare);
     }
 
-    private static int share(List<ColumnDefinition> columns) {
-        int fixed = 0;
-        int unsized = 0;
-        for (ColumnDefinition column : columns) {
-            fixed += isUnsized(column.type()) ? 0 : bytes(column.type());
-            unsized += isUnsized(column.type()) ? 1 : 0;
+    private static Optional<Integer> share(LogicalType type, List<ColumnDefinition> columns) {
+        int whole = columns.stream().mapToInt(c -> bytes(c.type())).sum();
+        if (!isLong(type) || whole <= BYTES) {
+            return Optional.empty();
         }
-        return Math.min(LONGEST, Math.max(SHORTEST, (BYTES - fixed) / 4 / Math.max(1, unsized)));
+        int fixed = columns.stream()
+                .filter(c -> !isLong(c.type()))
+                .mapToInt(c -> bytes(c.type()))
+                .sum();
+        int longs = (int) columns.stream().filter(c -> isLong(c.type())).count();
+        int room = Math.max(SHORTEST, (BYTES - fixed) / longs / (type.name().isText() ? 4 : 1));
+        if (isUnsized(type)) {
+            return Optional.of(Math.min(LONGEST, room));
+        }
+        return type.size() > room ? Optional.of(room) : Optional.empty();
     }
 
     /**
@@ -92,7 +101,7 @@ final class KeyRoom {
 
     private static int bytes(LogicalType type) {
         if (isUnsized(type)) {
-            return BYTES;
+            return BYTES + 1;
         }
         return type.name().isText()
                 ? 4 * type.size()

@@ -41,8 +41,7 @@ final class MariaAdapting extends Adapting {
     protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
         LogicalType type = column.type();
         String sql = MariaTypes.sql(type);
-        boolean unsized = sql.equals("LONGTEXT") && type.name().isText() || sql.equals("LONGBLOB");
-        Optional<Integer> room = unsized ? KeyRoom.ofKeys(table, column.name()) : Optional.empty();
+        Optional<Integer> room = column.enumeration().isPresent() ? Optional.empty() : KeyRoom.ofKeys(table, column);
         if (room.isPresent()) {
             LogicalType shorter =
                     LogicalType.of(type.name().isText() ? TypeName.VARCHAR : TypeName.VARBINARY, room.get());
@@ -50,7 +49,7 @@ final class MariaAdapting extends Adapting {
                             FindingCode.TYPE_CHANGED,
                             table.name(),
                             column.name(),
-                            "MariaDB can't index " + type + " whole, so the column becomes " + shorter
+                            "MariaDB has no room for " + type + " in a key, so the column becomes " + shorter
                                     + ", and a longer value is refused");
             return counted(table, column.withType(shorter));
         }
