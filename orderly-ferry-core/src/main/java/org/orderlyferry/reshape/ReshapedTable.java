@@ -191,13 +191,15 @@ final class ReshapedTable {
 
     private static boolean matches(String pattern, String name) {
         StringBuilder regex = new StringBuilder();
-        for (int i = 0; i < pattern.length(); i++) {
-            char c = pattern.charAt(i);
-            boolean escaped = c == '\\' && i + 1 < pattern.length() && "*\\".indexOf(pattern.charAt(i + 1)) >= 0;
+        int[] points = pattern.codePoints().toArray();
+        for (int i = 0; i < points.length; i++) {
+            int c = points[i];
+            boolean escaped = c == '\\' && i + 1 < points.length && "*\\".indexOf(points[i + 1]) >= 0;
             if (escaped) {
                 i++;
             }
-            regex.append(c == '*' ? ".*" : Pattern.quote(String.valueOf(pattern.charAt(i))));
+            // by whole characters: half of one that takes two units of UTF-16 stands for nothing
+            regex.append(c == '*' ? ".*" : Pattern.quote(Character.toString(points[i])));
         }
         return Pattern.compile(regex.toString(), Pattern.DOTALL).matcher(name).matches();
     }
