@@ -109,7 +109,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
         return true;
     }
 
-    private boolean canCompute(TableDefinition table, String column) {
+    private boolean staysComputed(TableDefinition table, String column) {
         return (canComputeKeys()
                         || table.primaryKey()
                                 .filter(k -> k.columns().contains(column))
@@ -392,7 +392,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
             return Optional.empty();
         }
         SqlText expression = column.generation().get().expression();
-        Optional<String> sql = isOwn(table) || canCompute(table, column.name())
+        Optional<String> sql = isOwn(table) || staysComputed(table, column.name())
                 ? carried(table, expression, columnNames)
                 : Optional.empty();
         if (sql.isEmpty()) {

@@ -1,11 +1,13 @@
 package org.orderlyferry.databases.dialect;
 
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Function;
+import java.util.function.Predicate;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
@@ -17,8 +19,8 @@ import org.orderlyferry.model.TypeName;
 /** Leaves references behind, by name, whose target isn't there, or has no key that they could refer to. */
 public final class PossibleReferences {
 
-    private final Function<TableName, Optional<TableDefinition>> coming;
-    private final Function<TableName, Boolean> there;
+    private final Map<TableName, TableDefinition> coming = new HashMap<>();
+    private final Predicate<TableName> there;
     private final String otherwise;
     private final LoadNotes notes;
 
@@ -30,12 +32,8 @@ public final class PossibleReferences {
      * @param otherwise what a target is that is neither, as the end of a sentence
      */
     public PossibleReferences(
-            Map<TableName, TableDefinition> coming,
-            Function<TableName, Boolean> there,
-            String otherwise,
-            LoadNotes notes) {
-        this.coming = name ->
-                coming.values().stream().filter(t -> t.name().equals(name)).findFirst();
+            Collection<TableDefinition> coming, Predicate<TableName> there, String otherwise, LoadNotes notes) {
+        coming.forEach(t -> this.coming.put(t.name(), t));
         this.there = there;
         this.otherwise = otherwise;
         this.notes = notes;
@@ -46,8 +44,8 @@ public final class PossibleReferences {
         List<ForeignKey> kept = new ArrayList<>();
         TableDefinition counted = table;
         for (ForeignKey key : table.foreignKeys()) {
-            Optional<TableDefinition> target = coming.apply(key.target());
-            if (target.isEmpty() && !there.apply(key.target())) {
+            Optional<TableDefinition> target = Optional.ofNullable(coming.get(key.target()));
+            if (target.isEmpty() && !there.test(key.target())) {
                 left(table, key, "it refers to " + key.target() + ", which is " + otherwise);
             } else if (target.filter(t -> !hasKey(t, key.targetColumns())).isPresent()) {
                 left(

@@ -1,14 +1,10 @@
 package org.orderlyferry.databases.dialect;
 
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.function.BiPredicate;
 import java.util.stream.Collectors;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -82,50 +78,14 @@ public interface Settling {
      * What depends on a table so that it can't be replaced, as sentences.
      *
      * @param comes the table that is to take its place
-     * @param replaced all tables that the same load replaces, which bring references of their own
      */
-    default List<String> obstacles(
-            Session session, TableDefinition there, TableDefinition comes, Set<TableName> replaced)
-            throws SQLException {
+    default List<String> obstacles(Session session, TableDefinition there, TableDefinition comes) throws SQLException {
         return List.of();
     }
 
-    /**
-     * References of tables that stay to what a table that is to be replaced won't have any more, as sentences.
-     *
-     * @param same whether the column that comes can be referred to as the one that is there
-     */
-    static List<String> brokenReferences(
-            Session session,
-            TableDefinition there,
-            TableDefinition comes,
-            Set<TableName> replaced,
-            BiPredicate<ColumnDefinition, ColumnDefinition> same)
-            throws SQLException {
-        List<String> found = new ArrayList<>();
-        for (TableName other : session.catalogue().tables()) {
-            if (replaced.contains(other)) {
-                continue;
-            }
-            for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
-                if (!key.target().equals(there.name())) {
-                    continue;
-                }
-                for (String target : key.targetColumns()) {
-                    Optional<ColumnDefinition> mine = there.column(target);
-                    Optional<ColumnDefinition> next = comes.column(target);
-                    if (mine.isEmpty() || next.isEmpty() || !same.test(mine.get(), next.get())) {
-                        found.add("table " + there.name() + " can't be replaced: " + other + " refers to its column "
-                                + target + ", which is " + shownType(mine) + " and would become " + shownType(next));
-                    }
-                }
-            }
-        }
-        return found;
-    }
-
-    private static String shownType(Optional<ColumnDefinition> column) {
-        return column.map(ColumnDefinition::sourceType).orElse("nothing at all");
+    /** Whether references of other tables to a column can refer to another one in its place. */
+    default boolean canStandFor(ColumnDefinition there, ColumnDefinition comes) {
+        return true;
     }
 
     /** Runs a statement, and tells how many rows it changed itself, apart from those that triggers did. */

@@ -65,6 +65,11 @@ public final class TypeWords {
         return whole(words.get(0), parameters, words.subList(1, words.size()), rest);
     }
 
+    /** Whether a type is FLOAT of so many binary digits that single precision holds them (ISO/IEC 9075-2). */
+    public static boolean isSingle(String own) {
+        return own.matches("float\\(([1-9]|1\\d|2[0-4])\\)");
+    }
+
     /** The parameters stand behind the first words; what is said of time zones comes last. */
     private static String whole(String known, String parameters, List<String> more, String rest) {
         String behind = String.join(" ", more);

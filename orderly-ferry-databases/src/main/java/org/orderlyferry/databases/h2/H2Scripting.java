@@ -93,7 +93,7 @@ final class H2Scripting implements Scripting {
                     case "float" -> "double precision";
                     default ->
                         own.startsWith("float(")
-                                ? own.matches("float\\(([1-9]|1\\d|2[0-4])\\)") ? "real" : "double precision"
+                                ? TypeWords.isSingle(own) ? "real" : "double precision"
                                 : own.replace(" without time zone", "");
                 };
         // the values of an enumeration are texts

@@ -3,7 +3,6 @@ package org.orderlyferry.databases.h2;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
@@ -33,9 +32,7 @@ final class H2Settling implements Settling {
     }
 
     @Override
-    public List<String> obstacles(
-            Session session, TableDefinition there, TableDefinition comes, Set<TableName> replaced)
-            throws SQLException {
+    public List<String> obstacles(Session session, TableDefinition there, TableDefinition comes) throws SQLException {
         List<String> found = new ArrayList<>();
         session.query()
                 .each(
@@ -45,7 +42,6 @@ final class H2Settling implements Settling {
                                     + row.getString(1));
                         },
                         there.name().name());
-        found.addAll(Settling.brokenReferences(session, there, comes, replaced, (mine, next) -> true));
         return found;
     }
 

@@ -3,7 +3,6 @@ package org.orderlyferry.databases.loading;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -18,6 +17,7 @@ import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.PossibleReferences;
+import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
@@ -40,7 +40,6 @@ final class LoadPlan {
     private final LoadNotes notes;
     private final List<TableName> there;
     private final Map<TableName, Route> routes = new LinkedHashMap<>();
-    private final Set<TableName> replaced = new HashSet<>();
     private final List<String> refusals = new ArrayList<>();
     private int lastNumber;
 
@@ -77,9 +76,6 @@ final class LoadPlan {
         List<TableDefinition> mapped = wanted.stream()
                 .map(t -> names.map(stays(names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
                 .toList();
-        if (mode == LoadMode.REPLACE) {
-            mapped.stream().map(TableDefinition::name).filter(there::contains).forEach(replaced::add);
-        }
         refuseReserved(mapped);
         refuseExisting(mapped);
         for (int i = 0; i < wanted.size(); i++) {
@@ -91,6 +87,16 @@ final class LoadPlan {
             routes.put(source.name(), route);
         }
         names.findings().forEach(f -> notes.finding(f.code(), f.table(), f.column(), f.text()));
+        refer();
+        refusals.addAll(ReferredColumns.lost(session, there, arrivals()));
+        if (!refusals.isEmpty()) {
+            throw new UsageException(session.address() + " can't take the records as they are; nothing was changed:\n  "
+                    + String.join("\n  ", refusals));
+        }
+    }
+
+    /** Leaves references behind that can't be made, and gives those that can the types that they need. */
+    private void refer() {
         Map<TableName, TableDefinition> coming = new LinkedHashMap<>();
         routes.forEach((source, route) -> {
             if (route.arrival().isNewTable()) {
@@ -98,17 +104,19 @@ final class LoadPlan {
             }
         });
         PossibleReferences possible =
-                new PossibleReferences(coming, there::contains, "neither loaded nor there", notes);
-        routes.replaceAll((source, route) -> coming.containsKey(source)
-                ? route.withTable(possible.of(route.arrival().table()))
-                : route);
+                new PossibleReferences(coming.values(), there::contains, "neither loaded nor there", notes);
+        coming.replaceAll((source, table) -> possible.of(table));
         if (writing.referencesNeedOneType()) {
-            ReferenceTypes.unite(session, routes, notes);
+            ReferenceFit.unite(
+                    coming,
+                    notes,
+                    name -> there.contains(name)
+                            ? Optional.of(
+                                    session.work("table " + name + " can't be looked at", () -> session.catalogue()
+                                            .define(name)))
+                            : Optional.empty());
         }
-        if (!refusals.isEmpty()) {
-            throw new UsageException(session.address() + " can't take the records as they are; nothing was changed:\n  "
-                    + String.join("\n  ", refusals));
-        }
+        coming.forEach((source, table) -> routes.computeIfPresent(source, (s, route) -> route.withTable(table)));
     }
 
     private boolean stays(TableName name) {
@@ -191,7 +199,7 @@ final class LoadPlan {
                 : Optional.empty();
         LoadMode mode = old.isPresent() ? LoadMode.REPLACE : LoadMode.CREATE;
         if (old.isPresent()) {
-            refusals.addAll(writing.settling().obstacles(session, old.get(), adapted, replaced));
+            refusals.addAll(writing.settling().obstacles(session, old.get(), adapted));
         }
         boolean direct = writing.isOneTransaction() && mode == LoadMode.CREATE;
         TableName loaded = direct ? adapted.name() : staging(adapted.name());

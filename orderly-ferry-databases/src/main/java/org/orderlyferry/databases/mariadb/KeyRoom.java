@@ -48,12 +48,7 @@ final class KeyRoom {
         if (!isLong(type) || whole <= BYTES) {
             return Optional.empty();
         }
-        int fixed = columns.stream()
-                .filter(c -> !isLong(c.type()))
-                .mapToInt(c -> bytes(c.type()))
-                .sum();
-        int longs = (int) columns.stream().filter(c -> isLong(c.type())).count();
-        int room = Math.max(SHORTEST, (BYTES - fixed) / longs / (type.name().isText() ? 4 : 1));
+        int room = room(type, columns);
         if (isUnsized(type)) {
             return Optional.of(Math.min(LONGEST, room));
         }
@@ -73,21 +68,26 @@ final class KeyRoom {
         if (index.unique() || !known || whole <= BYTES && columns.stream().noneMatch(c -> isUnsized(c.type()))) {
             return index;
         }
-        int fixed = columns.stream()
-                .filter(c -> !isLong(c.type()))
-                .mapToInt(c -> bytes(c.type()))
-                .sum();
-        long texts = columns.stream().filter(c -> isLong(c.type())).count();
-        int room = (int) ((BYTES - fixed) / Math.max(1, texts));
         List<IndexDefinition.Part> parts = new ArrayList<>();
         for (int i = 0; i < columns.size(); i++) {
             IndexDefinition.Part part = index.parts().get(i);
             LogicalType type = columns.get(i).type();
-            int most = Math.min(LONGEST, Math.max(SHORTEST, type.name().isBinary() ? room : room / 4));
+            int most = Math.min(LONGEST, room(type, columns));
             boolean cut = part.prefix() == 0 && isLong(type) && (isUnsized(type) || type.size() > most);
             parts.add(cut ? new IndexDefinition.Part(part.column(), part.expression(), part.descending(), most) : part);
         }
         return new IndexDefinition(index.name(), false, parts, index.predicate(), index.own());
+    }
+
+    /** An even share for each column that is a text or bytes: how many characters, or bytes, it comes to. */
+    private static int room(LogicalType type, List<ColumnDefinition> columns) {
+        int left = BYTES;
+        int longs = 0;
+        for (ColumnDefinition column : columns) {
+            left -= isLong(column.type()) ? 0 : bytes(column.type());
+            longs += isLong(column.type()) ? 1 : 0;
+        }
+        return Math.max(SHORTEST, left / Math.max(1, longs) / (type.name().isText() ? 4 : 1));
     }
 
     private static boolean isLong(LogicalType type) {

@@ -34,7 +34,7 @@ final class MariaAdapting extends Adapting {
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
         TableDefinition adapted = super.adapt(table, columnNames);
-        return isOwn(table) ? adapted : RowRoom.fitted(adapted, notes());
+        return isOwn(table) ? adapted : RowRoom.fitted(adapted, c -> isIndexed(adapted, c), notes());
     }
 
     @Override

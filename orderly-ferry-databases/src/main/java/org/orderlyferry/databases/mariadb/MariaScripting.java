@@ -132,7 +132,7 @@ final class MariaScripting implements Scripting {
         if (own.matches("bool(ean)?")) {
             return "tinyint(1)";
         }
-        return own.matches("float\\((2[5-9]|[3-5]\\d)\\).*") ? "double" : own;
+        return own.matches("float\\(\\d+\\)") && !TypeWords.isSingle(own) ? "double" : own;
     }
 
     @Override

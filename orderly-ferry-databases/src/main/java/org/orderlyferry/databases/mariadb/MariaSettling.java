@@ -37,14 +37,8 @@ final class MariaSettling implements Settling {
 
     /** A reference needs the same type at both of its ends, so a type that others refer to can't change. */
     @Override
-    public List<String> obstacles(
-            Session session, TableDefinition there, TableDefinition comes, Set<TableName> replaced)
-            throws SQLException {
-        return Settling.brokenReferences(session, there, comes, replaced, this::isSame);
-    }
-
-    private boolean isSame(ColumnDefinition one, ColumnDefinition other) {
-        return ReferenceFit.isSame(one, other) || ReferenceFit.isSame(made(one), made(other));
+    public boolean canStandFor(ColumnDefinition there, ColumnDefinition comes) {
+        return ReferenceFit.isSame(there, comes) || ReferenceFit.isSame(made(there), made(comes));
     }
 
     /** A column by the type that it would be made with: one that is told in other words. */

@@ -2,10 +2,9 @@ package org.orderlyferry.databases.mariadb;
 
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
+import java.util.function.Predicate;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
@@ -27,13 +26,17 @@ final class RowRoom {
 
     private RowRoom() {}
 
-    static TableDefinition fitted(TableDefinition table, LoadNotes notes) {
+    /**
+     * The table with room for its row.
+     *
+     * @param indexed whether a column is part of a key, a reference or an index, and so has to stay what it is
+     */
+    static TableDefinition fitted(TableDefinition table, Predicate<String> indexed, LoadNotes notes) {
         List<ColumnDefinition> columns = new ArrayList<>(table.columns());
-        Set<String> indexed = indexed(table);
         int used = columns.stream().mapToInt(RowRoom::bytes).sum() + columns.size() / 8 + RESERVE;
         while (used > BYTES) {
             Optional<ColumnDefinition> longest = columns.stream()
-                    .filter(c -> bytes(c) > LARGE && isLong(c) && !indexed.contains(c.name()))
+                    .filter(c -> bytes(c) > LARGE && isLong(c) && !indexed.test(c.name()))
                     .max(Comparator.comparingInt(RowRoom::bytes));
             if (longest.isEmpty()) {
                 // the server says so, before anything moves
@@ -55,15 +58,6 @@ final class RowRoom {
             used -= bytes(column) - LARGE;
         }
         return table.toBuilder().columns(columns).build();
-    }
-
-    private static Set<String> indexed(TableDefinition table) {
-        Set<String> names = new HashSet<>();
-        table.primaryKey().ifPresent(k -> names.addAll(k.columns()));
-        table.uniqueKeys().forEach(k -> names.addAll(k.columns()));
-        table.foreignKeys().forEach(k -> names.addAll(k.columns()));
-        table.indexes().forEach(i -> names.addAll(i.columns()));
-        return names;
     }
 
     private static boolean isLong(ColumnDefinition column) {

@@ -122,7 +122,7 @@ final class PostgresScripting implements Scripting {
     public String ownType(String written) {
         String own = WORDS.own(written);
         return own.startsWith("float")
-                ? own.matches("float\\(([1-9]|1\\d|2[0-4])\\)") ? "real" : "double precision"
+                ? TypeWords.isSingle(own) ? "real" : "double precision"
                 : own.replaceFirst("^(time|timestamp)(\\(\\d\\))?(\\[\\])?$", "$1$2 without time zone$3");
     }
 

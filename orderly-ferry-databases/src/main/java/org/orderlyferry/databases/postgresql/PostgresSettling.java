@@ -42,9 +42,7 @@ final class PostgresSettling implements Settling {
     }
 
     @Override
-    public List<String> obstacles(
-            Session session, TableDefinition there, TableDefinition comes, Set<TableName> replaced)
-            throws SQLException {
+    public List<String> obstacles(Session session, TableDefinition there, TableDefinition comes) throws SQLException {
         String table = regclass(there.name());
         String found = "SELECT 'the materialized view ' || c.relname || ' is made of it' FROM pg_depend d"
                 + " JOIN pg_rewrite r ON r.oid = d.objid JOIN pg_class c ON c.oid = r.ev_class"
@@ -56,12 +54,9 @@ final class PostgresSettling implements Settling {
                 + " UNION SELECT 'it is partitioned, or inherited from' FROM pg_inherits WHERE inhparent = " + table
                 + " OR inhrelid = " + table
                 + " UNION SELECT 'it is partitioned' FROM pg_partitioned_table WHERE partrelid = " + table;
-        List<String> all = new ArrayList<>(list(session, found).stream()
+        return list(session, found).stream()
                 .map(f -> "table " + there.name() + " can't be replaced: " + f)
-                .toList());
-        // between two types that are both there, the server compares
-        all.addAll(Settling.brokenReferences(session, there, comes, replaced, (mine, next) -> true));
-        return all;
+                .toList();
     }
 
     @Override

@@ -67,7 +67,7 @@ final class ScriptWriter implements TablesWriter {
             adapted.put(table.name(), adapting.adapt(names.map(table), names.columns(table.name())));
         }
         PossibleReferences possible =
-                new PossibleReferences(Map.copyOf(adapted), name -> false, "not in the script", notes);
+                new PossibleReferences(adapted.values(), name -> false, "not in the script", notes);
         adapted.replaceAll((name, table) -> possible.of(table));
         if (dialect.writing().referencesNeedOneType()) {
             ReferenceFit.unite(adapted, notes);

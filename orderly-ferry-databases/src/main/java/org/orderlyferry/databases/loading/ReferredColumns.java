@@ -1,0 +1,66 @@
+package org.orderlyferry.databases.loading;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+
+/** What tables that stay refer to in tables that are replaced. */
+final class ReferredColumns {
+
+    private ReferredColumns() {}
+
+    /**
+     * References that would have nothing to refer to any more, as sentences.
+     *
+     * @param there all tables that are there
+     * @param arrivals all tables of a load; those that replace each other's like bring references of their own
+     */
+    static List<String> lost(Session session, List<TableName> there, List<Arrival> arrivals) throws SQLException {
+        Map<TableName, Arrival> replacing = new LinkedHashMap<>();
+        arrivals.stream().filter(a -> a.isNewTable() && a.there().isPresent()).forEach(a -> replacing.put(a.name(), a));
+        List<String> lost = new ArrayList<>();
+        if (replacing.isEmpty()) {
+            return lost;
+        }
+        for (TableName other : there) {
+            if (replacing.containsKey(other)) {
+                continue;
+            }
+            for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
+                Arrival arrival = replacing.get(key.target());
+                if (arrival != null) {
+                    lost(session, other, key, arrival, lost);
+                }
+            }
+        }
+        return lost;
+    }
+
+    private static void lost(Session session, TableName other, ForeignKey key, Arrival arrival, List<String> lost) {
+        TableDefinition there = arrival.there().orElseThrow();
+        for (String target : key.targetColumns()) {
+            Optional<ColumnDefinition> mine = there.column(target);
+            Optional<ColumnDefinition> next = arrival.table().column(target);
+            boolean stands = mine.isPresent()
+                    && next.isPresent()
+                    && session.dialect().writing().settling().canStandFor(mine.get(), next.get());
+            if (!stands) {
+                lost.add("table " + there.name() + " can't be replaced: " + other + " refers to its column " + target
+                        + ", which is " + type(mine) + " and would become " + type(next));
+            }
+        }
+    }
+
+    private static String type(Optional<ColumnDefinition> column) {
+        return column.map(ColumnDefinition::sourceType).orElse("nothing at all");
+    }
+}
