@@ -1,10 +1,13 @@
 package org.orderlyferry.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.tuple;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
@@ -20,6 +23,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.testkit.doubles.Contents;
 
 /** Scripts as people write them: in old words and short ones, and with much that is left to the server. */
@@ -149,6 +153,29 @@ class HandWrittenScriptsTest {
             List<List<String>> rows = Contents.of(place.read(Slice.whole(bed(place))));
             assertThat(rows.get(0)).containsExactly("1", "moss", "true");
             assertThat(rows.get(1)).containsExactly("2", null, null);
+        }
+    }
+
+    @Test
+    void whatOnlyAServerWorksOutIsToldOrRefused() throws Exception {
+        String sql = "CREATE TABLE bed (id int, made timestamp DEFAULT now(), seal bytea DEFAULT '\\x6d6f7373');\n"
+                + "INSERT INTO bed (id) VALUES (1);\nINSERT INTO bed (id) VALUES (2);\n"
+                + "INSERT INTO bed VALUES (3, DEFAULT, NULL);\n";
+        try (Place place = script("postgresql", sql)) {
+            assertThat(place.leftBehind().toString())
+                    .contains("INSERT INTO bed without made")
+                    .contains("in line 2")
+                    .contains("CURRENT_TIMESTAMP");
+            List<List<String>> rows = new ArrayList<>();
+            assertThatThrownBy(() -> Contents.drain(place.read(Slice.whole(bed(place))), rows))
+                    .isInstanceOf(BadValueException.class)
+                    .hasMessageContaining("line 4")
+                    .hasMessageContaining("column made")
+                    .hasMessageContaining("only a server works out");
+        }
+        try (Place place = script("postgresql", sql.replaceFirst("INSERT INTO bed VALUES.*", ""))) {
+            assertThat(Contents.of(place.read(Slice.whole(bed(place)))))
+                    .containsExactly(Arrays.asList("1", null, "bW9zcw=="), Arrays.asList("2", null, "bW9zcw=="));
         }
     }
 

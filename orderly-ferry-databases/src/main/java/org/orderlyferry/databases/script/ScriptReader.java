@@ -2,6 +2,7 @@ package org.orderlyferry.databases.script;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.HexFormat;
 import java.util.Iterator;
 import java.util.List;
@@ -199,14 +200,7 @@ final class ScriptReader implements RecordReader {
             counter.given(given.orElseThrow().bytes());
         }
         if (kind == ScriptValue.Kind.DEFAULT) {
-            Optional<String> literal = column.defaultValue()
-                    .filter(ColumnDefault.Literal.class::isInstance)
-                    .map(d -> ((ColumnDefault.Literal) d).text());
-            if (literal.isPresent() && !column.type().name().isBinary()) {
-                batch.add(literal.get());
-            } else {
-                batch.addNull();
-            }
+            addDefault(batch, column, given.isPresent(), line);
             return;
         }
         ScriptValue value = given.get();
@@ -240,6 +234,25 @@ final class ScriptReader implements RecordReader {
                     column.type().name().isBinary()
                             ? "isn't hexadecimal, as binary values are written here"
                             : e.getMessage());
+        }
+    }
+
+    /** What only a server works out is refused where it is asked for by name; else it was told, and comes as null. */
+    private void addDefault(RecordBatch batch, ColumnDefinition column, boolean asked, long line) {
+        ColumnDefault value = column.defaultValue().orElse(null);
+        if (value instanceof ColumnDefault.Literal literal) {
+            batch.add(
+                    column.type().name().isBinary()
+                            ? Base64.getDecoder().decode(literal.text())
+                            : literal.text().getBytes(StandardCharsets.UTF_8));
+        } else if (asked && value instanceof ColumnDefault.Expression expression) {
+            throw new BadValueException(
+                    input.origin(table.name().toString(), line),
+                    column.name(),
+                    "DEFAULT",
+                    "is " + expression.sql() + " here, which only a server works out");
+        } else {
+            batch.addNull();
         }
     }
 

@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.script;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -10,6 +11,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.SqlText;
@@ -31,6 +33,9 @@ final class ScriptTables {
     private final ScriptColumns columns;
     private final TableChanges changes;
     private final ScriptIndex index = new ScriptIndex();
+    /** Tables with lists of columns that statements have named. */
+    private final Set<String> named = new HashSet<>();
+
     private final List<TableName> madeInTransaction = new ArrayList<>();
     private long line;
     private long before;
@@ -86,6 +91,7 @@ final class ScriptTables {
                 continue;
             }
             statements.records(data.get().table(), sql, line);
+            leftToServer(data.get());
             index.records(data.get().table(), before, input.start(), line, input.delimiter());
             if (data.get().inLines()) {
                 skipBlock(input);
@@ -93,6 +99,25 @@ final class ScriptTables {
                 table = data.get().table();
             }
         }
+    }
+
+    /** Tells of columns that a statement doesn't name, and whose defaults only a server works out. */
+    private void leftToServer(DataStatement data) {
+        if (data.columns().isEmpty() || !named.add(data.table() + data.columns())) {
+            return;
+        }
+        tables.values().stream()
+                .map(TableDefinition.Builder::build)
+                .filter(t -> t.name().name().equals(data.table()))
+                .flatMap(t -> t.columns().stream())
+                .filter(c -> !data.columns().contains(c.name()))
+                .forEach(c -> c.defaultValue()
+                        .filter(ColumnDefault.Expression.class::isInstance)
+                        .ifPresent(d -> statements.tell(
+                                "INSERT INTO " + data.table() + " without " + c.name(),
+                                "what its default " + ((ColumnDefault.Expression) d).sql()
+                                        + " gives, only a server can say; the column comes as null",
+                                line)));
     }
 
     private static String shortened(String tail) {
