@@ -90,12 +90,17 @@ class HandWrittenScriptsTest {
 
     @Test
     void keysAndIndexesInOldWordsAreNoColumns() throws Exception {
-        String sql = "CREATE TABLE bed (a int, b varchar(90), c text, PRIMARY KEY USING BTREE (a), UNIQUE `one` (`b`),"
-                + " UNIQUE two (b(10)), KEY USING HASH (b), KEY three USING BTREE (b, a), FULLTEXT KEY four (c));";
+        String sql =
+                "CREATE TABLE bed (a int, b varchar(90), c text, PRIMARY KEY USING BTREE (a), FOREIGN KEY own (b) REFERENCES"
+                        + " loam (b), UNIQUE `one` (`b`),"
+                        + " UNIQUE two (b(10)), KEY USING HASH (b), KEY three USING BTREE (b, a), FULLTEXT KEY four (c));";
         try (Place place = script("mariadb", sql)) {
             TableDefinition bed = bed(place);
             assertThat(bed.columnNames()).containsExactly("a", "b", "c");
             assertThat(bed.primaryKey().orElseThrow().columns()).containsExactly("a");
+            assertThat(bed.foreignKeys())
+                    .extracting(k -> k.columns().toString())
+                    .containsExactly("[b]");
             assertThat(bed.uniqueKeys()).extracting(k -> k.name() + k.columns()).containsExactly("one[b]");
             assertThat(bed.indexes())
                     .extracting(IndexDefinition::name, IndexDefinition::unique, i -> i.columns()
@@ -105,6 +110,22 @@ class HandWrittenScriptsTest {
             assertThat(place.leftBehind().toString())
                     .contains("fulltext rule bed")
                     .contains("FULLTEXT KEY four (c)");
+        }
+    }
+
+    @Test
+    void aPrimaryKeysNameIsNoColumn() throws Exception {
+        try (Place place =
+                script("mariadb", "CREATE TABLE bed (a int unsigned auto_increment, PRIMARY KEY `A` (`a`));")) {
+            assertThat(bed(place).primaryKey().orElseThrow().columns()).containsExactly("a");
+        }
+    }
+
+    @Test
+    void aCounterHasNoOtherDefault() throws Exception {
+        try (Place place = script("sqlite", "CREATE TABLE bed (a INTEGER NOT NULL DEFAULT '0' PRIMARY KEY);")) {
+            assertThat(bed(place).columns().get(0).identity()).isPresent();
+            assertThat(bed(place).columns().get(0).defaultValue()).isEmpty();
         }
     }
 

@@ -200,7 +200,8 @@ final class ScriptColumns {
         }
         table.column(ColumnDefinition.named(name, type)
                 .nullable(nullable)
-                .defaultValue(defaultValue)
+                // a counter has no use for another default
+                .defaultValue(identity.isPresent() ? Optional.empty() : defaultValue)
                 .identity(identity)
                 .generation(generation)
                 .enumeration(enumeration)

@@ -55,6 +55,7 @@ final class TableRules {
         }
         if (tokens.skip("PRIMARY")) {
             tokens.skip("KEY");
+            ignoredName(tokens);
             List<String> columns = columns(tokens);
             table.primaryKey(new Key(name, columns));
             notNull(table, columns);
@@ -72,6 +73,7 @@ final class TableRules {
             unique(table, name, parts(tokens));
         } else if (tokens.skip("FOREIGN")) {
             tokens.skip("KEY");
+            ignoredName(tokens);
             List<String> columns = columns(tokens);
             tokens.skip("REFERENCES");
             table.foreignKey(reference(name, columns, tokens, end));
@@ -82,6 +84,13 @@ final class TableRules {
                     ? tokens.next().text()
                     : "";
             table.index(new IndexDefinition(index, false, parts(tokens), Optional.empty(), Optional.empty()));
+        }
+    }
+
+    /** MariaDB takes a name there, and makes nothing of it. */
+    private static void ignoredName(Tokens tokens) {
+        if (tokens.isName() && !tokens.peek().is("USING")) {
+            tokens.next();
         }
     }
 
