@@ -171,7 +171,11 @@ final class SetChanges {
             }
         }
         if (!broken.isEmpty()) {
-            find(table.name(), "", broken.size() + " records aren't whole any more; the first: " + broken.get(0));
+            find(
+                    table.name(),
+                    "",
+                    (broken.size() == 1 ? "1 record isn't" : broken.size() + " records aren't")
+                            + " whole any more; the first: " + broken.get(0));
         }
         tell(table, kept, taker.tally(), seen);
     }
