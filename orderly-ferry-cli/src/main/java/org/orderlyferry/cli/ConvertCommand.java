@@ -38,7 +38,10 @@ final class ConvertCommand implements Callable<Integer> {
 
     private final Console console;
 
-    @Parameters(index = "0", paramLabel = "FROM", description = "A file, an export set, or a database.")
+    @Parameters(
+            index = "0",
+            paramLabel = "FROM",
+            description = "A file, files of one table ('loan-*.csv'), an export set, or a database.")
     private String from;
 
     @Parameters(
@@ -158,6 +161,7 @@ final class ConvertCommand implements Callable<Integer> {
                 .tables(tables.toArray(String[]::new))
                 .format(FileFormats.named(toFormat == null ? "csv" : toFormat), new FileSettings(toSettings))
                 .lanes(lanes.lanes())
+                .sliceRows(lanes.sliceRows())
                 .rejects(hearing)
                 .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                 .overwrite(overwrite)

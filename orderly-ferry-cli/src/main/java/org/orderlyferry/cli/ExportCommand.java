@@ -9,7 +9,6 @@ import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.io.Compression;
-import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -70,13 +69,6 @@ final class ExportCommand implements Callable<Integer> {
     private OutOfRange outOfRange = OutOfRange.REFUSE;
 
     @Option(
-            names = "--slice-rows",
-            paramLabel = "N",
-            description = "Cut larger tables into slices of about so many records, each a file of its own."
-                    + " Default: ${DEFAULT-VALUE}.")
-    private long sliceRows = Cut.DEFAULT_ROWS;
-
-    @Option(
             names = "--cut-by",
             paramLabel = "TABLE=COLUMN",
             description = "Cut a table by this column instead of its primary key. May be given several times.")
@@ -121,7 +113,7 @@ final class ExportCommand implements Callable<Integer> {
                     .compression(compression)
                     .overwrite(overwrite)
                     .lanes(lanes.lanes())
-                    .sliceRows(sliceRows)
+                    .sliceRows(lanes.sliceRows())
                     .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                     .listener(json.isOn() ? progress : progress.showingPlan())
                     .stopSignal(console.stop());

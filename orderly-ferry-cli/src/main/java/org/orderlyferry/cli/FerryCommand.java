@@ -19,7 +19,8 @@ import picocli.CommandLine.Spec;
         footer = {
             "",
             "A PLACE is a database file (H2, SQLite), a JDBC URL (jdbc:h2:, jdbc:sqlite:, jdbc:postgresql:, jdbc:mariadb:),",
-            "an export set (a folder), or a file of any format that docs/formats.md names.",
+            "an export set (a folder), a file of any format that docs/formats.md names, or several",
+            "files of one table by a pattern in quotes: 'arrivals/loan-*.csv'.",
             "Where a URL needs a secret, write $${env:NAME}, $${file:path} or $${ask}, in single quotes.",
             "",
             "Exit codes: 0 done; 1 done, with differences; 2 wrong usage; 3 a place failed.",

@@ -1,5 +1,6 @@
 package org.orderlyferry.cli;
 
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.problem.UsageException;
 import picocli.CommandLine.Option;
 
@@ -11,6 +12,14 @@ final class LaneOptions {
             paramLabel = "N",
             description = "How many slices move at once, each on a connection of its own. Default: ${DEFAULT-VALUE}.")
     private int lanes = 2;
+
+    @Option(
+            names = "--slice-rows",
+            paramLabel = "N",
+            description =
+                    "Cut larger tables, and files that can be cut, into slices of about so many records; a set has a"
+                            + " file of each. Default: ${DEFAULT-VALUE}.")
+    private long sliceRows = Cut.DEFAULT_ROWS;
 
     @Option(
             names = "--rows-per-second",
@@ -29,6 +38,13 @@ final class LaneOptions {
             throw new UsageException("--lanes takes a number from 1 on");
         }
         return lanes;
+    }
+
+    long sliceRows() {
+        if (sliceRows < 1) {
+            throw new UsageException("--slice-rows takes a number from 1 on");
+        }
+        return sliceRows;
     }
 
     long rowsPerSecond() {

@@ -35,7 +35,10 @@ final class LoadCommand implements Callable<Integer> {
 
     private final Console console;
 
-    @Parameters(index = "0", paramLabel = "SET", description = "An export set, or a file.")
+    @Parameters(
+            index = "0",
+            paramLabel = "SET",
+            description = "An export set, a file, or files of one table: 'loan-*.csv'.")
     private String set;
 
     @Parameters(index = "1", paramLabel = "PLACE", description = "The database; a file is made where there is none.")
@@ -148,6 +151,7 @@ final class LoadCommand implements Callable<Integer> {
                     .acceptChanges(acceptChanges)
                     .rejects(hearing)
                     .lanes(lanes.lanes())
+                    .sliceRows(lanes.sliceRows())
                     .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                     .listener(progress)
                     .stopSignal(console.stop())

@@ -15,8 +15,8 @@ final class PlanView {
                 + (plan.lanes() > 1 ? ", " + plan.lanes() + " slices at once" : ""));
         for (Plan.Table table : plan.tables()) {
             if (table.slices() > 1) {
-                console.line("  " + table.table() + " in " + Amounts.count(table.slices(), "slice") + " by "
-                        + String.join(", ", table.by()) + each(table));
+                console.line("  " + table.table() + " in " + Amounts.count(table.slices(), "slice")
+                        + (table.by().isEmpty() ? "" : " by " + String.join(", ", table.by())) + each(table));
             }
         }
         console.line("");

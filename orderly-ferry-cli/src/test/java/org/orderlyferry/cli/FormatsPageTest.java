@@ -28,7 +28,8 @@ class FormatsPageTest {
                 Each can be read and written, and converts to every other: `ferry convert FROM TO`. What a file is, its first bytes
                 and its name's ending tell, unless `--format` (or `--from-format`, `--to-format`) does. Files may be compressed with
                 gzip or Zstandard (`.gz`, `.zst`); a whole export set may be one file (`.zip`, `.tar.gz`, `.tar.zst`), of which a
-                `.zip` is read where it stands. A file that expands to more than 500 times its size is not read on.
+                `.zip` is read where it stands. A file that expands to more than 500 times its size is not read on. Several
+                files of one format are one table by a pattern in quotes, such as `'loan-*.csv'`.
 
                 Settings are given with `--setting NAME=VALUE` (`--from-setting` and `--to-setting` in `convert`).
 

@@ -16,6 +16,7 @@ import org.orderlyferry.csvw.Annotations;
 import org.orderlyferry.csvw.CsvwNames;
 import org.orderlyferry.csvw.CsvwSchemaReader;
 import org.orderlyferry.csvw.JsonFile;
+import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.model.Finding;
@@ -31,6 +32,7 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.ChainedReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -195,7 +197,8 @@ public final class ExportSet implements Place {
         return parts == 1
                 ? List.of(Slice.whole(table))
                 : IntStream.rangeClosed(1, parts)
-                        .mapToObj(Slice.whole(table)::ofPart)
+                        .mapToObj(FilePiece::ofFile)
+                        .map(Slice.whole(table)::of)
                         .toList();
     }
 
@@ -305,12 +308,12 @@ public final class ExportSet implements Place {
     private RecordReader unchecked(Slice slice, Rejects rejects) {
         TableDefinition table = define(slice.table());
         List<String> wanted = files.get(slice.table());
-        if (slice.part() > 0) {
-            wanted = List.of(wanted.get(slice.part() - 1));
+        if (slice.piece().file() > 0) {
+            wanted = List.of(wanted.get(slice.piece().file() - 1));
         }
         List<Supplier<RecordReader>> readers = new ArrayList<>();
         wanted.forEach(file -> readers.add(() -> reader(file, table, slice.columns(), rejects)));
-        return readers.size() == 1 ? readers.get(0).get() : new ChainedReader(readers);
+        return ChainedReader.of(readers);
     }
 
     private RecordReader reader(String file, TableDefinition table, List<String> columns, Rejects rejects) {

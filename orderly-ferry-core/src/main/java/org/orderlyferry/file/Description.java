@@ -222,4 +222,9 @@ final class Description {
     FileSettings settings() {
         return settings;
     }
+
+    /** How it lets values be read, as a text that is the same for as long as that is. */
+    String asRead() {
+        return styles + " " + rules;
+    }
 }

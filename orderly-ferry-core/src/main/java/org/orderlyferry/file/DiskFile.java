@@ -1,5 +1,7 @@
 package org.orderlyferry.file;
 
+import com.dynatrace.hash4j.hashing.HashStream128;
+import com.dynatrace.hash4j.hashing.Hashing;
 import com.github.luben.zstd.ZstdInputStream;
 import java.io.BufferedInputStream;
 import java.io.IOException;
@@ -87,6 +89,19 @@ final class DiskFile implements FileSource {
     public Optional<Path> onDisk() {
         boolean plain = !isCompressed() && path.getFileSystem().equals(FileSystems.getDefault());
         return plain ? Optional.of(path) : Optional.empty();
+    }
+
+    /** A checksum of its bytes as they stand, compressed or not. */
+    @Override
+    public Optional<String> state() throws IOException {
+        HashStream128 hash = Hashing.xxh3_128().hashStream();
+        byte[] buffer = new byte[BUFFER];
+        try (InputStream in = Files.newInputStream(path)) {
+            for (int count = in.read(buffer); count >= 0; count = in.read(buffer)) {
+                hash.putBytes(buffer, 0, count);
+            }
+        }
+        return Optional.of(hash.get().toString());
     }
 
     @Override

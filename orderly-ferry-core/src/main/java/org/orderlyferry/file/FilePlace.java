@@ -3,18 +3,16 @@ package org.orderlyferry.file;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.function.Supplier;
-import org.orderlyferry.csvw.CellRule;
+import java.util.TreeMap;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
-import org.orderlyferry.format.Outline;
-import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.StyledReader;
 import org.orderlyferry.format.ValueStyle;
 import org.orderlyferry.io.NewFile;
@@ -23,14 +21,13 @@ import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Companions;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
 import org.orderlyferry.place.RangedReader;
 import org.orderlyferry.place.Slice;
-import org.orderlyferry.problem.FerryException;
-import org.orderlyferry.problem.MalformedFileException;
-import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.profile.Proposal;
 import org.orderlyferry.profile.TableProfile;
 import org.orderlyferry.record.RecordBatch;
@@ -39,8 +36,8 @@ import org.orderlyferry.record.Rejects;
 import org.orderlyferry.record.fit.CheckedReader;
 
 /**
- * A file as a place. Its definitions are those given, or that stand beside it as a CSVW description, or that the file
- * itself has; where there are none, they are proposed from all of its values.
+ * A file as a place, or several of one table. Its definitions are those given, or that stand beside it as a CSVW
+ * description, or that the file itself has; where there are none, they are proposed from all of its values.
  */
 final class FilePlace implements FileTables {
 
@@ -48,88 +45,36 @@ final class FilePlace implements FileTables {
     private final FileFormat format;
     private final FileSettings settings;
     private final Rejects rejects;
-    private final Proposing proposing;
-    /** How the file is looked at: as the settings say, or in another encoding where they can't be right. */
-    private FileSettings seen;
-    /** What shows that the settings' encoding can't be right: the values may be looked at, but not moved. */
-    private Optional<MalformedFileException> misread = Optional.empty();
-
-    private final Map<TableName, Known> tables = new LinkedHashMap<>();
-    private final Map<TableName, Map<String, CellRule>> rules = new LinkedHashMap<>();
     private final Description description;
+    private final FileRecords records;
+    private final FileContents contents;
 
-    /** What is known of a table; a proposal is made when it is first asked for. */
-    private static final class Known {
-        private final Outline outline;
-        private final Map<String, ValueStyle> styles;
-        private Proposal proposal;
-        private TableProfile profile;
+    private final List<String> empty;
 
-        Known(Outline outline, Map<String, ValueStyle> styles) {
-            this.outline = outline;
-            this.styles = styles;
-        }
+    FilePlace(FileSource source, FileFormat format, OpenOptions options) {
+        this(source, format, options, List.of());
     }
 
-    FilePlace(FileSource file, FileFormat format, OpenOptions options) {
+    /**
+     * Opens a file, or several as one.
+     *
+     * @param empty files of the same table that have nothing in them
+     */
+    FilePlace(FileSource source, FileFormat format, OpenOptions options, List<String> empty) {
+        this.empty = List.copyOf(empty);
         Optional<FileSource> schema = Description.schema(options.definitions());
         this.file = schema.isPresent()
-                ? new GivenSchema(file, schema.get(), schema.get().name().endsWith(".xsd") ? ".xsd" : ".schema.json")
-                : file;
+                ? new GivenSchema(source, schema.get(), schema.get().name().endsWith(".xsd") ? ".xsd" : ".schema.json")
+                : source;
         this.format = format;
         this.rejects = options.rejects();
-        this.proposing = options.proposing();
-        this.description = schema.isPresent() ? Description.none(file) : Description.of(file, options.definitions());
+        this.description =
+                schema.isPresent() ? Description.none(source) : Description.of(source, options.definitions());
         FileSettings told = options.files().or(description.settings());
         format.check(told);
         this.settings = HeadingMatch.of(this.file, format, told, description);
-        this.seen = settings;
-        if (description.isThere()) {
-            for (TableDefinition table : description.tables()) {
-                put(new Outline(table, Outline.Source.DEFINITIONS), description.styles(table.name()));
-                rules.put(table.name(), description.rules(table.name()));
-            }
-        } else {
-            looking(() -> format.outline(this.file, seen)).forEach(outline -> put(outline, Map.of()));
-        }
-    }
-
-    /** Looks at the file, and once more in another encoding if it can't be in the one that was taken. */
-    private <T> T looking(Supplier<T> look) {
-        try {
-            return look.get();
-        } catch (StackOverflowError e) {
-            throw new UsageException("the schema of " + file.shown() + " refers to itself without end", e);
-        } catch (OutOfMemoryError e) {
-            throw LargeRecords.tooLarge(new Origin("", file.shown(), 0, true));
-        } catch (MalformedFileException e) {
-            if (!e.isOfEncoding()) {
-                throw e;
-            }
-            misread = misread.isEmpty() ? Optional.of(e) : misread;
-            seen = StandIns.next(seen)
-                    .map(encoding -> HeadingMatch.of(file, format, settings.with("encoding", encoding), description))
-                    .orElseThrow(() -> e);
-            return looking(look);
-        } catch (FerryException e) {
-            throw e;
-        } catch (RuntimeException e) {
-            throw LargeRecords.broken("", file.shown(), 0, e);
-        }
-    }
-
-    /** What is moved has to be right. */
-    private void mustBeReadable() {
-        misread.ifPresent(e -> {
-            throw e;
-        });
-    }
-
-    private void put(Outline outline, Map<String, ValueStyle> styles) {
-        if (tables.put(outline.table().name(), new Known(outline, styles)) != null) {
-            throw new UsageException(
-                    file.shown() + " has two tables " + outline.table().name());
-        }
+        this.records = new FileRecords(file, format);
+        this.contents = new FileContents(records, settings, options.proposing(), description);
     }
 
     @Override
@@ -144,7 +89,7 @@ final class FilePlace implements FileTables {
 
     @Override
     public String form() {
-        FileSettings found = format.complete(file, seen);
+        FileSettings found = contents.form();
         StringBuilder form = new StringBuilder();
         found.text("delimiter").filter(d -> !d.equals(",")).ifPresent(d -> form.append(" with '")
                 .append(d.equals("\t") ? "\\t" : d)
@@ -156,93 +101,33 @@ final class FilePlace implements FileTables {
 
     @Override
     public List<TableName> tables() {
-        return tables.keySet().stream().sorted().toList();
-    }
-
-    private Known known(TableName name) {
-        Known known = tables.get(name);
-        if (known == null) {
-            throw new UsageException("there is no table " + name + " in " + file.shown() + "; it has "
-                    + String.join(
-                            ", ",
-                            tables.keySet().stream().map(TableName::toString).toList()));
-        }
-        return known;
+        return contents.names();
     }
 
     @Override
     public TableDefinition define(TableName name) {
-        Known known = known(name);
-        if (known.outline.source() == Outline.Source.DEFINITIONS) {
-            return known.outline.table();
-        }
-        TableDefinition proposed = proposal(known).table();
-        mustBeReadable();
-        return proposed;
+        return contents.define(name);
     }
 
     @Override
     public boolean isProposed(TableName name) {
-        return known(name).outline.source() != Outline.Source.DEFINITIONS;
+        return contents.isProposed(name);
     }
 
     @Override
     public Proposal propose(TableName name) {
-        return proposal(known(name));
+        return contents.propose(name);
     }
 
     @Override
     public TableProfile profile(TableName name) {
-        return profile(known(name));
-    }
-
-    private TableProfile profile(Known known) {
-        if (known.profile == null) {
-            known.profile = looking(() -> profiled(known));
-        }
-        return known.profile;
-    }
-
-    private TableProfile profiled(Known known) {
-        List<Finding> broken = new ArrayList<>();
-        TableDefinition table = known.outline.table();
-        misread.ifPresent(e -> broken.add(Finding.of(
-                FindingCode.RECORD_ODD,
-                table.name(),
-                "line " + e.origin().line() + ": " + e.what() + "; it is shown as if in "
-                        + seen.text("encoding").orElseThrow())));
-        Oddities odd = new Oddities(table.name(), broken);
-        return TableProfile.of(
-                        () -> open(table, table.columnNames(), seen, odd),
-                        () -> open(table, table.columnNames(), seen, Rejects.UNHEARD),
-                        known.outline.findings(),
-                        broken)
-                .withRejected(odd.count());
-    }
-
-    private Proposal proposal(Known known) {
-        if (known.proposal == null) {
-            known.proposal =
-                    Proposal.of(profile(known), known.outline.source(), format.toldStyles(settings), decided());
-        }
-        return known.proposal;
-    }
-
-    /** A key that is told is one table's. */
-    private Proposing decided() {
-        if (proposing.key().isPresent() && tables.size() > 1) {
-            throw new UsageException(
-                    file.shown() + " has several tables, and a key was told for one; the definitions of"
-                            + " each can be written down, changed and given back");
-        }
-        return proposing;
+        return contents.profile(name);
     }
 
     @Override
     public void writeDefinitions(TableName name, Path to) {
-        Known known = known(name);
         Map<String, ValueStyle> styles = new LinkedHashMap<>(format.styles(define(name), settings));
-        styles.putAll(isProposed(name) ? proposal(known).styles() : known.styles);
+        styles.putAll(contents.styles(name));
         FileSettings complete = format.complete(file, settings);
         byte[] content = new DescriptionWriter(format, complete, t -> styles).write(file.name(), List.of(define(name)));
         try {
@@ -256,7 +141,7 @@ final class FilePlace implements FileTables {
     public long count(TableName name) {
         long rows = 0;
         RecordBatch batch = new RecordBatch();
-        try (RecordReader reader = counted(name)) {
+        try (RecordReader reader = raw(name, Rejects.UNHEARD)) {
             while (reader.read(batch)) {
                 rows += batch.rows();
             }
@@ -264,24 +149,18 @@ final class FilePlace implements FileTables {
         return rows;
     }
 
-    /** Records that aren't whole are told when they are moved, and not when they are counted. */
-    private RecordReader counted(TableName name) {
-        TableDefinition table = known(name).outline.table();
-        mustBeReadable();
-        return open(table, table.columnNames(), settings, Rejects.UNHEARD);
-    }
-
     /** From the first records' size and the file's: reading all of it to plan would take as long as the work. */
     @Override
     public long estimate(TableName name) {
-        if (known(name).profile != null) {
-            return known(name).profile.rows();
+        Optional<Long> seen = contents.seenRows(name);
+        if (seen.isPresent()) {
+            return seen.get();
         }
-        if (tables.size() > 1 || file.bytes() < 0) {
+        if (isOneOfSeveral() || file.bytes() < 0) {
             return count(name);
         }
         RecordBatch batch = new RecordBatch();
-        try (RecordReader reader = counted(name)) {
+        try (RecordReader reader = raw(name, Rejects.UNHEARD)) {
             if (!reader.read(batch)) {
                 return 0;
             }
@@ -294,8 +173,42 @@ final class FilePlace implements FileTables {
 
     @Override
     public OptionalLong bytes(TableName name) {
-        // what each of several tables takes of a file, nobody knows
-        return file.bytes() < 0 || tables.size() > 1 ? OptionalLong.empty() : OptionalLong.of(file.bytes());
+        return file.bytes() < 0 || isOneOfSeveral() ? OptionalLong.empty() : OptionalLong.of(file.bytes());
+    }
+
+    /** What each of several tables takes of a file, nobody knows. */
+    private boolean isOneOfSeveral() {
+        return contents.names().size() > 1;
+    }
+
+    /** Into pieces of bytes that have about as many records each as a slice is to have. */
+    @Override
+    public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
+        Slice whole = Slice.whole(table);
+        if (rows <= cut.rows() || file.bytes() < 0 || isOneOfSeveral()) {
+            return List.of(whole);
+        }
+        long pieces = (rows + cut.rows() - 1) / cut.rows();
+        return format.cut(file, settings, Math.max(1, file.bytes() / pieces)).stream()
+                .map(whole::of)
+                .toList();
+    }
+
+    /** Several may read the file at once, once it is known what it holds. */
+    @Override
+    public Companions companions(int count) {
+        return new Companions(Collections.nCopies(count, (Place) this), List.of());
+    }
+
+    /** A checksum of its bytes, and how they are read. */
+    @Override
+    public Optional<String> state() {
+        try {
+            return file.state()
+                    .map(bytes -> bytes + " " + new TreeMap<>(settings.values()) + " " + description.asRead());
+        } catch (IOException e) {
+            throw new PlaceException(address(), "can't be read: " + e.getMessage(), e);
+        }
     }
 
     @Override
@@ -305,28 +218,27 @@ final class FilePlace implements FileTables {
 
     @Override
     public List<Finding> notices() {
-        return description
-                .beside()
-                .map(name -> description.tables().stream()
-                        .map(t -> Finding.of(
-                                FindingCode.DEFINITION_BESIDE,
-                                t.name(),
-                                "its definitions are those of " + name + ", which lies beside it"))
-                        .toList())
-                .orElse(List.of());
+        List<Finding> notices = new ArrayList<>();
+        description.beside().ifPresent(name -> description
+                .tables()
+                .forEach(t -> notices.add(Finding.of(
+                        FindingCode.DEFINITION_BESIDE,
+                        t.name(),
+                        "its definitions are those of " + name + ", which lies beside it"))));
+        empty.forEach(f -> notices.add(Finding.ofAll(
+                FindingCode.FORM_FOUND, f + " has nothing in it, not even a header; it counts as no file")));
+        return notices;
     }
 
     @Override
     public List<LeftBehind> leftBehind() {
-        return tables.values().stream()
-                .flatMap(k -> k.outline.leftBehind().stream())
-                .toList();
+        return contents.leftBehind();
     }
 
     @Override
     public void check(TableDefinition table) {
-        mustBeReadable();
-        open(table, table.columnNames(), settings, rejects).close();
+        contents.mustBeReadable();
+        records.open(table, settings, rejects).close();
     }
 
     @Override
@@ -336,16 +248,14 @@ final class FilePlace implements FileTables {
 
     @Override
     public RecordReader read(Slice slice, Rejects hears) {
-        Known known = known(slice.table());
-        mustBeReadable();
+        contents.mustBeReadable();
         TableDefinition table = define(slice.table());
-        Map<String, ValueStyle> styles =
-                new LinkedHashMap<>(isProposed(slice.table()) ? proposal(known).styles() : known.styles);
+        Map<String, ValueStyle> styles = new LinkedHashMap<>(contents.styles(slice.table()));
         // what settings tell, the format has undone already
         styles.keySet().removeAll(format.styles(table, settings).keySet());
         RecordReader raw = RuledReader.of(
-                new AheadReader(open(table, slice.columns(), settings, hears)),
-                rules.getOrDefault(slice.table(), Map.of()),
+                new AheadReader(records.open(table, slice.columns(), slice.piece(), settings, hears)),
+                contents.rules(slice.table()),
                 settings.words("null", ""),
                 hears);
         return RangedReader.of(new CheckedReader(StyledReader.of(raw, styles, hears), hears), slice);
@@ -353,19 +263,13 @@ final class FilePlace implements FileTables {
 
     /** A table's records as the file has them. */
     RecordReader raw(TableName name) {
-        TableDefinition table = known(name).outline.table();
-        mustBeReadable();
-        return open(table, table.columnNames(), settings, rejects);
+        return raw(name, rejects);
     }
 
-    private RecordReader open(TableDefinition table, List<String> columns, FileSettings how, Rejects hears) {
-        try {
-            return new LargeRecords(format.read(file, table, columns, how, hears), file.shown());
-        } catch (FerryException e) {
-            throw e;
-        } catch (RuntimeException | StackOverflowError e) {
-            throw LargeRecords.broken(table.name().toString(), file.shown(), 0, e);
-        }
+    /** Records that aren't whole are told when they are moved, and not when they are counted. */
+    private RecordReader raw(TableName name, Rejects hears) {
+        contents.mustBeReadable();
+        return records.open(contents.asItStands(name), settings, hears);
     }
 
     @Override

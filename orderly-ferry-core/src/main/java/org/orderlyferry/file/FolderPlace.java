@@ -2,15 +2,20 @@ package org.orderlyferry.file;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Collectors;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Companions;
+import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.profile.Proposal;
@@ -114,6 +119,30 @@ final class FolderPlace implements FileTables {
     @Override
     public long count(TableName table) {
         return file(table).count(table);
+    }
+
+    @Override
+    public long estimate(TableName table) {
+        return file(table).estimate(table);
+    }
+
+    @Override
+    public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
+        return file(table.name()).cut(table, rows, cut);
+    }
+
+    /** Several may read the files at once, once it is known what they hold. */
+    @Override
+    public Companions companions(int count) {
+        return new Companions(Collections.nCopies(count, (Place) this), List.of());
+    }
+
+    @Override
+    public Optional<String> state() {
+        List<Optional<String>> states = files.stream().map(FilePlace::state).toList();
+        return states.stream().allMatch(Optional::isPresent)
+                ? Optional.of(states.stream().map(Optional::get).collect(Collectors.joining(" ")))
+                : Optional.empty();
     }
 
     @Override

@@ -52,8 +52,7 @@ public final class FolderProvider implements PlaceProvider {
 
     private static Optional<FilePlace> file(Path path, OpenOptions options) throws IOException {
         String name = path.getFileName().toString();
-        boolean aside = name.startsWith(".") || name.endsWith("-metadata.json") || name.endsWith(".schema.json");
-        if (aside) {
+        if (FilePattern.isAside(name)) {
             return Optional.empty();
         }
         DiskFile file = DiskFile.of(path);

@@ -35,6 +35,12 @@ record GivenSchema(FileSource file, FileSource schema, String ending) implements
     }
 
     @Override
+    public Optional<String> state() throws IOException {
+        Optional<String> told = schema.state();
+        return file.state().flatMap(one -> told.map(other -> one + " " + other));
+    }
+
+    @Override
     public long bytes() {
         return file.bytes();
     }

@@ -22,6 +22,11 @@ public interface FileFormat {
     /** Whether a file's first bytes are of this kind, whatever it is called. */
     boolean looksLike(byte[] head);
 
+    /** Whether files of another kind are read in the same way, so that both may hold one table's records. */
+    default boolean isLike(FileFormat other) {
+        return name().equals(other.name());
+    }
+
     /** What it keeps of records and definitions. */
     Keeps keeps();
 
@@ -53,6 +58,35 @@ public interface FileFormat {
      */
     RecordReader read(
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects);
+
+    /**
+     * Cuts a file into pieces of whole records, of which each can be read alone; reads all of it to find out where records
+     * begin. What can't be cut is one piece.
+     *
+     * @param bytes how many bytes a piece has, about
+     */
+    default List<FilePiece> cut(FileSource file, FileSettings settings, long bytes) {
+        return List.of(FilePiece.ALL);
+    }
+
+    /**
+     * Reads the records of a piece that {@link #cut} has given.
+     *
+     * @param columns which columns to give, in this order
+     * @param rejects hears of records that aren't whole
+     */
+    default RecordReader read(
+            FileSource file,
+            FilePiece piece,
+            TableDefinition table,
+            List<String> columns,
+            FileSettings settings,
+            Rejects rejects) {
+        if (!piece.isWhole()) {
+            throw new IllegalArgumentException(name() + " has no pieces");
+        }
+        return read(file, table, columns, settings, rejects);
+    }
 
     /**
      * Writes a file.

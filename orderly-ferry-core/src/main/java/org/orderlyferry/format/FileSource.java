@@ -26,6 +26,20 @@ public interface FileSource {
     /** How many bytes it takes where it stands; -1 where nobody can tell. */
     long bytes();
 
+    /** The line that its first byte stands on: another than 1 where it is a piece of a file. */
+    default long firstLine() {
+        return 1;
+    }
+
+    /**
+     * A text that is the same for as long as its bytes are; empty where that can't be told. Reads all of them.
+     *
+     * @throws IOException if it can't be read
+     */
+    default Optional<String> state() throws IOException {
+        return Optional.empty();
+    }
+
     /** Its name without the ending. */
     default String baseName() {
         String name = name();

@@ -1,6 +1,7 @@
 package org.orderlyferry.place;
 
 import java.util.List;
+import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -10,16 +11,16 @@ import org.orderlyferry.model.TableName;
  * @param table which table
  * @param columns the columns to give, in this order
  * @param range which records, by a key
- * @param part which of a table's files, from 1, in a place that keeps it in several; 0 for all
+ * @param piece which of the table's files, or which bytes of one, in a place made of files
  */
-public record Slice(TableName table, List<String> columns, KeyRange range, int part) {
+public record Slice(TableName table, List<String> columns, KeyRange range, FilePiece piece) {
     public Slice {
         columns = List.copyOf(columns);
     }
 
     /** All records of a table, and some of its columns. */
     public Slice(TableName table, List<String> columns) {
-        this(table, columns, KeyRange.ALL, 0);
+        this(table, columns, KeyRange.ALL, FilePiece.ALL);
     }
 
     /** All records and all columns of a table. */
@@ -29,11 +30,11 @@ public record Slice(TableName table, List<String> columns, KeyRange range, int p
 
     /** The same columns of some records. */
     public Slice within(KeyRange some) {
-        return new Slice(table, columns, some, part);
+        return new Slice(table, columns, some, piece);
     }
 
-    /** The same columns of one file's records. */
-    public Slice ofPart(int number) {
-        return new Slice(table, columns, range, number);
+    /** The same columns of a piece's records. */
+    public Slice of(FilePiece some) {
+        return new Slice(table, columns, range, some);
     }
 }

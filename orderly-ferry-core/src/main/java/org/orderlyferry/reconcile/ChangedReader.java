@@ -105,17 +105,15 @@ final class ChangedReader implements RecordReader {
     /** The same records at the target, with the same columns in the same order. */
     private Slice atTarget(List<String> columns) {
         KeyRange range = slice.range();
-        return new Slice(
-                pair.target().name(),
-                columns.stream().map(pair::atTarget).toList(),
-                range.isAll()
-                        ? range
-                        : new KeyRange(
-                                range.columns().stream().map(pair::atTarget).toList(),
-                                range.from(),
-                                range.to(),
-                                range.nulls()),
-                0);
+        Slice whole = new Slice(
+                pair.target().name(), columns.stream().map(pair::atTarget).toList());
+        return range.isAll()
+                ? whole
+                : whole.within(new KeyRange(
+                        range.columns().stream().map(pair::atTarget).toList(),
+                        range.from(),
+                        range.to(),
+                        range.nulls()));
     }
 
     private void readTarget() {

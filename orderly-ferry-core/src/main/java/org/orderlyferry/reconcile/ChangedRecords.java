@@ -95,7 +95,11 @@ public final class ChangedRecords extends ForwardingPlace {
     @Override
     public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
         ComparedPair pair = pairs.computeIfAbsent(table.name(), t -> pair(table));
-        return pair.isOrderedAlike() ? place().cut(table, rows, cut) : List.of(Slice.whole(table));
+        List<Slice> slices = pair.isOrderedAlike() ? place().cut(table, rows, cut) : List.of();
+        // pieces of files hold records of all keys, and have nothing at the target to be compared with
+        boolean byKeys =
+                !slices.isEmpty() && slices.stream().noneMatch(s -> s.range().isAll());
+        return byKeys ? slices : List.of(Slice.whole(table));
     }
 
     /** As many as both sides offer, each of a way into the source and one into the target. */

@@ -178,7 +178,8 @@ final class ReshapedPlace extends ForwardingPlace {
             columns.put(table.before().name(), table.oldName(column));
         }
         return place().cut(table.before(), rows, new Cut(cut.rows(), columns)).stream()
-                .map(s -> new Slice(definition.name(), definition.columnNames(), table.afterwards(s.range()), s.part()))
+                .map(s ->
+                        new Slice(definition.name(), definition.columnNames(), table.afterwards(s.range()), s.piece()))
                 .toList();
     }
 

@@ -34,7 +34,7 @@ final class ReshapedReader implements RecordReader {
         this.read = new ArrayList<>(all);
         this.places = wanted.stream().mapToInt(read::indexOf).toArray();
         RecordReader raw = place.read(
-                new Slice(table.before().name(), read, table.formerly(slice.range()), slice.part()), rejects);
+                new Slice(table.before().name(), read, table.formerly(slice.range()), slice.piece()), rejects);
         // other types for the columns that stay; what only a condition asks for keeps its own
         TableDefinition typed = table.before().toBuilder()
                 .columns(raw.table().columns().stream()

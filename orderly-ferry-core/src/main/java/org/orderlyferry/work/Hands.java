@@ -1,7 +1,10 @@
 package org.orderlyferry.work;
 
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Set;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Place;
@@ -27,7 +30,10 @@ record Hands(Place source, List<Hand> all, List<Finding> findings) implements Au
 
     /** How many ways into the source are open, the first one included. */
     int connections() {
-        return all.size() + (all.get(0).place() == source ? 0 : 1);
+        Set<Place> ways = Collections.newSetFromMap(new IdentityHashMap<>());
+        ways.add(source);
+        all.forEach(h -> ways.add(h.place()));
+        return ways.size();
     }
 
     @Override

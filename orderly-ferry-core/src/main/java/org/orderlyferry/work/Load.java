@@ -29,6 +29,7 @@ public final class Load {
     private final List<String> patterns = new ArrayList<>();
     private LoadMode mode = LoadMode.CREATE;
     private int lanes = 1;
+    private long sliceRows = Cut.DEFAULT_ROWS;
     private boolean rehearsal;
     private boolean acceptChanges;
     private Optional<Rejects> rejects = Optional.empty();
@@ -71,6 +72,15 @@ public final class Load {
             throw new UsageException("a load needs at least one lane");
         }
         lanes = value;
+        return this;
+    }
+
+    /** How many records a slice of a large table or file has, about; a million unless told otherwise. */
+    public Load sliceRows(long value) {
+        if (value < 1) {
+            throw new UsageException("a slice has at least one record");
+        }
+        sliceRows = value;
         return this;
     }
 
@@ -120,7 +130,7 @@ public final class Load {
                 WorkOrder.Kind.LOAD,
                 WorkEnd.of(source.address()),
                 WorkEnd.of(target.address()),
-                new WorkOrder.Selection(patterns, List.of(), Cut.DEFAULT_ROWS, Map.of()),
+                new WorkOrder.Selection(patterns, List.of(), sliceRows, Map.of()),
                 new WorkOrder.Handling(mode, rehearsal, acceptChanges),
                 new WorkOrder.Flow(lanes, rowsPerSecond, bytesPerSecond));
         return new Conductor(order, source, target, rejects, listener, stop, plan).run();

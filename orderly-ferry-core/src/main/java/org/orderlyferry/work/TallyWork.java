@@ -99,7 +99,7 @@ public final class TallyWork {
         sums.put(table.table(), new TableSum(table.table(), slices.size()));
         for (int i = 0; i < slices.size(); i++) {
             Slice slice = slices.get(i);
-            Slice some = new Slice(table.table(), table.columns(), slice.range(), slice.part());
+            Slice some = new Slice(table.table(), table.columns(), slice.range(), slice.piece());
             tasks.add(new SliceTask(
                     new TablePart(tasks.size(), table.table(), i + 1, slices.size()), new SliceSource.OfTable(some)));
         }

@@ -34,8 +34,22 @@ final class CsvInput implements AutoCloseable {
     private Chunk chunk;
     private boolean started;
     private boolean ended;
+    /** Where the chunk's first record begins, in the file and in the chunk. */
+    private long begun;
+
+    private int begunAt;
 
     CsvInput(InputStream in, String source, String table, CsvDialect dialect) {
+        this(in, source, table, dialect, 1);
+    }
+
+    /**
+     * A file, or a piece of one.
+     *
+     * @param firstLine the line on which its bytes begin: a piece that isn't the first has no byte-order mark
+     */
+    CsvInput(InputStream in, String source, String table, CsvDialect dialect, long firstLine) {
+        this.started = firstLine > 1;
         this.source = source;
         this.table = table;
         this.dialect = dialect;
@@ -43,7 +57,7 @@ final class CsvInput implements AutoCloseable {
                 ? in
                 : new DecodedInput(in, dialect.encoding(), this::origin);
         this.file = new ReadAhead(utf8, source, new MarkFinder((byte) dialect.delimiter(), (byte) dialect.quote()));
-        this.scanner = new CsvScanner(dialect, this::origin);
+        this.scanner = new CsvScanner(dialect, firstLine, this::origin);
     }
 
     Origin origin(long line) {
@@ -60,6 +74,11 @@ final class CsvInput implements AutoCloseable {
 
     CsvScanner scanner() {
         return scanner;
+    }
+
+    /** Where the record begins that is being handed on, in bytes of UTF-8 from the file's beginning. */
+    long place() {
+        return begun + scanner.consumed() - begunAt;
     }
 
     /** Reads the first record as column names. */
@@ -116,9 +135,11 @@ final class CsvInput implements AutoCloseable {
     private Chunk nextChunk() {
         Chunk next = file.next();
         int from = next.start;
+        begun += scanner.consumed() - begunAt;
         if (!started) {
             started = true;
             from += markLength(next);
+            begun = from - next.start;
         }
         if (carried > Chunk.HEADROOM) {
             next = large(next);
@@ -127,6 +148,7 @@ final class CsvInput implements AutoCloseable {
             from -= carried;
             System.arraycopy(carry, carryFrom, next.bytes, from, carried);
         }
+        begunAt = from;
         scanner.start(next, from);
         return next;
     }

@@ -29,9 +29,10 @@ final class CsvScanner {
     private final Marks marks;
     private Chunk chunk;
     private int consumed;
-    private long line = 1;
+    private long line;
 
-    CsvScanner(CsvDialect dialect, LongFunction<Origin> origins) {
+    CsvScanner(CsvDialect dialect, long firstLine, LongFunction<Origin> origins) {
+        this.line = firstLine;
         this.delimiter = (byte) dialect.delimiter();
         this.quote = (byte) dialect.quote();
         this.marks = new Marks(new MarkFinder(delimiter, quote));

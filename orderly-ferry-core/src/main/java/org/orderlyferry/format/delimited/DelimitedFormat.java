@@ -3,6 +3,7 @@ package org.orderlyferry.format.delimited;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -13,11 +14,13 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.format.ColumnMatch;
 import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.Format;
 import org.orderlyferry.format.Keeps;
 import org.orderlyferry.format.Outline;
+import org.orderlyferry.format.PieceOfFile;
 import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.SingleTableWriter;
 import org.orderlyferry.format.StyledReader;
@@ -192,7 +195,7 @@ public final class DelimitedFormat implements FileFormat {
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
         FileSettings known = Sniffer.complete(file, settings);
         DelimitedDialect dialect = DelimitedDialect.of(known);
-        return StyledReader.of(raw(file, table, columns, dialect, rejects), styles(table, known), rejects);
+        return StyledReader.of(raw(file, file, table, columns, dialect, rejects), styles(table, known), rejects);
     }
 
     @Override
@@ -210,19 +213,80 @@ public final class DelimitedFormat implements FileFormat {
         return byColumn;
     }
 
+    /** Plain dialects in UTF-8, which are read by bytes, on the disk; a file that has a fault is read in one piece up to it. */
+    @Override
+    public List<FilePiece> cut(FileSource file, FileSettings settings, long bytes) {
+        DelimitedDialect dialect = dialect(file, settings);
+        Optional<CsvDialect> plain = dialect.plain().filter(d -> d.encoding().equals(StandardCharsets.UTF_8));
+        if (plain.isEmpty() || file.onDisk().isEmpty() || dialect.headerRows() > 0 && !dialect.named()) {
+            return List.of(FilePiece.ALL);
+        }
+        try {
+            return new CsvFormat(plain.get()).cut(open(file), file.shown(), bytes);
+        } catch (MalformedFileException e) {
+            return List.of(FilePiece.ALL);
+        }
+    }
+
+    @Override
+    public RecordReader read(
+            FileSource file,
+            FilePiece piece,
+            TableDefinition table,
+            List<String> columns,
+            FileSettings settings,
+            Rejects rejects) {
+        if (piece.isWhole()) {
+            return read(file, table, columns, settings, rejects);
+        }
+        FileSettings known = Sniffer.complete(file, settings);
+        DelimitedDialect dialect = DelimitedDialect.of(known);
+        FileSource records = new PieceOfFile(file, piece);
+        RecordReader raw = piece.from() == 0
+                ? raw(file, records, table, columns, dialect, rejects)
+                : new CsvFormat(dialect.plain().orElseThrow())
+                        .reader(
+                                open(records),
+                                file.shown(),
+                                piece.line(),
+                                columnNames(file, table, dialect),
+                                table,
+                                columns,
+                                rejects);
+        return StyledReader.of(raw, styles(table, known), rejects);
+    }
+
+    /** What a file's columns are called, in its order. */
+    private static List<String> columnNames(FileSource file, TableDefinition table, DelimitedDialect dialect) {
+        if (dialect.headerRows() == 0 || !dialect.named()) {
+            return table.columnNames();
+        }
+        List<String> names = names(file, dialect, table.name(), new ArrayList<>());
+        ColumnMatch.check(names, table.columnNames(), new Origin("", file.shown(), 1, true));
+        return names;
+    }
+
+    /**
+     * Reads records as they stand.
+     *
+     * @param file tells the names of columns
+     * @param records has the records: the file, or its beginning
+     */
     private static RecordReader raw(
-            FileSource file, TableDefinition table, List<String> columns, DelimitedDialect dialect, Rejects rejects) {
+            FileSource file,
+            FileSource records,
+            TableDefinition table,
+            List<String> columns,
+            DelimitedDialect dialect,
+            Rejects rejects) {
         Optional<CsvDialect> plain = dialect.plain();
         boolean headed = dialect.headerRows() > 0 && dialect.named();
-        List<String> names = headed ? names(file, dialect, table.name(), new ArrayList<>()) : table.columnNames();
-        if (headed) {
-            ColumnMatch.check(names, table.columnNames(), new Origin("", file.shown(), 1, true));
-        }
+        List<String> names = columnNames(file, table, dialect);
         if (plain.isPresent() && (!headed || isAsNamed(file, plain.get(), names))) {
-            return new CsvFormat(plain.get()).reader(open(file), file.shown(), table, columns, rejects);
+            return new CsvFormat(plain.get()).reader(open(records), file.shown(), table, columns, rejects);
         }
         DelimitedScanner scanner =
-                new DelimitedScanner(open(file), file.shown(), table.name().toString(), dialect);
+                new DelimitedScanner(open(records), file.shown(), table.name().toString(), dialect);
         for (int row = 0; row < dialect.headerRows(); row++) {
             scanner.next();
         }

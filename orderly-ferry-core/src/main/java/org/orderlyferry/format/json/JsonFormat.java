@@ -12,11 +12,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.format.FileFormat;
+import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.Format;
 import org.orderlyferry.format.Keeps;
 import org.orderlyferry.format.Outline;
+import org.orderlyferry.format.PieceOfFile;
 import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.SideFile;
 import org.orderlyferry.format.SingleTableWriter;
@@ -44,6 +46,12 @@ abstract class JsonFormat implements FileFormat {
 
     JsonFormat(Shape shape) {
         this.shape = shape;
+    }
+
+    /** A file of a single object is of any shape. */
+    @Override
+    public boolean isLike(FileFormat other) {
+        return other instanceof JsonFormat;
     }
 
     @Override
@@ -240,6 +248,34 @@ abstract class JsonFormat implements FileFormat {
         }
         String key = settings.text(KEY).orElseGet(() -> key(table).orElse("key"));
         return new JsonReader(input, file.shown(), table, columns, key, settings.flag(WRAPPERS, true), rejects);
+    }
+
+    /** Objects one after the other in UTF-8, on the disk; all else is one value. */
+    @Override
+    public List<FilePiece> cut(FileSource file, FileSettings settings, long bytes) {
+        boolean lines = !settings.flag(APART, false)
+                && file.onDisk().isPresent()
+                && path(file, settings, List.of()).isRoot()
+                && JsonInput.isOfLines(file, settings);
+        return lines ? ObjectCuts.of(file, bytes) : List.of(FilePiece.ALL);
+    }
+
+    @Override
+    public RecordReader read(
+            FileSource file,
+            FilePiece piece,
+            TableDefinition table,
+            List<String> columns,
+            FileSettings settings,
+            Rejects rejects) {
+        return piece.isWhole()
+                ? read(file, table, columns, settings, rejects)
+                : read(
+                        new PieceOfFile(file, piece),
+                        table,
+                        columns,
+                        settings.with("shape", "lines").with(RecordPath.SETTING, ""),
+                        rejects);
     }
 
     /** The one column of a table's key. */

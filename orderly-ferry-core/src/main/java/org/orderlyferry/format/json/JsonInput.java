@@ -30,6 +30,7 @@ final class JsonInput implements AutoCloseable {
 
     private final String shown;
     private final String table;
+    private final long linesBefore;
     private final JsonParser parser;
     private final Shape shape;
     private String key;
@@ -39,6 +40,7 @@ final class JsonInput implements AutoCloseable {
 
     private JsonInput(FileSource file, String table, Shape shape) throws IOException {
         this.shown = file.shown();
+        this.linesBefore = file.firstLine() - 1;
         this.table = table;
         this.parser = FACTORY.createParser(file.open());
         this.shape = shape;
@@ -49,7 +51,7 @@ final class JsonInput implements AutoCloseable {
         if (!path.isRoot()) {
             return inside(file, table, path);
         }
-        Shape shape = Shape.of(settings, settings.text("shape").isPresent() ? Shape.LINES : shape(file));
+        Shape shape = shape(file, settings);
         JsonInput input = start(file, table, shape);
         if (shape != Shape.LINES) {
             JsonToken first = input.next();
@@ -65,6 +67,15 @@ final class JsonInput implements AutoCloseable {
             }
         }
         return input;
+    }
+
+    private static Shape shape(FileSource file, FileSettings settings) {
+        return Shape.of(settings, settings.text("shape").isPresent() ? Shape.LINES : shape(file));
+    }
+
+    /** Whether a file's records stand one after the other, with nothing around them. */
+    static boolean isOfLines(FileSource file, FileSettings settings) {
+        return shape(file, settings) == Shape.LINES;
     }
 
     /** Opens a file whose records are further inside. */
@@ -230,7 +241,7 @@ final class JsonInput implements AutoCloseable {
     }
 
     long line() {
-        return parser.currentTokenLocation().getLineNr();
+        return linesBefore + parser.currentTokenLocation().getLineNr();
     }
 
     Origin origin(long line) {
@@ -248,7 +259,7 @@ final class JsonInput implements AutoCloseable {
         if (e instanceof JsonProcessingException json) {
             JsonLocation at = json.getLocation();
             return new MalformedFileException(
-                    origin(at == null ? line() : at.getLineNr()),
+                    origin(at == null ? line() : linesBefore + at.getLineNr()),
                     "isn't JSON" + (at == null ? "" : " at character " + at.getColumnNr() + " of the line") + ": "
                             + json.getOriginalMessage());
         }

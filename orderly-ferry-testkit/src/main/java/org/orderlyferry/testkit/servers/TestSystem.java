@@ -2,6 +2,7 @@ package org.orderlyferry.testkit.servers;
 
 import java.nio.file.Path;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
@@ -34,14 +35,20 @@ public enum TestSystem {
                 .orElseThrow(() -> new IllegalArgumentException("no test has a database of " + system));
     }
 
-    /** All systems' names, as dialects give them. */
+    /** All systems' names, as dialects give them; only some where the environment says so, as in {@code FERRY_TEST_SYSTEMS=H2,SQLite}. */
     public static Stream<String> names() {
-        return Stream.of(values()).map(TestSystem::toString);
+        return wanted().map(TestSystem::toString);
     }
 
     /** The names of those that run as servers. */
     public static Stream<String> serverNames() {
-        return Stream.of(values()).filter(s -> s.server).map(TestSystem::toString);
+        return wanted().filter(s -> s.server).map(TestSystem::toString);
+    }
+
+    private static Stream<TestSystem> wanted() {
+        String only = System.getenv("FERRY_TEST_SYSTEMS");
+        return Stream.of(values())
+                .filter(s -> only == null || List.of(only.split(",")).contains(s.system));
     }
 
     /**

@@ -1,0 +1,72 @@
+package org.orderlyferry.format;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
+import java.nio.file.Path;
+import java.util.Optional;
+
+/** A piece of a file on the disk, as if it were a file of its own whose lines are counted on. */
+public record PieceOfFile(FileSource file, FilePiece piece) implements FileSource {
+
+    @Override
+    public String shown() {
+        return file.shown();
+    }
+
+    @Override
+    public String name() {
+        return file.name();
+    }
+
+    @Override
+    public long firstLine() {
+        return piece.line();
+    }
+
+    @Override
+    public InputStream open() throws IOException {
+        Path path = file.onDisk().orElseThrow(() -> new IOException("only a file on the disk has pieces"));
+        FileChannel channel = FileChannel.open(path);
+        try {
+            mustBeginBehindALine(channel);
+            channel.position(piece.from());
+            InputStream in = Channels.newInputStream(channel);
+            return piece.to() < 0 ? in : new EndingStream(in, piece.to() - piece.from());
+        } catch (IOException | RuntimeException e) {
+            channel.close();
+            throw e;
+        }
+    }
+
+    /** A file that was written anew since it was cut is most likely to be found out by this. */
+    private void mustBeginBehindALine(FileChannel channel) throws IOException {
+        if (piece.to() > channel.size()) {
+            throw new IOException("it is shorter than it was when it was cut into pieces");
+        }
+        if (piece.from() > 0) {
+            java.nio.ByteBuffer before = java.nio.ByteBuffer.allocate(1);
+            channel.read(before, piece.from() - 1);
+            byte last = before.array()[0];
+            if (before.hasRemaining() || last != '\n' && last != '\r') {
+                throw new IOException("it isn't as it was when it was cut into pieces");
+            }
+        }
+    }
+
+    @Override
+    public Optional<FileSource> beside(String name) {
+        return file.beside(name);
+    }
+
+    @Override
+    public Optional<Path> onDisk() {
+        return Optional.empty();
+    }
+
+    @Override
+    public long bytes() {
+        return (piece.to() < 0 ? file.bytes() : piece.to()) - piece.from();
+    }
+}
