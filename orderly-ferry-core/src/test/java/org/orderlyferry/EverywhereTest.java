@@ -30,6 +30,6 @@ class EverywhereTest {
         PlaceAddress.of("jdbc:x:${env:A}?password=${env:B}").opened(secrets);
         assertThat(secrets.strikeOut("a bad day: password a was wrong, and moss-and-fern too"))
                 .isEqualTo("*** bad day: password *** was wrong, and *** too");
-        assertThat(OpenOptions.DEFAULT.withSecrets(secrets).secrets()).isSameAs(secrets);
+        assertThat(OpenOptions.builder().secrets(secrets).build().secrets()).isSameAs(secrets);
     }
 }

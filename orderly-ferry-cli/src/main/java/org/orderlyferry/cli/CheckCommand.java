@@ -46,7 +46,7 @@ final class CheckCommand implements Callable<Integer> {
         Crossing crossing = file.read();
         try (ProgressLine progress = new ProgressLine(console)) {
             CheckResult result = Check.of(crossing)
-                    .secrets(PlaceOptions.of().secrets())
+                    .secrets(PlaceOptions.secrets())
                     .values(values)
                     .listener(progress)
                     .stopSignal(console.stop())

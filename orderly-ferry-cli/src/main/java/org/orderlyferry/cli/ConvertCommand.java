@@ -108,13 +108,17 @@ final class ConvertCommand implements Callable<Integer> {
         Optional<RejectFile> rejected = rejects.open();
         try (RejectFile kept = rejected.orElse(null)) {
             Rejects hearing = kept == null ? Rejects.STOP : kept;
-            OpenOptions options = PlaceOptions.of()
-                    .withFiles(new FileSettings(fromSettings))
-                    .withRejects(hearing)
-                    .withProposing(proposal.proposing());
-            options = fromFormat == null ? options : options.withFormat(fromFormat);
-            options = definitions == null ? options : options.withDefinitions(definitions);
-            try (Place opened = Opening.of(console, PlaceAddress.of(from), options);
+            OpenOptions.Builder options = PlaceOptions.of()
+                    .files(new FileSettings(fromSettings))
+                    .rejects(hearing)
+                    .proposing(proposal.proposing());
+            if (fromFormat != null) {
+                options.format(fromFormat);
+            }
+            if (definitions != null) {
+                options.definitions(definitions);
+            }
+            try (Place opened = Opening.of(console, PlaceAddress.of(from), options.build());
                     ProgressLine progress = new ProgressLine(console)) {
                 Place source = reshape.reshaping().over(opened, hearing);
                 TransferResult result = isFile() ? toFile(source, hearing, progress) : toSet(source, hearing, progress);
@@ -141,9 +145,11 @@ final class ConvertCommand implements Callable<Integer> {
     }
 
     private TransferResult toFile(Place source, Rejects hearing, ProgressLine progress) {
-        OpenOptions options = PlaceOptions.of().withFiles(new FileSettings(toSettings));
-        options = toFormat == null ? options : options.withFormat(toFormat);
-        try (TargetPlace target = Places.openTarget(PlaceAddress.of(to), options)) {
+        OpenOptions.Builder options = PlaceOptions.of().files(new FileSettings(toSettings));
+        if (toFormat != null) {
+            options.format(toFormat);
+        }
+        try (TargetPlace target = Places.openTarget(PlaceAddress.of(to), options.build())) {
             return Load.from(source)
                     .tables(tables.toArray(String[]::new))
                     .mode(overwrite ? LoadMode.REPLACE : LoadMode.CREATE)

@@ -50,7 +50,7 @@ final class DraftCommand implements Callable<Integer> {
     public Integer call() {
         Drafted drafted = Draft.between(from, to)
                 .tables(tables.toArray(String[]::new))
-                .secrets(PlaceOptions.of().secrets())
+                .secrets(PlaceOptions.secrets())
                 .write(file);
         int count = drafted.crossing().tables().size();
         if (json.isOn()) {

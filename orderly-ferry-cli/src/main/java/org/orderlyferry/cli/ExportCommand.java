@@ -103,7 +103,9 @@ final class ExportCommand implements Callable<Integer> {
         FileSettings settings = files.settings();
         format.check(settings);
         try (Place source = Opening.of(
-                        console, PlaceAddress.of(place), PlaceOptions.of().withOutOfRange(outOfRange));
+                        console,
+                        PlaceAddress.of(place),
+                        PlaceOptions.of().outOfRange(outOfRange).build());
                 ProgressLine progress = new ProgressLine(console)) {
             Reshaping typed = new Reshaping();
             types.forEach(typed::type);

@@ -118,8 +118,10 @@ final class LoadCommand implements Callable<Integer> {
         Optional<RejectFile> rejected = rejects.open();
         try (RejectFile kept = rejected.orElse(null)) {
             Rejects hearing = kept == null ? Rejects.STOP : kept;
-            OpenOptions options =
-                    PlaceOptions.of(files, definitions).withRejects(hearing).withProposing(proposal.proposing());
+            OpenOptions options = PlaceOptions.of(files, definitions)
+                    .rejects(hearing)
+                    .proposing(proposal.proposing())
+                    .build();
             try (Place opened = Opening.of(console, PlaceAddress.of(set), options)) {
                 refuseToTrust(opened);
                 return load(opened, reshape.reshaping().over(opened, hearing), hearing, rejected);
@@ -142,7 +144,10 @@ final class LoadCommand implements Callable<Integer> {
         LoadMode mode = onto == null ? LoadMode.CREATE : LoadMode.valueOf(onto.name());
         try (TargetPlace target = Places.openTarget(
                         PlaceAddress.of(place),
-                        PlaceOptions.of().withMakeMissing(makeMissing).withTrustDefinitions(trustDefinitions));
+                        PlaceOptions.of()
+                                .makeMissing(makeMissing)
+                                .trustDefinitions(trustDefinitions)
+                                .build());
                 ProgressLine progress = new ProgressLine(console)) {
             TransferResult result = Load.from(source)
                     .tables(tables.toArray(String[]::new))

@@ -66,7 +66,9 @@ final class LookCommand implements Callable<Integer> {
         try (Place opened = Opening.of(
                 console,
                 PlaceAddress.of(place),
-                PlaceOptions.of(files, definitions).withProposing(proposal.proposing()))) {
+                PlaceOptions.of(files, definitions)
+                        .proposing(proposal.proposing())
+                        .build())) {
             if (opened instanceof FileTables tables) {
                 return file(opened, tables);
             }

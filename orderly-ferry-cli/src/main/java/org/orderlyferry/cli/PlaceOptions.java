@@ -10,14 +10,22 @@ final class PlaceOptions {
 
     private PlaceOptions() {}
 
-    static OpenOptions of() {
-        return OpenOptions.DEFAULT.withSecrets(new Secrets(System::getenv, PlaceOptions::ask));
+    /** Secrets come from where their marks say, and are asked for at the terminal. */
+    static Secrets secrets() {
+        return new Secrets(System::getenv, PlaceOptions::ask);
     }
 
-    static OpenOptions of(FileOptions files, Path definitions) {
-        OpenOptions options = of().withFiles(files.settings());
-        options = files.format().isPresent() ? options.withFormat(files.format().get()) : options;
-        return definitions == null ? options : options.withDefinitions(definitions);
+    static OpenOptions.Builder of() {
+        return OpenOptions.builder().secrets(secrets());
+    }
+
+    static OpenOptions.Builder of(FileOptions files, Path definitions) {
+        OpenOptions.Builder options = of().files(files.settings());
+        files.format().ifPresent(options::format);
+        if (definitions != null) {
+            options.definitions(definitions);
+        }
+        return options;
     }
 
     private static String ask(String prompt) {

@@ -63,8 +63,10 @@ final class ReconcileCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        try (Place from = Opening.of(console, PlaceAddress.of(source), PlaceOptions.of());
-                Place to = Opening.of(console, PlaceAddress.of(target), PlaceOptions.of());
+        try (Place from = Opening.of(
+                        console, PlaceAddress.of(source), PlaceOptions.of().build());
+                Place to = Opening.of(
+                        console, PlaceAddress.of(target), PlaceOptions.of().build());
                 ProgressLine progress = new ProgressLine(console)) {
             ReconcileResult result = Reconcile.between(from, to)
                     .depth(depth)

@@ -71,7 +71,7 @@ final class RunCommand implements Callable<Integer> {
                 return caughtUp(crossing, view);
             }
             Run run = Run.of(crossing)
-                    .secrets(PlaceOptions.of().secrets())
+                    .secrets(PlaceOptions.secrets())
                     .listener(view)
                     .stopSignal(console.stop())
                     .fromTheStart(fromTheStart);
@@ -93,7 +93,7 @@ final class RunCommand implements Callable<Integer> {
             throw new UsageException("--from-the-start and --statement are for whole runs");
         }
         RunResult result = CatchUp.of(crossing)
-                .secrets(PlaceOptions.of().secrets())
+                .secrets(PlaceOptions.secrets())
                 .listener(view)
                 .stopSignal(console.stop())
                 .run();

@@ -45,7 +45,7 @@ final class UndoCommand implements Callable<Integer> {
     public Integer call() {
         try (RunView view = new RunView(console, json.isOn(), "run")) {
             Undo undo = (Files.isDirectory(file.path()) ? Undo.ofRun(file.path()) : Undo.of(file.read()))
-                    .secrets(PlaceOptions.of().secrets())
+                    .secrets(PlaceOptions.secrets())
                     .listener(view)
                     .stopSignal(console.stop())
                     .acceptChanges(acceptChanges);

@@ -49,7 +49,7 @@ final class WatchCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Watch watch = Watch.of(file.read()).secrets(PlaceOptions.of().secrets()).stopSignal(console.stop());
+        Watch watch = Watch.of(file.read()).secrets(PlaceOptions.secrets()).stopSignal(console.stop());
         if (list) {
             show(watch.arrivals());
             return ExitCode.DONE;

@@ -34,7 +34,9 @@ class ForeignScriptsTest {
         Files.setLastModifiedTime(file, java.nio.file.attribute.FileTime.fromMillis(++made * 1_000L));
         return Places.open(
                 PlaceAddress.of(file.toString()),
-                OpenOptions.DEFAULT.withFiles(OpenOptions.DEFAULT.files().with("dialect", dialect)));
+                OpenOptions.builder()
+                        .files(OpenOptions.DEFAULT.files().with("dialect", dialect))
+                        .build());
     }
 
     private static int made;

@@ -87,7 +87,10 @@ class FormatsTest {
     }
 
     private static void write(Place from, String table, Path to, FileFormat format) {
-        OpenOptions options = OpenOptions.DEFAULT.withFiles(settings(format)).withFormat(format.name());
+        OpenOptions options = OpenOptions.builder()
+                .files(settings(format))
+                .format(format.name())
+                .build();
         try (TargetPlace target = Places.openTarget(PlaceAddress.of(to), options)) {
             Load.from(from).tables(table).mode(LoadMode.REPLACE).into(target);
         }
@@ -156,7 +159,7 @@ class FormatsTest {
         Path file = folder.resolve("herbarium." + format.endings().get(0));
         try (Place source = Places.open(old.toString())) {
             String[] tables = taken(source, format);
-            OpenOptions options = OpenOptions.DEFAULT.withFiles(settings(format));
+            OpenOptions options = OpenOptions.builder().files(settings(format)).build();
             try (TargetPlace target = Places.openTarget(PlaceAddress.of(file), options)) {
                 Load.from(source).tables(tables).into(target);
             }
@@ -201,8 +204,9 @@ class FormatsTest {
         new Herbarium().specimens(200).readings(300).commonDates(true).create(common);
         for (String style : List.of("elements", "attributes")) {
             Path file = folder.resolve("valid-" + style + ".xml");
-            OpenOptions options = OpenOptions.DEFAULT.withFiles(
-                    FileSettings.NONE.with("version", "1.1").with("style", style));
+            OpenOptions options = OpenOptions.builder()
+                    .files(FileSettings.NONE.with("version", "1.1").with("style", style))
+                    .build();
             try (Place source = Places.open(common.toString());
                     TargetPlace target = Places.openTarget(PlaceAddress.of(file), options)) {
                 Load.from(source).into(target);
@@ -259,7 +263,9 @@ class FormatsTest {
             for (String shape : List.of("array", "keyed")) {
                 for (String table : List.of("specimen", "taxon")) {
                     Path file = folder.resolve(shape + "-" + table + ".json");
-                    OpenOptions options = OpenOptions.DEFAULT.withFiles(FileSettings.NONE.with("shape", shape));
+                    OpenOptions options = OpenOptions.builder()
+                            .files(FileSettings.NONE.with("shape", shape))
+                            .build();
                     try (TargetPlace target = Places.openTarget(PlaceAddress.of(file), options)) {
                         Load.from(source).tables(table).into(target);
                     }

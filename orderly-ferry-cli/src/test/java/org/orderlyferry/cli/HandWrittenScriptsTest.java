@@ -36,7 +36,9 @@ class HandWrittenScriptsTest {
         Path file = Files.writeString(Files.createTempDirectory(folder, "s").resolve("garden.sql"), text);
         return Places.open(
                 PlaceAddress.of(file.toString()),
-                OpenOptions.DEFAULT.withFiles(OpenOptions.DEFAULT.files().with("dialect", dialect)));
+                OpenOptions.builder()
+                        .files(OpenOptions.DEFAULT.files().with("dialect", dialect))
+                        .build());
     }
 
     private static TableDefinition bed(Place place) {

@@ -45,7 +45,9 @@ class ScriptsTest {
 
     private static Path script(String dialect) {
         Path script = folder.resolve(dialect + ".sql");
-        OpenOptions options = OpenOptions.DEFAULT.withFiles(FileSettings.NONE.with("dialect", dialect));
+        OpenOptions options = OpenOptions.builder()
+                .files(FileSettings.NONE.with("dialect", dialect))
+                .build();
         try (Place source = Places.open(old.toString());
                 TargetPlace target = Places.openTarget(PlaceAddress.of(script), options)) {
             // its largest floating point numbers and NaN are refused elsewhere by name
@@ -134,7 +136,9 @@ class ScriptsTest {
     @Test
     void postgresqlsBulkFormIsReadBack() {
         Path script = folder.resolve("bulk.sql");
-        OpenOptions options = OpenOptions.DEFAULT.withFiles(FileSettings.NONE.with("bulk", "true"));
+        OpenOptions options = OpenOptions.builder()
+                .files(FileSettings.NONE.with("bulk", "true"))
+                .build();
         try (Place source = Places.open(old.toString());
                 TargetPlace target = Places.openTarget(PlaceAddress.of(script), options)) {
             Load.from(source).into(target);

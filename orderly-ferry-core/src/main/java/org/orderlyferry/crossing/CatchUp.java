@@ -18,10 +18,8 @@ import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
-import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.ChangeCount;
 import org.orderlyferry.reconcile.ChangedRecords;
 import org.orderlyferry.reconcile.MissingKeys;
@@ -38,15 +36,12 @@ import org.orderlyferry.work.WorkPlan;
  * new or changed are merged by their keys, so that a catch-up that was cut short goes on without anything being there twice;
  * records that are gone are taken out where the crossing says so. Not safe for use by several threads.
  */
-public final class CatchUp {
+public final class CatchUp extends CrossingWork<CatchUp> {
 
     /** Ranges of a key have at most about so many records, which are held against each other in memory. */
     private static final long RANGE = 100_000;
 
     private final Crossing crossing;
-    private Secrets secrets = Secrets.unattended();
-    private RunListener listener = RunListener.SILENT;
-    private StopSignal stop = new StopSignal();
 
     private Ends ends;
     private RunFolder folder;
@@ -59,25 +54,14 @@ public final class CatchUp {
         this.crossing = crossing;
     }
 
+    @Override
+    CatchUp self() {
+        return this;
+    }
+
     /** Of a crossing that was run. */
     public static CatchUp of(Crossing crossing) {
         return new CatchUp(crossing);
-    }
-
-    /** Fills in what the addresses leave open. */
-    public CatchUp secrets(Secrets value) {
-        secrets = value;
-        return this;
-    }
-
-    public CatchUp listener(RunListener value) {
-        listener = value;
-        return this;
-    }
-
-    public CatchUp stopSignal(StopSignal value) {
-        stop = value;
-        return this;
     }
 
     /**

@@ -71,7 +71,7 @@ public final class Draft {
      */
     public Drafted write(Path file) {
         Optional<Crossing> older = Files.exists(file) ? Optional.of(Crossing.read(file)) : Optional.empty();
-        OpenOptions options = OpenOptions.DEFAULT.withSecrets(secrets);
+        OpenOptions options = OpenOptions.builder().secrets(secrets).build();
         try (Place source = Places.open(PlaceAddress.of(from), options);
                 TargetPlace target = Places.openTarget(PlaceAddress.of(to), options)) {
             List<TableDefinition> tables = TableChoice.of(source, patterns).stream()

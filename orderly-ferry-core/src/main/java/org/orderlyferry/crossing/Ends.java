@@ -37,14 +37,20 @@ final class Ends {
     /** The crossing's tables at the target, to be read only. */
     Place targetToRead() {
         return new OnlyTables(
-                Places.open(PlaceAddress.of(crossing.to()), OpenOptions.DEFAULT.withSecrets(secrets)), tables());
+                Places.open(
+                        PlaceAddress.of(crossing.to()),
+                        OpenOptions.builder().secrets(secrets).build()),
+                tables());
     }
 
     /** The target, to be written. */
     TargetPlace target() {
         return Places.openTarget(
                 PlaceAddress.of(crossing.to()),
-                OpenOptions.DEFAULT.withSecrets(secrets).withMakeMissing(crossing.makeMissing()));
+                OpenOptions.builder()
+                        .secrets(secrets)
+                        .makeMissing(crossing.makeMissing())
+                        .build());
     }
 
     /**
@@ -60,10 +66,11 @@ final class Ends {
     Place source(Rejects rejects) {
         Place bare = Places.open(
                 PlaceAddress.of(crossing.from()),
-                OpenOptions.DEFAULT
-                        .withSecrets(secrets)
-                        .withOutOfRange(crossing.outOfRange())
-                        .withRejects(rejects));
+                OpenOptions.builder()
+                        .secrets(secrets)
+                        .outOfRange(crossing.outOfRange())
+                        .rejects(rejects)
+                        .build());
         try {
             return new OnlyTables(reshaping(bare).over(bare, rejects), tables());
         } catch (RuntimeException e) {

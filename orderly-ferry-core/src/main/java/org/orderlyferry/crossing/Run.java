@@ -15,10 +15,8 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
-import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.work.Export;
@@ -33,12 +31,9 @@ import org.orderlyferry.work.TransferResult;
  * ledger; a run that was cut short goes on where it stopped, with the same plans. Not safe for use by several threads; a
  * second run of the same crossing, in any process, is refused while one is under way.
  */
-public final class Run {
+public final class Run extends CrossingWork<Run> {
 
     private final Crossing crossing;
-    private Secrets secrets = Secrets.unattended();
-    private RunListener listener = RunListener.SILENT;
-    private StopSignal stop = new StopSignal();
     private Optional<StatementDecision> decision = Optional.empty();
     private boolean fromTheStart;
 
@@ -62,25 +57,14 @@ public final class Run {
         this.crossing = crossing;
     }
 
+    @Override
+    Run self() {
+        return this;
+    }
+
     /** A run of a crossing. */
     public static Run of(Crossing crossing) {
         return new Run(crossing);
-    }
-
-    /** Fills in what the addresses leave open. */
-    public Run secrets(Secrets value) {
-        secrets = value;
-        return this;
-    }
-
-    public Run listener(RunListener value) {
-        listener = value;
-        return this;
-    }
-
-    public Run stopSignal(StopSignal value) {
-        stop = value;
-        return this;
     }
 
     /** What is to be taken of a statement that was begun when the run was cut short; without it, the run is refused. */

@@ -14,10 +14,8 @@ import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
-import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.ComparedTable;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
@@ -30,17 +28,19 @@ import org.orderlyferry.work.TransferResult;
  * Puts a target back as it was before the last run of a crossing, finished or not: what the run made goes, what it changed
  * comes back from the run's backup. Undoing that was cut short goes on. Not safe for use by several threads.
  */
-public final class Undo {
+public final class Undo extends CrossingWork<Undo> {
 
     private Crossing crossing;
-    private Secrets secrets = Secrets.unattended();
-    private RunListener listener = RunListener.SILENT;
-    private StopSignal stop = new StopSignal();
     private boolean acceptChanges;
     private Optional<Path> wanted = Optional.empty();
 
     private Undo(Crossing crossing) {
         this.crossing = crossing;
+    }
+
+    @Override
+    Undo self() {
+        return this;
     }
 
     /** Of a crossing's last run. */
@@ -57,22 +57,6 @@ public final class Undo {
         Undo undo = new Undo(Crossing.read(new RunFolder(folder).crossing()));
         undo.wanted = Optional.of(folder.toAbsolutePath().normalize());
         return undo;
-    }
-
-    /** Fills in what the addresses leave open. */
-    public Undo secrets(Secrets value) {
-        secrets = value;
-        return this;
-    }
-
-    public Undo listener(RunListener value) {
-        listener = value;
-        return this;
-    }
-
-    public Undo stopSignal(StopSignal value) {
-        stop = value;
-        return this;
     }
 
     /** Whether what others have done to the tables since is thrown away too; refused unless told otherwise. */

@@ -25,7 +25,6 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
-import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.BadValueException;
@@ -33,20 +32,16 @@ import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.progress.StopSignal;
 
 /**
  * Takes files that arrive, each once, by its content, when it is whole. Every file is a run of its own, with its set, its
  * proof and its ledger; one that isn't as the crossing expects is refused as a whole, with its reasons, and the next one goes
  * on. Not safe for use by several threads.
  */
-public final class Watch {
+public final class Watch extends CrossingWork<Watch> {
 
     private final Crossing crossing;
     private final Arrivals arrivals;
-    private Secrets secrets = Secrets.unattended();
-    private RunListener listener = RunListener.SILENT;
-    private StopSignal stop = new StopSignal();
 
     private Watch(Crossing crossing) {
         this.crossing = crossing;
@@ -64,6 +59,11 @@ public final class Watch {
         }
     }
 
+    @Override
+    Watch self() {
+        return this;
+    }
+
     /**
      * For a crossing.
      *
@@ -71,22 +71,6 @@ public final class Watch {
      */
     public static Watch of(Crossing crossing) {
         return new Watch(crossing);
-    }
-
-    /** Fills in what the addresses leave open. */
-    public Watch secrets(Secrets value) {
-        secrets = value;
-        return this;
-    }
-
-    public Watch listener(RunListener value) {
-        listener = value;
-        return this;
-    }
-
-    public Watch stopSignal(StopSignal value) {
-        stop = value;
-        return this;
     }
 
     /** All files that were taken or refused so far, the oldest first. */

@@ -14,9 +14,6 @@ public final class ExportSetProvider implements PlaceProvider {
 
     @Override
     public Optional<Place> open(PlaceAddress address, OpenOptions options) {
-        if (address.isJdbc()) {
-            return Optional.empty();
-        }
         Optional<Bundle> bundle = Bundle.ofName(address.path());
         if (bundle.isPresent() && Files.isRegularFile(address.path())) {
             return Optional.of(ExportSet.open(address.path(), BundledSet.open(address.path(), bundle.get())));

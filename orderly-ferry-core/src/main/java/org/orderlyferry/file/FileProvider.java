@@ -23,9 +23,6 @@ public final class FileProvider implements PlaceProvider {
 
     @Override
     public Optional<Place> open(PlaceAddress address, OpenOptions options) {
-        if (address.isJdbc()) {
-            return Optional.empty();
-        }
         Optional<FilePattern> pattern =
                 Files.exists(address.path()) ? Optional.empty() : FilePattern.of(address.path());
         if (pattern.isPresent()) {
@@ -91,7 +88,7 @@ public final class FileProvider implements PlaceProvider {
 
     @Override
     public Optional<TargetPlace> openTarget(PlaceAddress address, OpenOptions options) {
-        if (address.isJdbc() || Files.isDirectory(address.path())) {
+        if (Files.isDirectory(address.path())) {
             return Optional.empty();
         }
         Path path = address.path();

@@ -24,7 +24,7 @@ public final class FolderProvider implements PlaceProvider {
 
     @Override
     public Optional<Place> open(PlaceAddress address, OpenOptions options) {
-        if (address.isJdbc() || !Files.isDirectory(address.path())) {
+        if (!Files.isDirectory(address.path())) {
             return Optional.empty();
         }
         Path folder = address.path();

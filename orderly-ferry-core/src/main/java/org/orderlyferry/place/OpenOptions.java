@@ -7,104 +7,169 @@ import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.record.Rejects;
 
-/**
- * How to open places.
- *
- * @param secrets where passwords come from
- * @param format the format of a file, where neither its bytes nor its name are to tell
- * @param files what is told about the form of a file, where no definitions say so
- * @param definitions a CSVW description to read a file by
- * @param rejects hears of records of files that can't be taken
- * @param outOfRange what is done with values that no other system could hold
- * @param makeMissing whether a target's database, or its schemas, are made where they aren't there
- * @param trustDefinitions whether texts of definitions that can't be read, such as a check in the target's own SQL, are
- *     sent to a target as they are; only where a person says that whoever wrote them may run anything there
- * @param proposing what a person has decided about definitions of files that have none
- */
-public record OpenOptions(
-        Secrets secrets,
-        Optional<String> format,
-        FileSettings files,
-        Optional<Path> definitions,
-        Rejects rejects,
-        OutOfRange outOfRange,
-        boolean makeMissing,
-        boolean trustDefinitions,
-        Proposing proposing) {
+/** How to open places. Immutable. */
+public final class OpenOptions {
 
-    public static final OpenOptions DEFAULT = new OpenOptions(
-            Secrets.unattended(),
-            Optional.empty(),
-            FileSettings.NONE,
-            Optional.empty(),
-            Rejects.STOP,
-            OutOfRange.REFUSE,
-            false,
-            false,
-            Proposing.DEFAULT);
+    /** Nothing told: secrets from the environment and from files only, and the first record that can't be taken ends the work. */
+    public static final OpenOptions DEFAULT = builder().build();
 
-    public OpenOptions withSecrets(Secrets other) {
-        return new OpenOptions(
-                other, format, files, definitions, rejects, outOfRange, makeMissing, trustDefinitions, proposing);
+    private final Secrets secrets;
+    private final Optional<String> format;
+    private final FileSettings files;
+    private final Optional<Path> definitions;
+    private final Rejects rejects;
+    private final OutOfRange outOfRange;
+    private final boolean makeMissing;
+    private final boolean trustDefinitions;
+    private final Proposing proposing;
+
+    private OpenOptions(Builder from) {
+        this.secrets = from.secrets;
+        this.format = from.format;
+        this.files = from.files;
+        this.definitions = from.definitions;
+        this.rejects = from.rejects;
+        this.outOfRange = from.outOfRange;
+        this.makeMissing = from.makeMissing;
+        this.trustDefinitions = from.trustDefinitions;
+        this.proposing = from.proposing;
     }
 
-    public OpenOptions withFormat(String other) {
-        return new OpenOptions(
-                secrets,
-                Optional.of(other),
-                files,
-                definitions,
-                rejects,
-                outOfRange,
-                makeMissing,
-                trustDefinitions,
-                proposing);
+    /** Options that are yet to be told; what isn't is as in {@link #DEFAULT}. */
+    public static Builder builder() {
+        return new Builder();
     }
 
-    public OpenOptions withFiles(FileSettings other) {
-        return new OpenOptions(
-                secrets, format, other, definitions, rejects, outOfRange, makeMissing, trustDefinitions, proposing);
+    /** The same, to be told otherwise in part. */
+    public Builder toBuilder() {
+        Builder builder = new Builder();
+        builder.secrets = secrets;
+        builder.format = format;
+        builder.files = files;
+        builder.definitions = definitions;
+        builder.rejects = rejects;
+        builder.outOfRange = outOfRange;
+        builder.makeMissing = makeMissing;
+        builder.trustDefinitions = trustDefinitions;
+        builder.proposing = proposing;
+        return builder;
     }
 
-    /** A delimited file in this dialect. */
-    public OpenOptions withDialect(CsvDialect other) {
-        return withFiles(other.settings());
+    /** Where passwords come from. */
+    public Secrets secrets() {
+        return secrets;
     }
 
-    public OpenOptions withDefinitions(Path other) {
-        return new OpenOptions(
-                secrets,
-                format,
-                files,
-                Optional.of(other),
-                rejects,
-                outOfRange,
-                makeMissing,
-                trustDefinitions,
-                proposing);
+    /** The format of a file, where neither its bytes nor its name are to tell. */
+    public Optional<String> format() {
+        return format;
     }
 
-    public OpenOptions withRejects(Rejects other) {
-        return new OpenOptions(
-                secrets, format, files, definitions, other, outOfRange, makeMissing, trustDefinitions, proposing);
+    /** What is told about the form of a file, where no definitions say so. */
+    public FileSettings files() {
+        return files;
     }
 
-    public OpenOptions withOutOfRange(OutOfRange other) {
-        return new OpenOptions(
-                secrets, format, files, definitions, rejects, other, makeMissing, trustDefinitions, proposing);
+    /** A description to read a file by: CSVW, a JSON Schema or an XML Schema. */
+    public Optional<Path> definitions() {
+        return definitions;
     }
 
-    public OpenOptions withMakeMissing(boolean other) {
-        return new OpenOptions(
-                secrets, format, files, definitions, rejects, outOfRange, other, trustDefinitions, proposing);
+    /** Hears of records of files that can't be taken. */
+    public Rejects rejects() {
+        return rejects;
     }
 
-    public OpenOptions withTrustDefinitions(boolean other) {
-        return new OpenOptions(secrets, format, files, definitions, rejects, outOfRange, makeMissing, other, proposing);
+    /** What is done with values that no other system could hold. */
+    public OutOfRange outOfRange() {
+        return outOfRange;
     }
 
-    public OpenOptions withProposing(Proposing other) {
-        return new OpenOptions(
-                secrets, format, files, definitions, rejects, outOfRange, makeMissing, trustDefinitions, other);
+    /** Whether a target's database, or its schemas, are made where they aren't there. */
+    public boolean makeMissing() {
+        return makeMissing;
+    }
+
+    /**
+     * Whether texts of definitions that can't be read, such as a check in the target's own SQL, are sent to a target as they are;
+     * only where a person says that whoever wrote them may run anything there.
+     */
+    public boolean trustDefinitions() {
+        return trustDefinitions;
+    }
+
+    /** What a person has decided about definitions of files that have none. */
+    public Proposing proposing() {
+        return proposing;
+    }
+
+    /** Options while they are being told. Not safe for use by several threads. */
+    public static final class Builder {
+
+        private Secrets secrets = Secrets.unattended();
+        private Optional<String> format = Optional.empty();
+        private FileSettings files = FileSettings.NONE;
+        private Optional<Path> definitions = Optional.empty();
+        private Rejects rejects = Rejects.STOP;
+        private OutOfRange outOfRange = OutOfRange.REFUSE;
+        private boolean makeMissing;
+        private boolean trustDefinitions;
+        private Proposing proposing = Proposing.DEFAULT;
+
+        private Builder() {}
+
+        public Builder secrets(Secrets value) {
+            secrets = value;
+            return this;
+        }
+
+        public Builder format(String nameOrEnding) {
+            format = Optional.of(nameOrEnding);
+            return this;
+        }
+
+        public Builder files(FileSettings value) {
+            files = value;
+            return this;
+        }
+
+        /** A delimited file in this dialect. */
+        public Builder dialect(CsvDialect value) {
+            return files(value.settings());
+        }
+
+        public Builder definitions(Path file) {
+            definitions = Optional.of(file);
+            return this;
+        }
+
+        public Builder rejects(Rejects value) {
+            rejects = value;
+            return this;
+        }
+
+        public Builder outOfRange(OutOfRange value) {
+            outOfRange = value;
+            return this;
+        }
+
+        public Builder makeMissing(boolean value) {
+            makeMissing = value;
+            return this;
+        }
+
+        public Builder trustDefinitions(boolean value) {
+            trustDefinitions = value;
+            return this;
+        }
+
+        public Builder proposing(Proposing value) {
+            proposing = value;
+            return this;
+        }
+
+        public OpenOptions build() {
+            return new OpenOptions(this);
+        }
     }
 }

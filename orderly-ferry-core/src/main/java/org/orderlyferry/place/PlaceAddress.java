@@ -1,13 +1,15 @@
 package org.orderlyferry.place;
 
-import java.nio.file.InvalidPathException;
+import java.net.URI;
+import java.nio.file.FileSystemNotFoundException;
 import java.nio.file.Path;
+import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.problem.UsageException;
 
 /**
- * Where a place is: a path, or a JDBC URL. It may hold {@code ${env:NAME}}, {@code ${file:path}} and {@code ${ask}}
+ * Where a place is: a path, a JDBC URL, or another address that begins with a scheme (RFC 3986). It may hold {@code ${env:NAME}}, {@code ${file:path}} and {@code ${ask}}
  * where a secret belongs; these are filled in when the place is opened, and never shown.
  */
 public final class PlaceAddress {
@@ -16,6 +18,15 @@ public final class PlaceAddress {
     private static final Pattern OPEN_PASSWORD =
             Pattern.compile("(?i)(password|passwd|pwd|cipher_?key)=(?!\\$\\{)[^;&]+");
     private static final Pattern USER_INFO = Pattern.compile("//([^/@:]*):[^/@]*@");
+
+    /** The scheme of all paths. */
+    public static final String FILE = "file";
+
+    /** The scheme of all JDBC URLs. */
+    public static final String JDBC = "jdbc";
+
+    // of two letters at least: one alone is a drive
+    private static final Pattern SCHEME = Pattern.compile("([A-Za-z][A-Za-z0-9+.-]+)://");
 
     private final String text;
 
@@ -35,8 +46,20 @@ public final class PlaceAddress {
         return new PlaceAddress(path.toString());
     }
 
+    /**
+     * What the address begins with, in lower case: {@code jdbc}, or the scheme in front of {@code ://}; {@link #FILE} for a path.
+     */
+    public String scheme() {
+        if (text.regionMatches(true, 0, "jdbc:", 0, 5)) {
+            return JDBC;
+        }
+        Matcher scheme = SCHEME.matcher(text);
+        return scheme.lookingAt() ? scheme.group(1).toLowerCase(Locale.ROOT) : FILE;
+    }
+
+    /** Whether it is a JDBC URL. */
     public boolean isJdbc() {
-        return text.regionMatches(true, 0, "jdbc:", 0, 5);
+        return scheme().equals(JDBC);
     }
 
     /** The address with its secrets filled in; for drivers only. */
@@ -47,8 +70,8 @@ public final class PlaceAddress {
     /** The address as a path. */
     public Path path() {
         try {
-            return Path.of(text);
-        } catch (InvalidPathException e) {
+            return SCHEME.matcher(text).lookingAt() ? Path.of(URI.create(text)) : Path.of(text);
+        } catch (IllegalArgumentException | FileSystemNotFoundException e) {
             String encoding = System.getProperty("sun.jnu.encoding", "");
             boolean narrow = !encoding.equalsIgnoreCase("UTF-8") && text.chars().anyMatch(c -> c > 127);
             throw new UsageException(

@@ -2,8 +2,13 @@ package org.orderlyferry.place;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import java.util.ServiceLoader;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
@@ -29,7 +34,7 @@ public final class Places {
      * @throws PlaceException if the place is there but can't be opened
      */
     public static Place open(PlaceAddress address, OpenOptions options) {
-        for (PlaceProvider provider : ServiceLoader.load(PlaceProvider.class)) {
+        for (PlaceProvider provider : providers(address)) {
             Optional<Place> place = provider.open(address, options);
             if (place.isPresent()) {
                 return place.get();
@@ -50,13 +55,34 @@ public final class Places {
 
     /** Opens a place to write to, making it where it isn't there yet. */
     public static TargetPlace openTarget(PlaceAddress address, OpenOptions options) {
-        for (PlaceProvider provider : ServiceLoader.load(PlaceProvider.class)) {
+        for (PlaceProvider provider : providers(address)) {
             Optional<TargetPlace> place = provider.openTarget(address, options);
             if (place.isPresent()) {
                 return place.get();
             }
         }
         throw unknown(address);
+    }
+
+    private static List<PlaceProvider> providers(PlaceAddress address) {
+        String scheme = address.scheme();
+        List<PlaceProvider> providers = new ArrayList<>();
+        Set<String> known = new TreeSet<>();
+        for (PlaceProvider provider : ServiceLoader.load(PlaceProvider.class)) {
+            known.addAll(provider.schemes());
+            if (provider.schemes().contains(scheme)) {
+                providers.add(provider);
+            }
+        }
+        if (providers.isEmpty()) {
+            throw new UsageException("there is no kind of place whose addresses begin with " + scheme
+                    + ": here; there are paths, and "
+                    + known.stream()
+                            .filter(s -> !s.equals(PlaceAddress.FILE))
+                            .map(s -> s + ":")
+                            .collect(Collectors.joining(", ")));
+        }
+        return providers;
     }
 
     private static RuntimeException unknown(PlaceAddress address) {

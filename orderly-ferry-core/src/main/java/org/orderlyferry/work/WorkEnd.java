@@ -79,16 +79,20 @@ public record WorkEnd(String address, Map<String, String> options, Map<String, S
 
     /** How the place is opened. */
     OpenOptions openOptions(Secrets secrets) {
-        OpenOptions opened = OpenOptions.DEFAULT
-                .withSecrets(secrets)
-                .withFiles(fileSettings())
-                .withMakeMissing(Boolean.parseBoolean(option(MAKE_MISSING).orElse("false")))
-                .withTrustDefinitions(
-                        Boolean.parseBoolean(option(TRUST_DEFINITIONS).orElse("false")))
-                .withOutOfRange(option(OUT_OF_RANGE).map(OutOfRange::valueOf).orElse(OutOfRange.REFUSE));
-        opened = option(FORMAT).isPresent() ? opened.withFormat(option(FORMAT).get()) : opened;
+        OpenOptions opened = OpenOptions.builder()
+                .secrets(secrets)
+                .files(fileSettings())
+                .makeMissing(Boolean.parseBoolean(option(MAKE_MISSING).orElse("false")))
+                .trustDefinitions(Boolean.parseBoolean(option(TRUST_DEFINITIONS).orElse("false")))
+                .outOfRange(option(OUT_OF_RANGE).map(OutOfRange::valueOf).orElse(OutOfRange.REFUSE))
+                .build();
+        opened = option(FORMAT).isPresent()
+                ? opened.toBuilder().format(option(FORMAT).get()).build()
+                : opened;
         return option(DEFINITIONS).isPresent()
-                ? opened.withDefinitions(Path.of(option(DEFINITIONS).get()))
+                ? opened.toBuilder()
+                        .definitions(Path.of(option(DEFINITIONS).get()))
+                        .build()
                 : opened;
     }
 }

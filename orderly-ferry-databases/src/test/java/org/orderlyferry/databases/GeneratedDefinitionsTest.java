@@ -161,8 +161,9 @@ class GeneratedDefinitionsTest {
     void aScriptForASystemHoldsThemOrWhatItDoesntHoldIsTold(String system, long seed) {
         List<TableDefinition> tables = new GeneratedTables(seed).some(5);
         String script = folder.resolve("garden.sql").toString();
-        OpenOptions options =
-                OpenOptions.DEFAULT.withFiles(FileSettings.NONE.with("dialect", system.toLowerCase(Locale.ROOT)));
+        OpenOptions options = OpenOptions.builder()
+                .files(FileSettings.NONE.with("dialect", system.toLowerCase(Locale.ROOT)))
+                .build();
         TransferResult result;
         try (TargetPlace target = Places.openTarget(PlaceAddress.of(script), options)) {
             result = Load.from(source(tables)).into(target);

@@ -36,8 +36,10 @@ class MutatedScriptsTest extends MutatedFilesContract {
     void whatOnceBrokeAReaderIsReadOrRefusedInEachDialect(String system) throws Exception {
         for (String find : finds()) {
             Path file = Files.writeString(scripts.resolve("find.sql"), find.substring(find.indexOf('|') + 1));
-            OpenOptions options = OpenOptions.DEFAULT.withRejects(why -> {});
-            options = options.withFiles(options.files().with("dialect", system.toLowerCase(Locale.ROOT)));
+            OpenOptions options = OpenOptions.builder().rejects(why -> {}).build();
+            options = options.toBuilder()
+                    .files(options.files().with("dialect", system.toLowerCase(Locale.ROOT)))
+                    .build();
             try (Place place = Places.open(PlaceAddress.of(file), options)) {
                 place.tables().forEach(place::define);
             } catch (FerryException e) {

@@ -36,7 +36,9 @@ public final class FileToFile {
 
     static List<String> convert(Path csv, Path lines) {
         try (RejectFile rejects = new RejectFile(lines.toAbsolutePath().resolveSibling("rejects.csv"));
-                Place file = Places.open(PlaceAddress.of(csv), OpenOptions.DEFAULT.withRejects(rejects));
+                Place file = Places.open(
+                        PlaceAddress.of(csv),
+                        OpenOptions.builder().rejects(rejects).build());
                 TargetPlace target = Places.openTarget(lines.toString())) {
             TableName table = file.tables().get(0);
             List<Finding> odd = ((FileTables) file).propose(table).findings();

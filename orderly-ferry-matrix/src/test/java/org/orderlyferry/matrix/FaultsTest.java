@@ -205,7 +205,7 @@ class FaultsTest {
     void aDatabaseThatIsNotThereIsMadeOnRequestOnly(String system) throws Exception {
         String url = newDatabase(system).replaceFirst("/ferry_(\\w+)\\?", "/made_$1?");
         PlaceAddress address = PlaceAddress.of(url);
-        OpenOptions making = OpenOptions.DEFAULT.withMakeMissing(true);
+        OpenOptions making = OpenOptions.builder().makeMissing(true).build();
         assertThatThrownBy(() -> Places.openTarget(url))
                 .isInstanceOf(PlaceException.class)
                 .hasMessageContaining("there is no such database")
@@ -249,7 +249,7 @@ class FaultsTest {
         assertThatThrownBy(() -> load(schemas, other, OpenOptions.DEFAULT))
                 .isInstanceOf(UsageException.class)
                 .hasMessageContaining("has no schema old");
-        load(schemas, other, OpenOptions.DEFAULT.withMakeMissing(true));
+        load(schemas, other, OpenOptions.builder().makeMissing(true).build());
         try (Place place = Places.open(other)) {
             assertThat(place.tables()).extracting(TableName::toString).containsExactly("bed", "old.bed", "old.plant");
             assertThat(place.define(new TableName("old", "plant"))
@@ -292,7 +292,7 @@ class FaultsTest {
                 postgres,
                 "CREATE TABLE seen (id INTEGER PRIMARY KEY, d DATE, n NUMERIC)",
                 "INSERT INTO seen VALUES (1, 'infinity', 1), (2, '2031-04-09', 'NaN')");
-        OpenOptions options = OpenOptions.DEFAULT.withOutOfRange(outOfRange);
+        OpenOptions options = OpenOptions.builder().outOfRange(outOfRange).build();
         for (String url : List.of(maria, postgres)) {
             Path out = folder.resolve("out-" + outOfRange + (url.equals(maria) ? "m" : "p"));
             try (Place place = Places.open(PlaceAddress.of(url), options)) {
@@ -317,7 +317,7 @@ class FaultsTest {
     @Test
     void aPasswordIsNeverShownWhateverADriverSays() {
         Secrets secrets = new Secrets(name -> "s3cr&t-" + name, prompt -> null);
-        OpenOptions options = OpenOptions.DEFAULT.withSecrets(secrets);
+        OpenOptions options = OpenOptions.builder().secrets(secrets).build();
         for (String url : List.of(
                 "jdbc:postgresql://localhost:1/x?user=a&password=${env:PW}",
                 "jdbc:postgresql://localhost:${env:PW}/x",

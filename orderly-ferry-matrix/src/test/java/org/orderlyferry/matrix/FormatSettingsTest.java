@@ -291,7 +291,8 @@ class FormatSettingsTest {
         Files.writeString(source, csv);
         Files.writeString(folder.resolve("label.csv-metadata.json"), DESCRIPTION);
         Path file = folder.resolve("there." + ending);
-        OpenOptions options = OpenOptions.DEFAULT.withFiles(new FileSettings(settings));
+        OpenOptions options =
+                OpenOptions.builder().files(new FileSettings(settings)).build();
         try (Place from = Places.open(source.toString())) {
             try (TargetPlace target = Places.openTarget(PlaceAddress.of(file), options)) {
                 Load.from(from).mode(LoadMode.REPLACE).into(target);

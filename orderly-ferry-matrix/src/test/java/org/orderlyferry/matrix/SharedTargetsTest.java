@@ -87,7 +87,7 @@ class SharedTargetsTest {
     void aDatabaseThatWasMadeIsKeptOnceAnotherHasFilledIt(String system) throws Exception {
         String there = system.equals("PostgreSQL") ? Servers.newPostgres() : Servers.newMaria();
         String url = there.replaceFirst("(/ferry_[0-9_]+)", "$1_made");
-        OpenOptions options = OpenOptions.DEFAULT.withMakeMissing(true);
+        OpenOptions options = OpenOptions.builder().makeMissing(true).build();
         try (TargetPlace first = Places.openTarget(PlaceAddress.of(url), options)) {
             assertThat(first.address()).contains("made");
             assertThat(Ferry.run("load", csv("fern"), url).code()).isZero();

@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Optional;
 import java.util.ServiceLoader;
+import java.util.Set;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
@@ -13,6 +14,12 @@ import org.orderlyferry.place.TargetPlace;
 
 /** Opens databases, by the dialect that knows the address. */
 public final class DatabaseProvider implements PlaceProvider {
+
+    /** URLs, and files that are databases. */
+    @Override
+    public Set<String> schemes() {
+        return Set.of(PlaceAddress.JDBC, PlaceAddress.FILE);
+    }
 
     @Override
     public Optional<Place> open(PlaceAddress address, OpenOptions options) {

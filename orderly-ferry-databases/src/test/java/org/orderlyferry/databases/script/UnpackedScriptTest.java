@@ -27,8 +27,9 @@ import org.orderlyferry.testkit.doubles.Contents;
 /** A compressed script of several tables is unpacked once. */
 class UnpackedScriptTest {
 
-    private static final OpenOptions OPTIONS =
-            OpenOptions.DEFAULT.withFiles(FileSettings.NONE.with("dialect", "sqlite"));
+    private static final OpenOptions OPTIONS = OpenOptions.builder()
+            .files(FileSettings.NONE.with("dialect", "sqlite"))
+            .build();
 
     @TempDir
     private Path folder;

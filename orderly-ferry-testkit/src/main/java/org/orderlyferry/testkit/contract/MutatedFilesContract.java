@@ -172,7 +172,8 @@ public abstract class MutatedFilesContract extends OwnFormats {
         long[] rejected = {0};
         Rejects rejects = why -> rejected[0]++;
         long before = System.nanoTime();
-        try (Place place = Places.open(PlaceAddress.of(file), OpenOptions.DEFAULT.withRejects(rejects))) {
+        try (Place place = Places.open(
+                PlaceAddress.of(file), OpenOptions.builder().rejects(rejects).build())) {
             for (TableName table : place.tables()) {
                 long rows = 0;
                 RecordBatch batch = new RecordBatch();
