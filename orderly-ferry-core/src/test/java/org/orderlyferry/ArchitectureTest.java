@@ -72,7 +72,7 @@ class ArchitectureTest {
                 .whereLayer("tally")
                 .mayOnlyAccessLayers("model", "text", "record")
                 .whereLayer("format")
-                .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "io")
+                .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "io", "progress")
                 .whereLayer("place")
                 .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "tally", "format")
                 .whereLayer("csvw")

@@ -1,12 +1,9 @@
 package org.orderlyferry.file;
 
 import java.util.List;
-import java.util.concurrent.ArrayBlockingQueue;
-import java.util.concurrent.BlockingQueue;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.problem.StoppedException;
-import org.orderlyferry.progress.SideThread;
+import org.orderlyferry.progress.Ahead;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 
@@ -16,22 +13,16 @@ import org.orderlyferry.record.RecordReader;
  */
 final class AheadReader implements RecordReader {
 
-    /** Batches that are filled, handed over and filled again. */
-    private static final int BATCHES = 2;
     /** Bytes of a batch that holds a value too large to read anything ahead of it. */
     private static final int LARGE = 8 * 1024 * 1024;
 
     private final RecordReader reader;
-    private final BlockingQueue<Object> filled = new ArrayBlockingQueue<>(BATCHES + 1);
-    private final BlockingQueue<RecordBatch> empty = new ArrayBlockingQueue<>(BATCHES);
-    /** Stands for the end in the queue. */
-    private final Object end = new Object();
+    private Ahead<RecordBatch> ahead;
+    /** What was taken last, whose content the caller's batch has now; given back when that was used. */
+    private RecordBatch taken;
 
-    private SideThread thread;
-    private volatile boolean stopped;
-    private boolean ended;
     private boolean begun;
-    private boolean large;
+    private boolean ended;
 
     AheadReader(RecordReader reader) {
         this.reader = reader;
@@ -44,71 +35,45 @@ final class AheadReader implements RecordReader {
 
     @Override
     public boolean read(RecordBatch batch) {
-        if (large) {
-            // the batch with the huge value has been used: now there is room for another
-            large = false;
-            empty.add(new RecordBatch());
-        }
         if (ended) {
-            batch.start(table().columns().size(), table().name().toString(), "", false);
-            return false;
+            return end(batch);
         }
+        if (ahead != null) {
+            return take(batch);
+        }
+        boolean any = reader.read(batch);
         if (!begun) {
             begun = true;
-            boolean any = reader.read(batch);
             if (any && batch.isFull() && batch.size() <= LARGE) {
-                start();
+                ahead = new Ahead<>(
+                        "ferry-ahead",
+                        List.of(new RecordBatch(), new RecordBatch()),
+                        reader::read,
+                        b -> b.size() > LARGE);
             }
-            return any;
         }
-        return thread == null ? reader.read(batch) : take(batch);
-    }
-
-    private void start() {
-        for (int i = 0; i < BATCHES; i++) {
-            empty.add(new RecordBatch());
-        }
-        thread = SideThread.start("ferry-ahead", this::run);
-    }
-
-    private void run() {
-        try {
-            while (!stopped) {
-                RecordBatch batch = empty.take();
-                if (!reader.read(batch)) {
-                    break;
-                }
-                filled.put(batch);
-            }
-            filled.put(end);
-        } catch (InterruptedException e) {
-            // closed in the middle of the file
-        } catch (RuntimeException | Error e) {
-            // there is room: the queue holds one more than there are batches
-            filled.offer(e);
-        }
+        return any;
     }
 
     private boolean take(RecordBatch batch) {
-        Object next;
-        try {
-            next = filled.take();
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new StoppedException();
+        if (taken != null) {
+            ahead.giveBack(taken);
         }
-        if (next instanceof RecordBatch full) {
-            batch.swap(full);
-            large = batch.size() > LARGE;
-            if (!large) {
-                empty.add(full);
-            }
+        taken = ahead.take();
+        if (taken == null) {
+            ended = true;
+            return end(batch);
+        }
+        batch.swap(taken);
+        if (batch.size() > LARGE) {
             return true;
         }
-        ended = true;
-        if (next instanceof Throwable failure) {
-            SideThread.rethrow(failure);
-        }
+        ahead.giveBack(taken);
+        taken = null;
+        return true;
+    }
+
+    private boolean end(RecordBatch batch) {
         batch.start(table().columns().size(), table().name().toString(), "", false);
         return false;
     }
@@ -120,9 +85,8 @@ final class AheadReader implements RecordReader {
 
     @Override
     public void close() {
-        stopped = true;
-        if (thread != null) {
-            thread.stop();
+        if (ahead != null) {
+            ahead.close();
         }
         reader.close();
     }

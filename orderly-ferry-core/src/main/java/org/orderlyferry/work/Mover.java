@@ -1,12 +1,10 @@
 package org.orderlyferry.work;
 
-import java.util.concurrent.ArrayBlockingQueue;
-import java.util.concurrent.BlockingQueue;
-import java.util.concurrent.Semaphore;
+import java.util.List;
+import java.util.stream.Stream;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.problem.StoppedException;
+import org.orderlyferry.progress.Ahead;
 import org.orderlyferry.progress.ProgressListener;
-import org.orderlyferry.progress.SideThread;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
@@ -26,13 +24,6 @@ final class Mover {
     private final ProgressListener listener;
     private final Pace pace;
     private final Runnable check;
-    private final BlockingQueue<RecordBatch> filled = new ArrayBlockingQueue<>(AHEAD + 1);
-    private final BlockingQueue<RecordBatch> empty = new ArrayBlockingQueue<>(AHEAD);
-    /** Stands for the end in the queue. */
-    private final RecordBatch end = new RecordBatch();
-
-    private final Semaphore written = new Semaphore(0);
-    private volatile boolean stopped;
     private long rows;
     private long bytes;
 
@@ -41,9 +32,6 @@ final class Mover {
         this.listener = listener;
         this.pace = pace;
         this.check = check;
-        for (int i = 0; i < AHEAD; i++) {
-            empty.add(new RecordBatch());
-        }
     }
 
     /**
@@ -53,9 +41,11 @@ final class Mover {
      */
     void move(RecordReader reader, TallyTaker taker, RecordWriter writer) {
         check.run();
-        SideThread reading = SideThread.start("ferry-reader", () -> read(reader, taker));
-        try {
-            for (RecordBatch batch = take(filled); batch != end; batch = take(filled)) {
+        List<RecordBatch> batches =
+                Stream.generate(RecordBatch::new).limit(AHEAD).toList();
+        try (Ahead<RecordBatch> reading =
+                new Ahead<>("ferry-reader", batches, batch -> read(reader, taker, batch), b -> b.size() > LARGE)) {
+            for (RecordBatch batch = reading.take(); batch != null; batch = reading.take()) {
                 check.run();
                 long size = batch.valueBytes();
                 int count = batch.rows();
@@ -63,23 +53,22 @@ final class Mover {
                 writer.write(batch);
                 if (large) {
                     batch.shrink();
-                    written.release();
                 }
-                empty.add(batch);
+                reading.giveBack(batch);
                 rows += count;
                 bytes += size;
                 listener.moved(table, count, size);
                 pace.keep(count, size, check);
             }
-        } finally {
-            stopped = true;
-            // whatever the reader waits for, it gets it
-            empty.offer(new RecordBatch());
-            filled.clear();
-            written.release();
-            reading.await();
         }
-        reading.rethrow();
+    }
+
+    private static boolean read(RecordReader reader, TallyTaker taker, RecordBatch batch) {
+        if (!reader.read(batch)) {
+            return false;
+        }
+        taker.add(batch);
+        return true;
     }
 
     /** Counts all records, which go nowhere: on this thread alone, in one batch. */
@@ -94,38 +83,6 @@ final class Mover {
             bytes += size;
             listener.moved(table, batch.rows(), size);
             pace.keep(batch.rows(), size, check);
-        }
-    }
-
-    private void read(RecordReader reader, TallyTaker taker) {
-        try {
-            while (!stopped) {
-                RecordBatch batch = take(empty);
-                if (stopped || !reader.read(batch)) {
-                    break;
-                }
-                taker.add(batch);
-                boolean large = batch.size() > LARGE;
-                filled.put(batch);
-                if (large) {
-                    // nothing is read ahead of a huge value: there is room for one of them
-                    written.acquire();
-                }
-            }
-        } catch (InterruptedException e) {
-            throw new IllegalStateException("nobody interrupts a reader", e);
-        } finally {
-            // there is room for it: the queue holds one more than there are batches
-            filled.offer(end);
-        }
-    }
-
-    private static RecordBatch take(BlockingQueue<RecordBatch> queue) {
-        try {
-            return queue.take();
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new StoppedException();
         }
     }
 

@@ -2,11 +2,10 @@ package org.orderlyferry.format.csv;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.util.concurrent.ArrayBlockingQueue;
-import java.util.concurrent.BlockingQueue;
-import org.orderlyferry.problem.FerryException;
+import java.util.List;
+import java.util.stream.Stream;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.problem.StoppedException;
+import org.orderlyferry.progress.Ahead;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.text.Utf8;
 
@@ -21,13 +20,10 @@ final class ReadAhead implements AutoCloseable {
     private final InputStream in;
     private final String source;
     private final MarkFinder finder;
-    private final BlockingQueue<Object> ready = new ArrayBlockingQueue<>(AHEAD);
-    private final BlockingQueue<Chunk> free = new ArrayBlockingQueue<>(AHEAD + 1);
     private final byte[] cut = new byte[4];
     private int cutLength;
-    private Thread thread;
+    private Ahead<Chunk> ahead;
     private boolean ended;
-    private volatile boolean closed;
 
     ReadAhead(InputStream in, String source, MarkFinder finder) {
         this.in = in;
@@ -37,55 +33,32 @@ final class ReadAhead implements AutoCloseable {
 
     /** The next chunk; the one that ends the file says so. Not to be asked after that one. */
     Chunk next() {
-        if (thread == null) {
-            Chunk first = read(new Chunk(Chunk.newBytes(), 0, 0));
-            if (!first.last) {
-                start();
-            }
-            return first;
+        if (ahead != null) {
+            return ahead.take();
         }
-        try {
-            Object next = ready.take();
-            if (next instanceof FerryException failure) {
-                throw failure;
-            }
-            if (next instanceof Chunk chunk) {
-                return chunk;
-            }
-            throw new IllegalStateException("reading ahead failed", (Throwable) next);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new StoppedException();
+        Chunk first = read(new Chunk(Chunk.newBytes(), 0, 0));
+        if (!first.last) {
+            List<Chunk> chunks = Stream.generate(() -> new Chunk(Chunk.newBytes(), 0, 0))
+                    .limit(AHEAD)
+                    .toList();
+            ahead = new Ahead<>("ferry-chunks", chunks, this::fill, chunk -> false);
         }
+        return first;
     }
 
     /** Gives a chunk back to be filled again. */
     void release(Chunk chunk) {
-        if (thread != null) {
-            free.offer(chunk);
+        if (ahead != null) {
+            ahead.giveBack(chunk);
         }
     }
 
-    private void start() {
-        for (int i = 0; i < AHEAD; i++) {
-            free.add(new Chunk(Chunk.newBytes(), 0, 0));
+    private boolean fill(Chunk chunk) {
+        if (ended) {
+            return false;
         }
-        thread = new Thread(this::run, "read-ahead " + source);
-        thread.setDaemon(true);
-        thread.start();
-    }
-
-    private void run() {
-        try {
-            while (!ended && !closed) {
-                ready.put(read(free.take()));
-            }
-        } catch (InterruptedException e) {
-            // closed in the middle of the file
-        } catch (RuntimeException | Error e) {
-            ready.clear();
-            ready.offer(e);
-        }
+        read(chunk);
+        return true;
     }
 
     private Chunk read(Chunk chunk) {
@@ -135,14 +108,8 @@ final class ReadAhead implements AutoCloseable {
 
     @Override
     public void close() {
-        closed = true;
-        if (thread != null) {
-            thread.interrupt();
-            try {
-                thread.join();
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-            }
+        if (ahead != null) {
+            ahead.close();
         }
         try {
             in.close();

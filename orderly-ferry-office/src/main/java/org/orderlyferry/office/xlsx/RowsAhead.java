@@ -1,13 +1,13 @@
 package org.orderlyferry.office.xlsx;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Iterator;
 import java.util.List;
 import java.util.NoSuchElementException;
-import java.util.concurrent.ArrayBlockingQueue;
-import java.util.concurrent.BlockingQueue;
+import java.util.stream.Stream;
 import org.dhatim.fastexcel.reader.Row;
-import org.orderlyferry.problem.StoppedException;
+import org.orderlyferry.progress.Ahead;
 import org.orderlyferry.progress.SideThread;
 
 /**
@@ -24,47 +24,35 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
     private static final int WAITING = 4;
 
     private final SheetRows rows;
-    private final BlockingQueue<Piece> pieces = new ArrayBlockingQueue<>(WAITING);
-    private final SideThread thread;
-    private volatile boolean stopped;
-    private Piece piece = new Piece(List.of(), null, false);
-    private Iterator<Row> current = piece.rows().iterator();
+    private final Ahead<List<Row>> ahead;
+    /** What stopped the reading; told behind the rows before it. */
+    private Throwable failure;
 
-    /**
-     * Some rows.
-     *
-     * @param failure what stopped the reading behind these rows; null for nothing
-     */
-    private record Piece(List<Row> rows, Throwable failure, boolean last) {}
+    private List<Row> piece;
+    private Iterator<Row> current = Collections.emptyIterator();
 
     RowsAhead(SheetRows rows) {
         this.rows = rows;
-        this.thread = SideThread.start("ferry-rows-ahead", this::run);
+        List<List<Row>> pieces = Stream.generate(() -> (List<Row>) new ArrayList<Row>(TOGETHER))
+                .limit(WAITING)
+                .toList();
+        this.ahead = new Ahead<>("ferry-rows-ahead", pieces, this::fill, some -> false);
     }
 
-    private void run() {
-        List<Row> some = new ArrayList<>(TOGETHER);
+    private boolean fill(List<Row> some) {
+        SideThread.rethrow(failure);
+        some.clear();
+        long size = 0;
         try {
-            Throwable failure = null;
-            try {
-                long size = 0;
-                while (!stopped && rows.hasNext()) {
-                    Row row = rows.next();
-                    some.add(row);
-                    size += size(row);
-                    if (some.size() == TOGETHER || size > LARGE) {
-                        pieces.put(new Piece(some, null, false));
-                        some = new ArrayList<>(TOGETHER);
-                        size = 0;
-                    }
-                }
-            } catch (RuntimeException | Error e) {
-                failure = e;
+            while (some.size() < TOGETHER && size <= LARGE && rows.hasNext()) {
+                Row row = rows.next();
+                some.add(row);
+                size += size(row);
             }
-            pieces.put(new Piece(some, failure, true));
-        } catch (InterruptedException e) {
-            // closed in the middle of the sheet
+        } catch (RuntimeException | Error e) {
+            failure = e;
         }
+        return !some.isEmpty() || failure != null;
     }
 
     private static long size(Row row) {
@@ -79,17 +67,14 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
     @Override
     public boolean hasNext() {
         while (!current.hasNext()) {
-            SideThread.rethrow(piece.failure());
-            if (piece.last()) {
+            if (piece != null) {
+                ahead.giveBack(piece);
+            }
+            piece = ahead.take();
+            if (piece == null) {
                 return false;
             }
-            try {
-                piece = pieces.take();
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-                throw new StoppedException();
-            }
-            current = piece.rows().iterator();
+            current = piece.iterator();
         }
         return true;
     }
@@ -104,8 +89,7 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
 
     @Override
     public void close() {
-        stopped = true;
-        thread.stop();
+        ahead.close();
         rows.close();
     }
 }
