@@ -357,4 +357,21 @@ class ConvertTest {
                         "the definitions " + folder.resolve("bare.csv-metadata.json") + " can't be used:",
                         "no columns");
     }
+
+    @Test
+    void aConditionNeedsTheColumnsOnlyOfTablesThatAreWanted() throws Exception {
+        Path url = folder.resolve("two.sqlite");
+        Databases.run(
+                "jdbc:sqlite:" + url,
+                "CREATE TABLE loan (id INTEGER PRIMARY KEY)",
+                "CREATE TABLE label (number INTEGER PRIMARY KEY)",
+                "INSERT INTO loan VALUES (1), (2), (3)");
+        assertThat(done("convert", url, folder.resolve("set"), "loan", "--where", "id > 1")
+                        .out())
+                .contains("3 read = 2 written + 0 rejected + 1 left out by a condition");
+        Ferry both = Ferry.run("convert", url, folder.resolve("other"), "--where", "id > 1");
+        assertThat(both.code()).isEqualTo(2);
+        assertThat(both.err()).contains("asks for a column id, and table label has number");
+        assertThat(folder.resolve("other")).doesNotExist();
+    }
 }

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -30,6 +31,8 @@ final class ReshapedPlace extends ForwardingPlace {
     private final Rejects rejects;
     private final Reshaping reshaping;
     private final Map<TableName, ReshapedTable> tables = new LinkedHashMap<>();
+    /** Tables that can't be so, and why: told to who wants them, since others may be all that is wanted. */
+    private final Map<TableName, UsageException> unfit = new LinkedHashMap<>();
 
     ReshapedPlace(Place place, Reshaping reshaping, Rejects rejects) {
         super(place);
@@ -40,11 +43,20 @@ final class ReshapedPlace extends ForwardingPlace {
                     place.address() + " has " + place.tables().size() + " tables; only a single one can be renamed");
         }
         for (TableName name : place.tables()) {
-            ReshapedTable table = new ReshapedTable(place.define(name), reshaping);
+            ReshapedTable table;
+            try {
+                table = new ReshapedTable(place.define(name), reshaping);
+            } catch (UsageException e) {
+                unfit.put(name, e);
+                continue;
+            }
             if (tables.put(table.after().name(), table) != null) {
                 throw new UsageException("two tables of " + place.address() + " would be called "
                         + table.after().name());
             }
+        }
+        if (tables.isEmpty() && !unfit.isEmpty()) {
+            throw unfit.values().iterator().next();
         }
         for (String named : reshaping.namedTables()) {
             if (tables.values().stream()
@@ -69,6 +81,9 @@ final class ReshapedPlace extends ForwardingPlace {
     }
 
     private ReshapedTable table(TableName name) {
+        if (unfit.containsKey(name)) {
+            throw unfit.get(name);
+        }
         ReshapedTable table = tables.get(name);
         if (table == null) {
             throw new UsageException("there is no table " + name + " in " + address());
@@ -78,7 +93,9 @@ final class ReshapedPlace extends ForwardingPlace {
 
     @Override
     public List<TableName> tables() {
-        return tables.keySet().stream().sorted().toList();
+        return Stream.concat(tables.keySet().stream(), unfit.keySet().stream())
+                .sorted()
+                .toList();
     }
 
     /** References go to columns by their new names, or not at all where those are gone. */

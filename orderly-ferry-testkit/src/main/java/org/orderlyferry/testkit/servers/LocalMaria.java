@@ -38,6 +38,22 @@ public final class LocalMaria implements AutoCloseable {
         return "jdbc:mariadb://localhost:" + server.getConfiguration().getPort() + "/" + database + "?user=root";
     }
 
+    /** Ends it at once, in the middle of whatever it does, and starts it again on the same data. */
+    public void killAndRestart() {
+        String data = server.getConfiguration().getDataDir().toString();
+        ProcessHandle process = ProcessHandle.current()
+                .descendants()
+                .filter(p -> p.info().commandLine().orElse("").contains(data))
+                .findFirst()
+                .orElseThrow(() -> new IllegalStateException("no server runs in " + data));
+        Death.of(process);
+        try {
+            server.start();
+        } catch (ManagedProcessException e) {
+            throw new IllegalStateException("MariaDB doesn't start again", e);
+        }
+    }
+
     @Override
     public void close() {
         try {

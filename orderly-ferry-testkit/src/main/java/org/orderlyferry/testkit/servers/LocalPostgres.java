@@ -3,6 +3,7 @@ package org.orderlyferry.testkit.servers;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 
@@ -57,6 +58,25 @@ public final class LocalPostgres implements AutoCloseable {
     /** A database's JDBC URL, as its owner; {@code postgres} is there from the start. */
     public String url(String database) {
         return "jdbc:postgresql://localhost:" + server.getPort() + "/" + database + "?user=postgres";
+    }
+
+    /**
+     * Ends it at once, in the middle of whatever it does; {@link #startIn} goes on with its folder.
+     *
+     * @param data its folder
+     */
+    public void kill(Path data) {
+        try {
+            String process = Files.readAllLines(data.resolve("postmaster.pid")).get(0);
+            Death.of(ProcessHandle.of(Long.parseLong(process.strip())).orElseThrow());
+        } catch (IOException e) {
+            throw new UncheckedIOException("no server runs in " + data, e);
+        }
+        try {
+            server.close();
+        } catch (IOException e) {
+            // there is nothing left to stop
+        }
     }
 
     @Override
