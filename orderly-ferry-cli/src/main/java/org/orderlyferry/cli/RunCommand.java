@@ -12,6 +12,8 @@ import org.orderlyferry.crossing.Crossing;
 import org.orderlyferry.crossing.LedgerLine;
 import org.orderlyferry.crossing.Run;
 import org.orderlyferry.crossing.RunResult;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.ComparedTable;
 import org.orderlyferry.reconcile.ReconcileResult;
@@ -67,25 +69,44 @@ final class RunCommand implements Callable<Integer> {
     public Integer call() {
         Crossing crossing = file.read();
         try (RunView view = new RunView(console, json.isOn(), catchUp ? "catch-up" : "run")) {
-            if (catchUp) {
-                return caughtUp(crossing, view);
+            try {
+                return catchUp ? caughtUp(crossing, view) : run(crossing, view);
+            } catch (StoppedException e) {
+                if (!view.hasBegun()) {
+                    throw e;
+                }
+                console.problem("ferry: stopped. " + goesOn());
+                return ExitCode.FAILED;
+            } catch (PlaceException e) {
+                if (view.hasBegun()) {
+                    console.problem(goesOn());
+                }
+                throw e;
             }
-            Run run = Run.of(crossing)
-                    .secrets(PlaceOptions.secrets())
-                    .listener(view)
-                    .stopSignal(console.stop())
-                    .fromTheStart(fromTheStart);
-            if (statement != null) {
-                run.statement(statement);
-            }
-            RunResult result = run.run();
-            if (json.isOn()) {
-                view.print(json(result));
-            } else {
-                show(result);
-            }
-            return result.equal() ? ExitCode.DONE : ExitCode.DIFFERENCES;
         }
+    }
+
+    private String goesOn() {
+        return "What is done stays: ferry run " + file.path() + (catchUp ? " --catch-up" : "")
+                + " goes on from there, and ferry undo " + file.path() + " puts the target back.";
+    }
+
+    private int run(Crossing crossing, RunView view) {
+        Run run = Run.of(crossing)
+                .secrets(PlaceOptions.secrets())
+                .listener(view)
+                .stopSignal(console.stop())
+                .fromTheStart(fromTheStart);
+        if (statement != null) {
+            run.statement(statement);
+        }
+        RunResult result = run.run();
+        if (json.isOn()) {
+            view.print(json(result));
+        } else {
+            show(result);
+        }
+        return result.equal() ? ExitCode.DONE : ExitCode.DIFFERENCES;
     }
 
     private int caughtUp(Crossing crossing, RunView view) {

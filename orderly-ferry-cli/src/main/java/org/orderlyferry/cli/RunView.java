@@ -26,6 +26,7 @@ final class RunView extends ForwardingRunListener implements AutoCloseable {
     private ProgressLine progress;
     private Instant began = Instant.now();
     private boolean working;
+    private boolean begun;
 
     /**
      * A view.
@@ -41,11 +42,17 @@ final class RunView extends ForwardingRunListener implements AutoCloseable {
 
     @Override
     public void run(String name, boolean goingOn) {
+        begun = true;
         if (!json) {
             console.line(console.style()
                     .strong(goingOn ? "The " + what + " of " + name + " goes on" : "A " + what + " begins: " + name));
             console.out().flush();
         }
+    }
+
+    /** Whether there is a run by now that can be gone on with. */
+    boolean hasBegun() {
+        return begun;
     }
 
     @Override

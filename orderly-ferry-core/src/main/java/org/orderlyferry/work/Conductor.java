@@ -16,6 +16,9 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.OneAtATime;
@@ -24,6 +27,7 @@ import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.progress.Stoppable;
 import org.orderlyferry.record.Rejects;
+import org.slf4j.LoggerFactory;
 
 /** Leads a piece of work from its order to its end: checks, plans, has the records moved, and finishes. */
 final class Conductor {
@@ -77,6 +81,23 @@ final class Conductor {
             try (Loading loading = begin(plan)) {
                 return moved(plan, hands, loading);
             }
+        }
+    }
+
+    /**
+     * Leaves what is in already for a run to go on with, as if it had been killed: what failed is a place that may come back, or
+     * a person has stopped it. Where a target can't leave it, it is undone.
+     */
+    private void leave(WorkPlan plan, Loading loading, FerryException why) {
+        if (keptPlan.isEmpty() || order.handling().rehearsal() || name(plan).isEmpty()) {
+            return;
+        }
+        try {
+            loading.suspend();
+        } catch (UnsupportedOperationException e) {
+            LoggerFactory.getLogger(Conductor.class).debug("what was begun is undone", e);
+        } catch (FerryException e) {
+            why.addSuppressed(e);
         }
     }
 
@@ -165,9 +186,14 @@ final class Conductor {
                 new Pace(order.flow().rowsPerSecond(), order.flow().bytesPerSecond()),
                 told,
                 crew::check);
-        new LocalEngine(hands, worker, crew).run(plan.tasks(), state);
+        try {
+            new LocalEngine(hands, worker, crew).run(plan.tasks(), state);
+            stop.check();
+        } catch (PlaceException | StoppedException e) {
+            leave(plan, loading, e);
+            throw e;
+        }
         told.stage(ProgressListener.Stage.FINISHING);
-        stop.check();
         return Ending.of(plan, loading, state, leftBehind, findings, source.address());
     }
 

@@ -1,0 +1,93 @@
+package org.orderlyferry.matrix;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.cli.Ferry;
+import org.orderlyferry.cli.Terminal;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.testkit.servers.TestSystem;
+
+/** A run that somebody stops goes on later with the slices that aren't in, as one does that was killed. */
+class StoppedRunsTest extends CrossingCase {
+
+    private static Path slow(String name, String url) throws Exception {
+        return draft(
+                name,
+                old,
+                url,
+                "slice-rows: 1000000",
+                "slice-rows: 500",
+                "rows-per-second: 0",
+                "rows-per-second: 2000");
+    }
+
+    /** Stops a run while a step goes on, some time after the one before it was done. */
+    private static Ferry stopped(Path file, String stepBefore, long millis) throws Exception {
+        StopSignal stop = new StopSignal();
+        CompletableFuture<Ferry> run =
+                CompletableFuture.supplyAsync(() -> Ferry.run(Terminal.NONE, stop, "run", file.toString()));
+        while (!ledger(file).contains(stepBefore)) {
+            assertThat(run.isDone()).isFalse();
+            Thread.sleep(5);
+        }
+        Thread.sleep(millis);
+        stop.stop();
+        Ferry ferry = run.get(30, TimeUnit.SECONDS);
+        assertThat(ferry.code()).as(ferry.out() + ferry.err()).isEqualTo(3);
+        assertThat(ferry.err()).contains("ferry: stopped. What is done stays: ferry run ");
+        return ferry;
+    }
+
+    private static String ledger(Path file) throws Exception {
+        Path runs = file.resolveSibling("runs");
+        if (!Files.exists(runs)) {
+            return "";
+        }
+        try (Stream<Path> all = Files.list(runs)) {
+            List<Path> ledgers = all.map(r -> r.resolve("ledger.jsonl"))
+                    .filter(Files::exists)
+                    .toList();
+            return ledgers.isEmpty() ? "" : Files.readString(ledgers.get(0));
+        }
+    }
+
+    @Test
+    void inTheExport() throws Exception {
+        String url = TestSystem.H2.fresh(folder);
+        Path file = slow("stopped-export", url);
+        edit(file, "source-moment: \\w+", "source-moment: still");
+        stopped(file, "\"backup\",\"state\":\"done\"", 1_200);
+        assertThat(must(0, "run", file).out()).contains("slices already in").contains("proved");
+        must(0, "reconcile", old, url);
+    }
+
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void inTheLoad(String system) throws Exception {
+        for (String then : List.of("run", "undo")) {
+            String url = TestSystem.of(system).fresh(folder);
+            Path file = slow("stopped-load-" + system + then, url);
+            stopped(file, "\"export\",\"state\":\"done\"", 1_200);
+            Ferry again = must(0, then, file);
+            if (then.equals("undo")) {
+                assertThat(tables(url)).isEmpty();
+                continue;
+            }
+            assertThat(again.out()).contains("goes on").contains("proved");
+            if (!system.equals("SQLite")) {
+                assertThat(again.out()).contains("slices already in");
+            }
+            must(0, "reconcile", old, url);
+            assertThat(must(0, "look", url).out()).doesNotContain("unfinished load", "orderly_ferry_");
+        }
+    }
+}
