@@ -69,11 +69,13 @@ public final class Check {
         return this;
     }
 
+    /** Who hears of records that are looked at; nobody unless told otherwise. */
     public Check listener(ProgressListener value) {
         listener = value;
         return this;
     }
 
+    /** What may end the check before its end, from another thread. */
     public Check stopSignal(StopSignal value) {
         stop = value;
         return this;

@@ -136,6 +136,7 @@ public final class Crossing {
         return onto;
     }
 
+    /** What may be taken for granted of the moments that tables are read at. */
     public SourceMoment sourceMoment() {
         return sourceMoment;
     }
@@ -165,6 +166,7 @@ public final class Crossing {
         return compress;
     }
 
+    /** What is done with values that no other system could hold. */
     public OutOfRange outOfRange() {
         return outOfRange;
     }
@@ -209,6 +211,7 @@ public final class Crossing {
         return after;
     }
 
+    /** The tables that cross, in the order in which they stand in the file. */
     public List<CrossingTable> tables() {
         return tables;
     }
@@ -374,6 +377,7 @@ public final class Crossing {
             return this;
         }
 
+        /** The tables that cross. */
         public Builder tables(List<CrossingTable> value) {
             tables = value;
             return this;
@@ -390,6 +394,7 @@ public final class Crossing {
             return value;
         }
 
+        /** The crossing as told. */
         public Crossing build() {
             return new Crossing(this);
         }

@@ -44,6 +44,7 @@ public final class CsvwDialects {
         to.put("trim", false);
     }
 
+    /** A dialect description of CSVW as one that is read by bytes. */
     public static CsvDialect read(JsonNode dialect, String nullText, String set) {
         try {
             CsvDialect read = CsvDialect.RFC_4180

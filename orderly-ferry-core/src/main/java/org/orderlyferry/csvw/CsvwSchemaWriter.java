@@ -31,6 +31,7 @@ public final class CsvwSchemaWriter {
         this.schemaFiles = schemaFiles;
     }
 
+    /** A table as a schema of CSVW. */
     public ObjectNode write(TableDefinition table) {
         ObjectNode schema = JsonNodeFactory.instance.objectNode();
         schema.put("@context", "http://www.w3.org/ns/csvw");

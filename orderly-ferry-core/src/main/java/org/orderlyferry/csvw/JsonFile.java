@@ -15,6 +15,7 @@ public final class JsonFile {
 
     private JsonFile() {}
 
+    /** Reads a file of a set. */
     public static JsonNode read(Path file, String shown, String set) {
         try (InputStream in = Files.newInputStream(file)) {
             JsonNode node = JSON.readTree(in);

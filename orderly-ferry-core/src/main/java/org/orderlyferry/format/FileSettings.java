@@ -24,6 +24,7 @@ public record FileSettings(Map<String, String> values) {
         values = Map.copyOf(values);
     }
 
+    /** The same with one setting more, or another value for it. */
     public FileSettings with(String name, String value) {
         Map<String, String> more = new LinkedHashMap<>(values);
         more.put(name, value);
@@ -37,10 +38,12 @@ public record FileSettings(Map<String, String> values) {
         return new FileSettings(all);
     }
 
+    /** What is told of a setting. */
     public Optional<String> text(String name) {
         return Optional.ofNullable(values.get(name));
     }
 
+    /** What is told of a setting, or what holds where nothing is. */
     public String text(String name, String otherwise) {
         return values.getOrDefault(name, otherwise);
     }

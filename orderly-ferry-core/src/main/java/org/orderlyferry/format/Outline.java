@@ -25,10 +25,12 @@ public record Outline(TableDefinition table, Source source, List<Finding> findin
         DEFINITIONS
     }
 
+    /** With nothing odd. */
     public Outline(TableDefinition table, Source source) {
         this(table, source, List.of());
     }
 
+    /** With nothing left behind. */
     public Outline(TableDefinition table, Source source, List<Finding> findings) {
         this(table, source, findings, List.of());
     }

@@ -42,14 +42,17 @@ public record ValueStyle(String trueText, String falseText, char decimalChar, St
         }
     }
 
+    /** The same with a pattern for dates and times, as {@link java.time.format.DateTimeFormatter} reads it. */
     public ValueStyle withPattern(String other) {
         return new ValueStyle(trueText, falseText, decimalChar, groupChar, other);
     }
 
+    /** The same with another character before a number's fraction. */
     public ValueStyle withDecimalChar(char other) {
         return new ValueStyle(trueText, falseText, other, groupChar, pattern);
     }
 
+    /** The same with a text that may stand between a number's digits; empty for none. */
     public ValueStyle withGroupChar(String other) {
         return new ValueStyle(trueText, falseText, decimalChar, other, pattern);
     }

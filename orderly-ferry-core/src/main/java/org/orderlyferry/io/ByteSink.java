@@ -31,15 +31,18 @@ public final class ByteSink implements AutoCloseable {
         this.shown = shown;
     }
 
+    /** Adds a byte. */
     public void add(byte b) {
         room(1);
         buffer[size++] = b;
     }
 
+    /** Adds a text in UTF-8. */
     public void add(String text) {
         add(text.getBytes(StandardCharsets.UTF_8));
     }
 
+    /** Adds all bytes of an array. */
     public void add(byte[] from) {
         add(from, 0, from.length);
     }

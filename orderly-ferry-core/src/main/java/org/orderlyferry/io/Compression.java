@@ -30,6 +30,7 @@ public enum Compression {
         return ending;
     }
 
+    /** A stream whose bytes come to another one compressed, which is closed with it. */
     public OutputStream compress(OutputStream out) throws IOException {
         return switch (this) {
             case NONE -> out;

@@ -12,10 +12,12 @@ public sealed interface ColumnDefault {
 
     /** An expression. */
     record Expression(SqlText text) implements ColumnDefault {
+        /** SQL of a system. */
         public Expression(String sql, String system) {
             this(new SqlText(sql, system));
         }
 
+        /** The expression, as SQL of its system. */
         public String sql() {
             return text.sql();
         }

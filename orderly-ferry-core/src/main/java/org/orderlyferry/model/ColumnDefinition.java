@@ -60,12 +60,14 @@ public record ColumnDefinition(
         return builder;
     }
 
+    /** The same by another name. */
     public ColumnDefinition withName(String other) {
         Builder builder = toBuilder();
         builder.name = other;
         return builder.build();
     }
 
+    /** The same of another type. */
     public ColumnDefinition withType(LogicalType other) {
         Builder builder = toBuilder();
         builder.type = other;
@@ -90,46 +92,58 @@ public record ColumnDefinition(
             this.type = type;
         }
 
+        /** Whether it may hold null; it may unless told otherwise. */
         public Builder nullable(boolean value) {
             nullable = value;
             return this;
         }
 
+        /** What it holds where nothing is given. */
         public Builder defaultValue(Optional<ColumnDefault> value) {
             defaultValue = value;
             return this;
         }
 
+        /** How it counts by itself. */
         public Builder identity(Optional<Identity> value) {
             identity = value;
             return this;
         }
 
+        /** How it is computed from others. */
         public Builder generation(Optional<GenerationRule> value) {
             generation = value;
             return this;
         }
 
+        /** The only values that it may hold. */
         public Builder enumeration(Optional<Enumeration> value) {
             enumeration = value;
             return this;
         }
 
+        /**
+         * The rules by which its texts are compared and sorted, by the name that its system has for them; empty for the
+         * usual ones.
+         */
         public Builder collation(String value) {
             collation = value;
             return this;
         }
 
+        /** The type as the source calls it, for people. */
         public Builder sourceType(String value) {
             sourceType = value;
             return this;
         }
 
+        /** What a person has said of it; empty for nothing. */
         public Builder comment(String value) {
             comment = value;
             return this;
         }
 
+        /** The column as told. */
         public ColumnDefinition build() {
             return new ColumnDefinition(
                     name,

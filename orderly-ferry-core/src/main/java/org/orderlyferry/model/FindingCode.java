@@ -55,6 +55,7 @@ public enum FindingCode {
         this.meaning = meaning;
     }
 
+    /** How much it matters. */
     public Severity severity() {
         return severity;
     }

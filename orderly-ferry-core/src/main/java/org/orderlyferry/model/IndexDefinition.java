@@ -32,10 +32,12 @@ public record IndexDefinition(
      * @param prefix how many of a text's first characters count; 0 for all
      */
     public record Part(String column, Optional<SqlText> expression, boolean descending, int prefix) {
+        /** A column as a part of an index. */
         public Part(String column, boolean descending) {
             this(column, Optional.empty(), descending, 0);
         }
 
+        /** An expression as a part of an index. */
         public static Part of(SqlText expression, boolean descending) {
             return new Part("", Optional.of(expression), descending, 0);
         }

@@ -53,14 +53,17 @@ public record LogicalType(TypeName name, int size, int scale, LogicalType elemen
         return new LogicalType(name, size, UNBOUNDED, null);
     }
 
+    /** An exact number of so many digits in all, and so many of them behind the point. */
     public static LogicalType decimal(int precision, int scale) {
         return new LogicalType(TypeName.DECIMAL, precision, scale, null);
     }
 
+    /** A text of at most so many characters. */
     public static LogicalType varchar(int length) {
         return of(TypeName.VARCHAR, length);
     }
 
+    /** A list of values of one type. */
     public static LogicalType arrayOf(LogicalType element) {
         return new LogicalType(TypeName.ARRAY, UNBOUNDED, UNBOUNDED, element);
     }

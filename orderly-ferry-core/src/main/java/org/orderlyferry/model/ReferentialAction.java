@@ -20,6 +20,7 @@ public enum ReferentialAction {
         return this == SET_NULL || this == SET_DEFAULT;
     }
 
+    /** As ISO SQL writes it behind ON UPDATE and ON DELETE. */
     public String sql() {
         return name().replace('_', ' ');
     }

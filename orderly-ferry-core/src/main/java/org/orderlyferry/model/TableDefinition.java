@@ -31,10 +31,12 @@ public record TableDefinition(
         indexes = List.copyOf(indexes);
     }
 
+    /** A table that is yet to be told. */
     public static Builder named(TableName name) {
         return new Builder(name);
     }
 
+    /** A table that is yet to be told, by its name without a schema. */
     public static Builder named(String name) {
         return new Builder(TableName.of(name));
     }
@@ -53,10 +55,12 @@ public record TableDefinition(
         return builder;
     }
 
+    /** The names of all columns, in their order. */
     public List<String> columnNames() {
         return columns.stream().map(ColumnDefinition::name).toList();
     }
 
+    /** The column of a name, which is taken to the letter. */
     public Optional<ColumnDefinition> column(String wanted) {
         return columns.stream().filter(c -> c.name().equals(wanted)).findFirst();
     }
@@ -85,6 +89,7 @@ public record TableDefinition(
             this.name = name;
         }
 
+        /** By another name. */
         public Builder name(TableName value) {
             name = value;
             return this;
@@ -122,54 +127,65 @@ public record TableDefinition(
             return this;
         }
 
+        /** One column more. */
         public Builder column(ColumnDefinition column) {
             columns.add(column);
             return this;
         }
 
+        /** One column more, which may hold null. */
         public Builder column(String columnName, LogicalType type) {
             return column(ColumnDefinition.of(columnName, type));
         }
 
+        /** The primary key. */
         public Builder primaryKey(Key key) {
             primaryKey = key;
             return this;
         }
 
+        /** The primary key over these columns, without a name. */
         public Builder primaryKey(String... keyColumns) {
             return primaryKey(new Key("", List.of(keyColumns)));
         }
 
+        /** One unique key more. */
         public Builder unique(Key key) {
             uniqueKeys.add(key);
             return this;
         }
 
+        /** One reference to another table more. */
         public Builder foreignKey(ForeignKey key) {
             foreignKeys.add(key);
             return this;
         }
 
+        /** One check more. */
         public Builder check(CheckConstraint check) {
             checks.add(check);
             return this;
         }
 
+        /** One index more. */
         public Builder index(IndexDefinition index) {
             indexes.add(index);
             return this;
         }
 
+        /** What a person has said of the table; empty for nothing. */
         public Builder comment(String text) {
             comment = text;
             return this;
         }
 
+        /** The system whose definition it is, such as {@code H2}; empty for none. */
         public Builder system(String value) {
             system = value;
             return this;
         }
 
+        /** The table as told. */
         public TableDefinition build() {
             return new TableDefinition(
                     name,

@@ -118,16 +118,19 @@ public final class OpenOptions {
 
         private Builder() {}
 
+        /** See {@link OpenOptions#secrets()}. */
         public Builder secrets(Secrets value) {
             secrets = value;
             return this;
         }
 
+        /** See {@link OpenOptions#format()}. */
         public Builder format(String nameOrEnding) {
             format = Optional.of(nameOrEnding);
             return this;
         }
 
+        /** See {@link OpenOptions#files()}. */
         public Builder files(FileSettings value) {
             files = value;
             return this;
@@ -138,36 +141,43 @@ public final class OpenOptions {
             return files(value.settings());
         }
 
+        /** See {@link OpenOptions#definitions()}. */
         public Builder definitions(Path file) {
             definitions = Optional.of(file);
             return this;
         }
 
+        /** See {@link OpenOptions#rejects()}. */
         public Builder rejects(Rejects value) {
             rejects = value;
             return this;
         }
 
+        /** See {@link OpenOptions#outOfRange()}. */
         public Builder outOfRange(OutOfRange value) {
             outOfRange = value;
             return this;
         }
 
+        /** See {@link OpenOptions#makeMissing()}. */
         public Builder makeMissing(boolean value) {
             makeMissing = value;
             return this;
         }
 
+        /** See {@link OpenOptions#trustDefinitions()}. */
         public Builder trustDefinitions(boolean value) {
             trustDefinitions = value;
             return this;
         }
 
+        /** See {@link OpenOptions#proposing()}. */
         public Builder proposing(Proposing value) {
             proposing = value;
             return this;
         }
 
+        /** The options as told. */
         public OpenOptions build() {
             return new OpenOptions(this);
         }

@@ -42,6 +42,7 @@ public final class PlaceAddress {
         return new PlaceAddress(text);
     }
 
+    /** Takes a path. */
     public static PlaceAddress of(Path path) {
         return new PlaceAddress(path.toString());
     }

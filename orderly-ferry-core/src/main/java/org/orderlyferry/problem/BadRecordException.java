@@ -22,10 +22,12 @@ public final class BadRecordException extends FerryException {
         this.key = key;
     }
 
+    /** Where the record comes from. */
     public Origin origin() {
         return origin;
     }
 
+    /** The record's key, for people. */
     public String key() {
         return key;
     }

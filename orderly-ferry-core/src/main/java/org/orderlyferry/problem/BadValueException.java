@@ -26,10 +26,12 @@ public final class BadValueException extends FerryException {
         this.reason = reason;
     }
 
+    /** Where the value comes from. */
     public Origin origin() {
         return origin;
     }
 
+    /** Whose value it is. */
     public String column() {
         return column;
     }

@@ -6,12 +6,14 @@ public final class BrokenSetException extends FerryException {
     private final String set;
     private final String what;
 
+    /** With what is wrong, as a part of a sentence. */
     public BrokenSetException(String set, String what) {
         super("export set " + set + ": " + what, null);
         this.set = set;
         this.what = what;
     }
 
+    /** Where the set is. */
     public String set() {
         return set;
     }

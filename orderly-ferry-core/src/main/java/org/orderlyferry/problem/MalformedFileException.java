@@ -7,6 +7,7 @@ public final class MalformedFileException extends FerryException {
     private final String what;
     private final boolean ofEncoding;
 
+    /** With what is wrong, as a part of a sentence. */
     public MalformedFileException(Origin origin, String what) {
         this(origin, what, false);
     }
@@ -23,6 +24,7 @@ public final class MalformedFileException extends FerryException {
         return new MalformedFileException(origin, what, true);
     }
 
+    /** Where in which file. */
     public Origin origin() {
         return origin;
     }

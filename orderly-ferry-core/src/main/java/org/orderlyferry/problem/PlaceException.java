@@ -37,6 +37,7 @@ public final class PlaceException extends FerryException {
         return denied;
     }
 
+    /** The place's address, free of secrets. */
     public String place() {
         return place;
     }

@@ -2,10 +2,12 @@ package org.orderlyferry.problem;
 
 /** What was asked for can't be done as asked: an unknown table, a target that is taken, options that contradict. */
 public final class UsageException extends FerryException {
+    /** With what is asked for and can't be done, as a sentence. */
     public UsageException(String message) {
         super(message, null);
     }
 
+    /** With what is asked for and can't be done, as a sentence, and why. */
     public UsageException(String message, Throwable cause) {
         super(message, cause);
     }

@@ -213,6 +213,7 @@ public final class ColumnProfile {
         }
     }
 
+    /** The column, as the file has it. */
     public ColumnDefinition column() {
         return column;
     }
@@ -222,6 +223,7 @@ public final class ColumnProfile {
         return values;
     }
 
+    /** How many records have no value in it. */
     public long nulls() {
         return nulls;
     }
@@ -260,6 +262,7 @@ public final class ColumnProfile {
         return longest;
     }
 
+    /** A few of its values, the first ones that differ. */
     public List<String> examples() {
         return List.copyOf(examples);
     }

@@ -80,10 +80,12 @@ public final class TableProfile {
         return table;
     }
 
+    /** How many records were looked at. */
     public long rows() {
         return rows;
     }
 
+    /** What was found of each column, in their order. */
     public List<ColumnProfile> columns() {
         return columns;
     }

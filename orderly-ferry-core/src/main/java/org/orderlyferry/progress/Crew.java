@@ -13,6 +13,7 @@ public final class Crew {
     private final StopSignal stop;
     private final AtomicReference<Throwable> failure = new AtomicReference<>();
 
+    /** A crew that stops when told. */
     public Crew(StopSignal stop) {
         this.stop = stop;
     }

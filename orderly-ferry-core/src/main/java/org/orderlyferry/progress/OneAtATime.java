@@ -8,6 +8,7 @@ public final class OneAtATime implements ProgressListener {
 
     private final ProgressListener listener;
 
+    /** Lets another one hear. */
     public OneAtATime(ProgressListener listener) {
         this.listener = listener;
     }

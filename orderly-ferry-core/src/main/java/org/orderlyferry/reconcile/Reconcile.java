@@ -50,6 +50,7 @@ public final class Reconcile {
         this.target = target;
     }
 
+    /** Compares two places, all of the source's tables unless told otherwise. */
     public static Reconcile between(Place source, Place target) {
         return new Reconcile(source, target);
     }
@@ -66,11 +67,13 @@ public final class Reconcile {
         return this;
     }
 
+    /** Who hears of records that are counted; nobody unless told otherwise. */
     public Reconcile listener(ProgressListener value) {
         listener = value;
         return this;
     }
 
+    /** What may end it before its end, from another thread. */
     public Reconcile stopSignal(StopSignal value) {
         stop = value;
         return this;

@@ -66,10 +66,12 @@ public final class RecordBatch {
         sizeBefore = 0;
     }
 
+    /** How many records it holds. */
     public int rows() {
         return rows;
     }
 
+    /** How many values each record has. */
     public int columns() {
         return columns;
     }
@@ -161,6 +163,7 @@ public final class RecordBatch {
         fromFile = otherFromFile;
     }
 
+    /** Whether a record has no value in a column. */
     public boolean isNull(int row, int column) {
         return ends[row * columns + column] == NULL;
     }

@@ -21,6 +21,7 @@ public record Digest(long high, long low) {
         return new Digest(Long.parseUnsignedLong(hex, 0, 16, 16), Long.parseUnsignedLong(hex, 16, 32, 16));
     }
 
+    /** The digest of both one's values and the other's. */
     public Digest plus(Digest other) {
         long sum = low + other.low;
         long carry = Long.compareUnsigned(sum, low) < 0 ? 1 : 0;

@@ -68,6 +68,7 @@ public final class RejectFile implements Rejects, AutoCloseable {
         return count;
     }
 
+    /** Where it stands. */
     public Path file() {
         return file;
     }

@@ -58,26 +58,32 @@ public record CsvDialect(
                 .with("null", nullText);
     }
 
+    /** The same with another character between values. */
     public CsvDialect withDelimiter(char other) {
         return new CsvDialect(other, quote, lineEnd, encoding, header, nullText);
     }
 
+    /** The same with another character around values. */
     public CsvDialect withQuote(char other) {
         return new CsvDialect(delimiter, other, lineEnd, encoding, header, nullText);
     }
 
+    /** The same with another end of records, when written. */
     public CsvDialect withLineEnd(LineEnd other) {
         return new CsvDialect(delimiter, quote, other, encoding, header, nullText);
     }
 
+    /** The same in another encoding. */
     public CsvDialect withEncoding(Charset other) {
         return new CsvDialect(delimiter, quote, lineEnd, other, header, nullText);
     }
 
+    /** The same with a header record, or without one. */
     public CsvDialect withHeader(boolean other) {
         return new CsvDialect(delimiter, quote, lineEnd, encoding, other, nullText);
     }
 
+    /** The same with another text for null. */
     public CsvDialect withNullText(String other) {
         return new CsvDialect(delimiter, quote, lineEnd, encoding, header, other);
     }

@@ -13,6 +13,7 @@ public enum LineEnd {
         this.text = text;
     }
 
+    /** Its characters. */
     public String text() {
         return text;
     }

@@ -5,6 +5,7 @@ import java.util.List;
 /** A file with an array of objects. */
 public final class JsonArrayFormat extends JsonFormat {
 
+    /** Made by the {@link java.util.ServiceLoader}. */
     public JsonArrayFormat() {
         super(Shape.ARRAY);
     }

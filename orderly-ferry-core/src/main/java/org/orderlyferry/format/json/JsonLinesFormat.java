@@ -5,6 +5,7 @@ import java.util.List;
 /** A file with an object a line. */
 public final class JsonLinesFormat extends JsonFormat {
 
+    /** Made by the {@link java.util.ServiceLoader}. */
     public JsonLinesFormat() {
         super(Shape.LINES);
     }

@@ -24,6 +24,7 @@ public final class CheckedReader extends EachRecordReader {
         this(reader, Rejects.STOP);
     }
 
+    /** Checks what another reader gives. */
     public CheckedReader(RecordReader reader, Rejects rejects) {
         super(reader, rejects);
         this.columns = reader.table().columns();

@@ -5,6 +5,7 @@ public final class InvalidValueException extends Exception {
 
     private boolean outOfRange;
 
+    /** With what is wrong, as a part of a sentence. */
     public InvalidValueException(String reason) {
         super(reason, null, false, false);
     }

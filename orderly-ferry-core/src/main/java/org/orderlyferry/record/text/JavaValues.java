@@ -40,6 +40,8 @@ public final class JavaValues {
     private JavaValues() {}
 
     // JDK 17's Double.toString isn't always the shortest text; this one is (the Schubfach algorithm).
+
+    /** The value text of a DOUBLE: the shortest that gives the same number again. */
     public static String text(double value) {
         if (Double.isFinite(value)) {
             return NumberOutput.toString(value, true);
@@ -47,6 +49,7 @@ public final class JavaValues {
         return Double.isNaN(value) ? "NaN" : value > 0 ? "INF" : "-INF";
     }
 
+    /** The value text of a REAL: the shortest that gives the same number again. */
     public static String text(float value) {
         if (Float.isFinite(value)) {
             return NumberOutput.toString(value, true);
@@ -54,11 +57,13 @@ public final class JavaValues {
         return Float.isNaN(value) ? "NaN" : value > 0 ? "INF" : "-INF";
     }
 
+    /** The value text of a DATE. */
     public static String text(LocalDate value) {
         String iso = value.toString();
         return iso.charAt(0) == '+' ? iso.substring(1) : iso;
     }
 
+    /** The value text of a TIME. */
     public static String text(LocalTime value) {
         StringBuilder text = new StringBuilder(18);
         two(text, value.getHour()).append(':');
@@ -80,6 +85,7 @@ public final class JavaValues {
         return text.append((char) ('0' + number / 10)).append((char) ('0' + number % 10));
     }
 
+    /** The value text of a TIMESTAMP. */
     public static String text(LocalDateTime value) {
         return text(value.toLocalDate()) + 'T' + text(value.toLocalTime());
     }
@@ -89,6 +95,7 @@ public final class JavaValues {
         return text(value.withOffsetSameInstant(ZoneOffset.UTC).toLocalDateTime()) + 'Z';
     }
 
+    /** The number that the value text of a DOUBLE stands for. */
     public static double doubleOf(String text) {
         return switch (text) {
             case "INF" -> Double.POSITIVE_INFINITY;
@@ -97,6 +104,7 @@ public final class JavaValues {
         };
     }
 
+    /** The number that the value text of a REAL stands for. */
     public static float floatOf(String text) {
         return switch (text) {
             case "INF" -> Float.POSITIVE_INFINITY;
@@ -105,14 +113,17 @@ public final class JavaValues {
         };
     }
 
+    /** The date that a value text stands for. */
     public static LocalDate date(String text) {
         return LocalDate.parse(text, DATE);
     }
 
+    /** The moment without a zone that a value text stands for. */
     public static LocalDateTime timestamp(String text) {
         return LocalDateTime.parse(text, TIMESTAMP);
     }
 
+    /** The moment with its zone that a value text stands for. */
     public static OffsetDateTime instant(String text) {
         return OffsetDateTime.parse(text, INSTANT);
     }

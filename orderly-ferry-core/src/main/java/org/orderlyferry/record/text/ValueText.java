@@ -33,6 +33,7 @@ public abstract class ValueText {
         };
     }
 
+    /** The type whose values are read. */
     public final LogicalType type() {
         return type;
     }
