@@ -9,7 +9,9 @@ import java.io.InputStream;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
 import org.orderlyferry.format.FileSource;
@@ -24,8 +26,10 @@ final class DiskFile implements FileSource {
 
     private final Path path;
     private final int magic;
+    private final BasicFileAttributes then;
 
-    private DiskFile(Path path, int magic) {
+    private DiskFile(Path path, int magic) throws IOException {
+        this.then = Files.readAttributes(path, BasicFileAttributes.class);
         this.path = path;
         this.magic = magic;
     }
@@ -89,6 +93,18 @@ final class DiskFile implements FileSource {
     public Optional<Path> onDisk() {
         boolean plain = !isCompressed() && path.getFileSystem().equals(FileSystems.getDefault());
         return plain ? Optional.of(path) : Optional.empty();
+    }
+
+    @Override
+    public boolean isChanged() {
+        try {
+            BasicFileAttributes now = Files.readAttributes(path, BasicFileAttributes.class);
+            return now.size() != then.size()
+                    || !now.lastModifiedTime().equals(then.lastModifiedTime())
+                    || !Objects.equals(now.fileKey(), then.fileKey());
+        } catch (IOException e) {
+            return true;
+        }
     }
 
     /** A checksum of its bytes as they stand, compressed or not. */

@@ -24,7 +24,7 @@ record FileRecords(FileSource file, FileFormat format) {
             RecordReader reader = piece.equals(FilePiece.ALL)
                     ? format.read(file, table, columns, how, hears)
                     : format.read(file, piece, table, columns, how, hears);
-            return new LargeRecords(reader, file.shown());
+            return new LargeRecords(reader, file);
         } catch (FerryException e) {
             throw e;
         } catch (RuntimeException | StackOverflowError e) {

@@ -1,47 +1,35 @@
 package org.orderlyferry.file;
 
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.file.Path;
 import java.util.Optional;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.ForwardingSource;
 
 /** A file whose schema, of its own standard, was given and need not stand beside it. */
-record GivenSchema(FileSource file, FileSource schema, String ending) implements FileSource {
+final class GivenSchema extends ForwardingSource {
 
-    @Override
-    public String shown() {
-        return file.shown();
-    }
+    private final FileSource schema;
+    private final String ending;
 
-    @Override
-    public String name() {
-        return file.name();
-    }
-
-    @Override
-    public InputStream open() throws IOException {
-        return file.open();
+    /**
+     * A file with a schema.
+     *
+     * @param ending what the name of a schema of this kind ends in
+     */
+    GivenSchema(FileSource file, FileSource schema, String ending) {
+        super(file);
+        this.schema = schema;
+        this.ending = ending;
     }
 
     @Override
     public Optional<FileSource> beside(String name) {
-        return name.equals(file.baseName() + ending) ? Optional.of(schema) : file.beside(name);
-    }
-
-    @Override
-    public Optional<Path> onDisk() {
-        return file.onDisk();
+        return name.equals(baseName() + ending) ? Optional.of(schema) : super.beside(name);
     }
 
     @Override
     public Optional<String> state() throws IOException {
         Optional<String> told = schema.state();
-        return file.state().flatMap(one -> told.map(other -> one + " " + other));
-    }
-
-    @Override
-    public long bytes() {
-        return file.bytes();
+        return super.state().flatMap(one -> told.map(other -> one + " " + other));
     }
 }

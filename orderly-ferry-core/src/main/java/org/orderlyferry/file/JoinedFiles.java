@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.ForwardingSource;
 
 /**
  * Several files of one table, as one: what stands beside the first stands beside all. Its bytes are those of the first, of
@@ -25,11 +26,13 @@ record JoinedFiles(String shown, String baseName, List<FileSource> parts) implem
     }
 
     /** One of them, which goes by the name of all. */
-    private record Part(FileSource file, FileSource all) implements FileSource {
+    private static final class Part extends ForwardingSource {
 
-        @Override
-        public String shown() {
-            return file.shown();
+        private final FileSource all;
+
+        Part(FileSource file, FileSource all) {
+            super(file);
+            this.all = all;
         }
 
         @Override
@@ -38,23 +41,8 @@ record JoinedFiles(String shown, String baseName, List<FileSource> parts) implem
         }
 
         @Override
-        public InputStream open() throws IOException {
-            return file.open();
-        }
-
-        @Override
         public Optional<FileSource> beside(String name) {
             return all.beside(name);
-        }
-
-        @Override
-        public Optional<Path> onDisk() {
-            return file.onDisk();
-        }
-
-        @Override
-        public long bytes() {
-            return file.bytes();
         }
     }
 
@@ -97,6 +85,11 @@ record JoinedFiles(String shown, String baseName, List<FileSource> parts) implem
             sum += part.bytes();
         }
         return sum;
+    }
+
+    @Override
+    public boolean isChanged() {
+        return parts.stream().anyMatch(FileSource::isChanged);
     }
 
     @Override

@@ -1,7 +1,10 @@
 package org.orderlyferry.file;
 
+import java.util.ArrayList;
 import java.util.List;
+import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -9,16 +12,18 @@ import org.orderlyferry.problem.Origin;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 
-/** Tells where in a file the record stands that is too large for this process's memory. */
+/** Tells where in a file the record stands that is too large for this process's memory, and that the file was changed. */
 final class LargeRecords implements RecordReader {
 
     private final RecordReader reader;
+    private final FileSource file;
     private final String shown;
     private long line;
 
-    LargeRecords(RecordReader reader, String shown) {
+    LargeRecords(RecordReader reader, FileSource file) {
         this.reader = reader;
-        this.shown = shown;
+        this.file = file;
+        this.shown = file.shown();
     }
 
     /** What is to be said when a file's part is too large. */
@@ -66,7 +71,17 @@ final class LargeRecords implements RecordReader {
 
     @Override
     public List<Finding> findings() {
-        return reader.findings();
+        if (!file.isChanged()) {
+            return reader.findings();
+        }
+        List<Finding> all = new ArrayList<>(reader.findings());
+        all.add(
+                Finding.of(
+                        FindingCode.FILE_CHANGED,
+                        table().name(),
+                        shown
+                                + " was changed while it was read: its records may be those of before, of after, or some of each"));
+        return all;
     }
 
     @Override

@@ -40,6 +40,11 @@ public interface FileSource {
         return Optional.empty();
     }
 
+    /** Whether somebody has written to it since it was opened here for the first time, as far as its size and time tell. */
+    default boolean isChanged() {
+        return false;
+    }
+
     /** Its name without the ending. */
     default String baseName() {
         String name = name();

@@ -2,22 +2,21 @@ package org.orderlyferry.format;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.util.Optional;
 
 /** A piece of a file on the disk, as if it were a file of its own whose lines are counted on. */
-public record PieceOfFile(FileSource file, FilePiece piece) implements FileSource {
+public final class PieceOfFile extends ForwardingSource {
 
-    @Override
-    public String shown() {
-        return file.shown();
-    }
+    private final FilePiece piece;
 
-    @Override
-    public String name() {
-        return file.name();
+    /** A piece of a file that {@link FileFormat#cut} has given. */
+    public PieceOfFile(FileSource file, FilePiece piece) {
+        super(file);
+        this.piece = piece;
     }
 
     @Override
@@ -27,7 +26,7 @@ public record PieceOfFile(FileSource file, FilePiece piece) implements FileSourc
 
     @Override
     public InputStream open() throws IOException {
-        Path path = file.onDisk().orElseThrow(() -> new IOException("only a file on the disk has pieces"));
+        Path path = file().onDisk().orElseThrow(() -> new IOException("only a file on the disk has pieces"));
         FileChannel channel = FileChannel.open(path);
         try {
             mustBeginBehindALine(channel);
@@ -46,7 +45,7 @@ public record PieceOfFile(FileSource file, FilePiece piece) implements FileSourc
             throw new IOException("it is shorter than it was when it was cut into pieces");
         }
         if (piece.from() > 0) {
-            java.nio.ByteBuffer before = java.nio.ByteBuffer.allocate(1);
+            ByteBuffer before = ByteBuffer.allocate(1);
             channel.read(before, piece.from() - 1);
             byte last = before.array()[0];
             if (before.hasRemaining() || last != '\n' && last != '\r') {
@@ -56,17 +55,18 @@ public record PieceOfFile(FileSource file, FilePiece piece) implements FileSourc
     }
 
     @Override
-    public Optional<FileSource> beside(String name) {
-        return file.beside(name);
-    }
-
-    @Override
     public Optional<Path> onDisk() {
         return Optional.empty();
     }
 
     @Override
     public long bytes() {
-        return (piece.to() < 0 ? file.bytes() : piece.to()) - piece.from();
+        return (piece.to() < 0 ? file().bytes() : piece.to()) - piece.from();
+    }
+
+    /** A piece is only known together with its file. */
+    @Override
+    public Optional<String> state() {
+        return Optional.empty();
     }
 }

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.List;
 import java.util.Map;
 import java.util.zip.GZIPOutputStream;
@@ -15,6 +16,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -23,6 +25,8 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.testkit.doubles.Contents;
 
 /** Files whose names are given by a pattern are one table. */
@@ -140,6 +144,27 @@ class JoinedFilesTest {
         write("loan.csv", "id\n2\n");
         try (Place place = open("lo*n.csv")) {
             assertThat(all(place)).containsExactly(List.of("1"));
+        }
+    }
+
+    @Test
+    void aFileThatIsChangedWhileItIsReadIsTold() throws Exception {
+        write("loan-1.csv", "id\n1\n");
+        write("loan-2.csv", "id\n2\n");
+        for (String name : List.of("loan-1.csv", "loan-*.csv")) {
+            try (Place place = open(name)) {
+                TableDefinition table = place.define(place.tables().get(0));
+                try (RecordReader reader = place.read(Slice.whole(table))) {
+                    RecordBatch batch = new RecordBatch();
+                    assertThat(reader.read(batch)).isTrue();
+                    assertThat(reader.findings()).isEmpty();
+                    Files.writeString(folder.resolve("loan-1.csv"), "9\n", StandardOpenOption.APPEND);
+                    while (reader.read(batch)) {
+                        // to the end
+                    }
+                    assertThat(reader.findings()).extracting(Finding::code).containsOnly(FindingCode.FILE_CHANGED);
+                }
+            }
         }
     }
 

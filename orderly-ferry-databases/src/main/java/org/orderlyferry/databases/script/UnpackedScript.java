@@ -7,16 +7,24 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.Optional;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.ForwardingSource;
 import org.orderlyferry.problem.PlaceException;
 
 /**
  * A compressed script, unpacked once into a temporary file: each of its tables is read from where it stands, and a
  * compressed file can only be read from its beginning.
  */
-record UnpackedScript(FileSource packed, Path unpacked) implements FileSource {
+final class UnpackedScript extends ForwardingSource {
 
     /** So much of the room for temporary files a script may take. */
     private static final int SHARE = 4;
+
+    private final Path unpacked;
+
+    private UnpackedScript(FileSource packed, Path unpacked) {
+        super(packed);
+        this.unpacked = unpacked;
+    }
 
     /**
      * Unpacks a script, if there is much to be gained and room for it.
@@ -57,32 +65,12 @@ record UnpackedScript(FileSource packed, Path unpacked) implements FileSource {
     }
 
     @Override
-    public String shown() {
-        return packed.shown();
-    }
-
-    @Override
-    public String name() {
-        return packed.name();
-    }
-
-    @Override
     public InputStream open() throws IOException {
         return Files.newInputStream(unpacked);
     }
 
     @Override
-    public Optional<FileSource> beside(String other) {
-        return packed.beside(other);
-    }
-
-    @Override
     public Optional<Path> onDisk() {
         return Optional.of(unpacked);
-    }
-
-    @Override
-    public long bytes() {
-        return packed.bytes();
     }
 }
