@@ -42,6 +42,7 @@ final class Ending {
                 .map(m -> m.withMerged(loading.merged(m.table())))
                 .toList();
         left.addAll(loading.leftBehind());
-        return new TransferResult(moved, failed, found, left, loading.isRefused());
+        // each slice of a table may have found the same
+        return new TransferResult(moved, failed, found.stream().distinct().toList(), left, loading.isRefused());
     }
 }
