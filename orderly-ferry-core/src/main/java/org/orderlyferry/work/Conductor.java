@@ -188,12 +188,12 @@ final class Conductor {
                 crew::check);
         try {
             new LocalEngine(hands, worker, crew).run(plan.tasks(), state);
+            told.stage(ProgressListener.Stage.FINISHING);
             stop.check();
         } catch (PlaceException | StoppedException e) {
             leave(plan, loading, e);
             throw e;
         }
-        told.stage(ProgressListener.Stage.FINISHING);
         return Ending.of(plan, loading, state, leftBehind, findings, source.address());
     }
 
