@@ -27,7 +27,7 @@ class StoppedRunsTest extends CrossingCase {
                 "slice-rows: 1000000",
                 "slice-rows: 500",
                 "rows-per-second: 0",
-                "rows-per-second: 2000");
+                "rows-per-second: 4000");
     }
 
     /** Stops a run while a step goes on, some time after the one before it was done. */
@@ -65,7 +65,7 @@ class StoppedRunsTest extends CrossingCase {
         String url = TestSystem.H2.fresh(folder);
         Path file = slow("stopped-export", url);
         edit(file, "source-moment: \\w+", "source-moment: still");
-        stopped(file, "\"backup\",\"state\":\"done\"", 1_200);
+        stopped(file, "\"backup\",\"state\":\"done\"", 700);
         assertThat(must(0, "run", file).out()).contains("slices already in").contains("proved");
         must(0, "reconcile", old, url);
     }
@@ -73,10 +73,11 @@ class StoppedRunsTest extends CrossingCase {
     @ParameterizedTest
     @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
     void inTheLoad(String system) throws Exception {
-        for (String then : List.of("run", "undo")) {
+        // undoing is of the target alone, and the kills try it on all
+        for (String then : system.equals("H2") ? List.of("run", "undo") : List.of("run")) {
             String url = TestSystem.of(system).fresh(folder);
             Path file = slow("stopped-load-" + system + then, url);
-            stopped(file, "\"export\",\"state\":\"done\"", 1_200);
+            stopped(file, "\"export\",\"state\":\"done\"", 700);
             Ferry again = must(0, then, file);
             if (then.equals("undo")) {
                 assertThat(tables(url)).isEmpty();
