@@ -49,7 +49,7 @@ import org.postgresql.copy.CopyOperation;
  */
 class FaultCampaignTest {
 
-    private static final int STRIDE = Integer.getInteger("ferry.faults", 67);
+    private static final int STRIDE = Integer.getInteger("ferry.faults", 41);
 
     @TempDir
     private Path folder;
