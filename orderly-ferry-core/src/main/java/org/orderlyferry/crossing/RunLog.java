@@ -18,6 +18,7 @@ import java.util.Map;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.progress.ProgressListener;
 
 /**
@@ -119,7 +120,8 @@ final class RunLog extends ForwardingRunListener implements AutoCloseable {
 
     /** Why the run ends before its end. */
     void failed(RuntimeException e) {
-        line("ended: " + e.getMessage());
+        // what is done stays, and the next run goes on with it
+        line("ended: " + (e instanceof StoppedException ? "stopped" : e.getMessage()));
     }
 
     @Override

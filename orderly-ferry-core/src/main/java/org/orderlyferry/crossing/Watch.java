@@ -16,10 +16,9 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.orderlyferry.io.NewFile;
+import org.orderlyferry.model.NamePattern;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
@@ -98,11 +97,9 @@ public final class Watch extends CrossingWork<Watch> {
     }
 
     private List<Path> waiting() {
-        Pattern names = Pattern.compile(Stream.of(arrivals.pattern().split("\\*", -1))
-                .map(Pattern::quote)
-                .collect(Collectors.joining(".*")));
+        NamePattern names = NamePattern.of(arrivals.pattern());
         try (Stream<Path> files = Files.list(arrivals.folder())) {
-            return files.filter(f -> names.matcher(f.getFileName().toString()).matches())
+            return files.filter(f -> names.matches(f.getFileName().toString()))
                     .filter(Files::isRegularFile)
                     .sorted()
                     .toList();

@@ -7,9 +7,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.orderlyferry.model.NamePattern;
 
 /**
- * Files of one table, by a name in which {@code *} stands for any characters and {@code ?} for one: the last part of a path, such
+ * Files of one table, by a name in which {@code *} stands for any characters: the last part of a path, such
  * as {@code arrivals/loan-*.csv}.
  *
  * @param folder where they stand
@@ -22,18 +23,17 @@ record FilePattern(Path folder, String name) {
     /** The pattern that a path is, if it is one. */
     static Optional<FilePattern> of(Path path) {
         Path last = path.getFileName();
-        boolean pattern = last != null
-                && (last.toString().contains("*") || last.toString().contains("?"));
+        boolean pattern = last != null && last.toString().contains("*");
         Path folder = path.getParent() == null ? Path.of("") : path.getParent();
         return pattern ? Optional.of(new FilePattern(folder, last.toString())) : Optional.empty();
     }
 
     /** The files, in order of their names; descriptions beside files, and hidden ones, are none of them. */
     List<Path> files() throws IOException {
-        Pattern wanted = pattern();
+        NamePattern wanted = NamePattern.of(name);
         try (Stream<Path> all = Files.list(folder)) {
             return all.filter(Files::isRegularFile)
-                    .filter(p -> wanted.matcher(p.getFileName().toString()).matches())
+                    .filter(p -> wanted.matches(p.getFileName().toString()))
                     .filter(p -> !isAside(p.getFileName().toString()))
                     .sorted()
                     .toList();
@@ -45,32 +45,17 @@ record FilePattern(Path folder, String name) {
         return name.startsWith(".") || name.endsWith("-metadata.json") || name.endsWith(".schema.json");
     }
 
-    private Pattern pattern() {
-        StringBuilder regex = new StringBuilder();
-        name.codePoints()
-                .forEach(c -> regex.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(Character.toString(c))));
-        return Pattern.compile(regex.toString(), Pattern.DOTALL);
-    }
-
     /** What the table is called: by what all files' names begin with, or end in, or by their folder. */
     String tableName() {
-        int first = first();
-        int last = Math.max(name.lastIndexOf('*'), name.lastIndexOf('?'));
-        String behind = name.substring(last + 1);
+        String behind = name.substring(name.lastIndexOf('*') + 1);
         int point = behind.indexOf('.');
         String end = point < 0 ? behind : behind.substring(0, point);
         Path absolute = folder.toAbsolutePath().normalize().getFileName();
-        return Stream.of(name.substring(0, first), end, absolute == null ? "" : absolute.toString())
+        return Stream.of(name.substring(0, name.indexOf('*')), end, absolute == null ? "" : absolute.toString())
                 .map(n -> EDGES.matcher(n).replaceAll(""))
                 .filter(n -> !n.isEmpty())
                 .findFirst()
                 .orElse("records");
-    }
-
-    private int first() {
-        int star = name.indexOf('*');
-        int mark = name.indexOf('?');
-        return star < 0 ? mark : mark < 0 ? star : Math.min(star, mark);
     }
 
     @Override

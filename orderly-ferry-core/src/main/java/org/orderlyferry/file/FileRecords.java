@@ -21,10 +21,7 @@ record FileRecords(FileSource file, FileFormat format) {
     /** Reads some columns of a piece. */
     RecordReader open(TableDefinition table, List<String> columns, FilePiece piece, FileSettings how, Rejects hears) {
         try {
-            RecordReader reader = piece.equals(FilePiece.ALL)
-                    ? format.read(file, table, columns, how, hears)
-                    : format.read(file, piece, table, columns, how, hears);
-            return new LargeRecords(reader, file);
+            return new LargeRecords(format.read(file, piece, table, columns, how, hears), file);
         } catch (FerryException e) {
             throw e;
         } catch (RuntimeException | StackOverflowError e) {

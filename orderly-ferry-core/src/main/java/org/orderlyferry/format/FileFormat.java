@@ -70,7 +70,7 @@ public interface FileFormat {
     }
 
     /**
-     * Reads the records of a piece that {@link #cut} has given.
+     * Reads the records of a piece: all of a file, or what {@link #cut} has given.
      *
      * @param columns which columns to give, in this order
      * @param rejects hears of records that aren't whole
@@ -82,10 +82,20 @@ public interface FileFormat {
             List<String> columns,
             FileSettings settings,
             Rejects rejects) {
-        if (!piece.isWhole()) {
-            throw new IllegalArgumentException(name() + " has no pieces");
-        }
-        return read(file, table, columns, settings, rejects);
+        return piece.isWhole()
+                ? read(file, table, columns, settings, rejects)
+                : readPiece(file, piece, table, columns, settings, rejects);
+    }
+
+    /** Reads the records of less than a whole file, as {@link #cut} has cut it. */
+    default RecordReader readPiece(
+            FileSource file,
+            FilePiece piece,
+            TableDefinition table,
+            List<String> columns,
+            FileSettings settings,
+            Rejects rejects) {
+        throw new IllegalArgumentException(name() + " isn't cut");
     }
 
     /**

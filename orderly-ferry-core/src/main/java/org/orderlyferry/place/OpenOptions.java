@@ -40,21 +40,6 @@ public final class OpenOptions {
         return new Builder();
     }
 
-    /** The same, to be told otherwise in part. */
-    public Builder toBuilder() {
-        Builder builder = new Builder();
-        builder.secrets = secrets;
-        builder.format = format;
-        builder.files = files;
-        builder.definitions = definitions;
-        builder.rejects = rejects;
-        builder.outOfRange = outOfRange;
-        builder.makeMissing = makeMissing;
-        builder.trustDefinitions = trustDefinitions;
-        builder.proposing = proposing;
-        return builder;
-    }
-
     /** Where passwords come from. */
     public Secrets secrets() {
         return secrets;

@@ -4,9 +4,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.apache.commons.text.similarity.LevenshteinDistance;
+import org.orderlyferry.model.NamePattern;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.UsageException;
 
@@ -47,18 +47,14 @@ public final class TableChoice {
     }
 
     private static List<TableName> fitting(List<TableName> all, String pattern) {
-        List<TableName> exact = fitting(all, pattern, 0);
-        return exact.isEmpty() ? fitting(all, pattern, Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE) : exact;
+        NamePattern wanted = NamePattern.of(pattern);
+        List<TableName> exact = fitting(all, wanted);
+        return exact.isEmpty() ? fitting(all, wanted.inAnyCase()) : exact;
     }
 
-    private static List<TableName> fitting(List<TableName> all, String pattern, int flags) {
-        String regex = java.util.Arrays.stream(pattern.split("\\*", -1))
-                .map(Pattern::quote)
-                .collect(Collectors.joining(".*"));
-        Pattern compiled = Pattern.compile(regex, flags | Pattern.DOTALL);
+    private static List<TableName> fitting(List<TableName> all, NamePattern wanted) {
         return all.stream()
-                .filter(t -> compiled.matcher(t.toString()).matches()
-                        || compiled.matcher(t.name()).matches())
+                .filter(t -> wanted.matches(t.toString()) || wanted.matches(t.name()))
                 .toList();
     }
 

@@ -1,5 +1,6 @@
 package org.orderlyferry.work;
 
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -85,11 +86,20 @@ final class Conductor {
     }
 
     /**
-     * Leaves what is in already for a run to go on with, as if it had been killed: what failed is a place that may come back, or
-     * a person has stopped it. Where a target can't leave it, it is undone.
+     * Leaves what is in already for a run to go on with, as if it had been killed: a person has stopped it, or what failed is a
+     * connection or a disk, which may come back. Anything else would fail again, and is undone; and so is what a target
+     * can't leave.
      */
     private void leave(WorkPlan plan, Loading loading, FerryException why) {
-        if (keptPlan.isEmpty() || order.handling().rehearsal() || name(plan).isEmpty()) {
+        // a statement that a stop has cancelled fails as any other does
+        boolean mayGoOn = stop.isStopped()
+                || why instanceof StoppedException
+                || why instanceof PlaceException failure && failure.isLost()
+                || why.getCause() instanceof IOException;
+        if (!mayGoOn
+                || keptPlan.isEmpty()
+                || order.handling().rehearsal()
+                || name(plan).isEmpty()) {
             return;
         }
         try {

@@ -79,20 +79,14 @@ public record WorkEnd(String address, Map<String, String> options, Map<String, S
 
     /** How the place is opened. */
     OpenOptions openOptions(Secrets secrets) {
-        OpenOptions opened = OpenOptions.builder()
+        OpenOptions.Builder opened = OpenOptions.builder()
                 .secrets(secrets)
                 .files(fileSettings())
                 .makeMissing(Boolean.parseBoolean(option(MAKE_MISSING).orElse("false")))
                 .trustDefinitions(Boolean.parseBoolean(option(TRUST_DEFINITIONS).orElse("false")))
-                .outOfRange(option(OUT_OF_RANGE).map(OutOfRange::valueOf).orElse(OutOfRange.REFUSE))
-                .build();
-        opened = option(FORMAT).isPresent()
-                ? opened.toBuilder().format(option(FORMAT).get()).build()
-                : opened;
-        return option(DEFINITIONS).isPresent()
-                ? opened.toBuilder()
-                        .definitions(Path.of(option(DEFINITIONS).get()))
-                        .build()
-                : opened;
+                .outOfRange(option(OUT_OF_RANGE).map(OutOfRange::valueOf).orElse(OutOfRange.REFUSE));
+        option(FORMAT).ifPresent(opened::format);
+        option(DEFINITIONS).map(Path::of).ifPresent(opened::definitions);
+        return opened.build();
     }
 }

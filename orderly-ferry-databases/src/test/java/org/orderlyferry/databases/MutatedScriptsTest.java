@@ -9,6 +9,7 @@ import java.util.Locale;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -36,9 +37,9 @@ class MutatedScriptsTest extends MutatedFilesContract {
     void whatOnceBrokeAReaderIsReadOrRefusedInEachDialect(String system) throws Exception {
         for (String find : finds()) {
             Path file = Files.writeString(scripts.resolve("find.sql"), find.substring(find.indexOf('|') + 1));
-            OpenOptions options = OpenOptions.builder().rejects(why -> {}).build();
-            options = options.toBuilder()
-                    .files(options.files().with("dialect", system.toLowerCase(Locale.ROOT)))
+            OpenOptions options = OpenOptions.builder()
+                    .rejects(why -> {})
+                    .files(FileSettings.NONE.with("dialect", system.toLowerCase(Locale.ROOT)))
                     .build();
             try (Place place = Places.open(PlaceAddress.of(file), options)) {
                 place.tables().forEach(place::define);

@@ -114,7 +114,7 @@ class JoinedFilesTest {
         "*-loan.csv, loan",
         "*.csv, arrivals",
         "2030_loan_*.csv, 2030_loan",
-        "lo?n.csv, lo",
+        "l*n.csv, l",
     })
     void theTableIsCalledAsTheyAre(String pattern, String name) throws Exception {
         Path arrivals = Files.createDirectory(folder.resolve("arrivals"));

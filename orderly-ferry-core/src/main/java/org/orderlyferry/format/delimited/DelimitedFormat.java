@@ -229,16 +229,13 @@ public final class DelimitedFormat implements FileFormat {
     }
 
     @Override
-    public RecordReader read(
+    public RecordReader readPiece(
             FileSource file,
             FilePiece piece,
             TableDefinition table,
             List<String> columns,
             FileSettings settings,
             Rejects rejects) {
-        if (piece.isWhole()) {
-            return read(file, table, columns, settings, rejects);
-        }
         FileSettings known = Sniffer.complete(file, settings);
         DelimitedDialect dialect = DelimitedDialect.of(known);
         FileSource records = new PieceOfFile(file, piece);

@@ -261,21 +261,19 @@ abstract class JsonFormat implements FileFormat {
     }
 
     @Override
-    public RecordReader read(
+    public RecordReader readPiece(
             FileSource file,
             FilePiece piece,
             TableDefinition table,
             List<String> columns,
             FileSettings settings,
             Rejects rejects) {
-        return piece.isWhole()
-                ? read(file, table, columns, settings, rejects)
-                : read(
-                        new PieceOfFile(file, piece),
-                        table,
-                        columns,
-                        settings.with("shape", "lines").with(RecordPath.SETTING, ""),
-                        rejects);
+        return read(
+                new PieceOfFile(file, piece),
+                table,
+                columns,
+                settings.with("shape", "lines").with(RecordPath.SETTING, ""),
+                rejects);
     }
 
     /** The one column of a table's key. */
