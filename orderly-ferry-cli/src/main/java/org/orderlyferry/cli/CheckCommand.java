@@ -110,11 +110,11 @@ final class CheckCommand implements Callable<Integer> {
         if (!result.obstacles().isEmpty()) {
             report.notes("It can't begin", result.obstacles());
         } else if (result.goesOn().isPresent()) {
-            console.line(
-                    style.good("The run of " + result.goesOn().get() + " would go on") + ": ferry run " + file.path());
+            console.line(style.good("The run of " + result.goesOn().get() + " would go on") + ": ferry run "
+                    + Argument.of(file.path()));
         } else {
             console.line(style.good("It can begin") + (values ? ", and every value would be taken" : "")
-                    + ": ferry run " + file.path());
+                    + ": ferry run " + Argument.of(file.path()));
         }
     }
 

@@ -69,7 +69,7 @@ final class DraftCommand implements Callable<Integer> {
             drafted.news().forEach(n -> console.wrapped("  ", n));
         }
         console.line("");
-        console.line("Next: ferry check " + file);
+        console.line("Next: ferry check " + Argument.of(file));
         return ExitCode.DONE;
     }
 }

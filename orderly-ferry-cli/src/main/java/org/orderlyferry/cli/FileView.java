@@ -98,7 +98,7 @@ record FileView(
         new Report(console).notes("Can't be carried", leftBehind);
         if (proposed) {
             console.line("");
-            console.line("To keep these definitions and change them: ferry look " + address
+            console.line("To keep these definitions and change them: ferry look " + Argument.of(address)
                     + " --write-definitions FILE, and give FILE back with --definitions");
         }
     }

@@ -204,7 +204,7 @@ final class LoadCommand implements Callable<Integer> {
         console.line("");
         if (!tryOnly) {
             Report.sum(console, result, rejected, with(source, result));
-            console.line("To prove it: ferry reconcile SOURCE " + target.address());
+            console.line("To prove it: ferry reconcile SOURCE " + Argument.of(target.address()));
         } else if (result.refused()) {
             console.line(console.style().bad("Some values or definitions would be refused")
                     + ", and so would the load. Nothing was" + " changed.");

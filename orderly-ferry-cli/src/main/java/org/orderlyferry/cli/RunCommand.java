@@ -87,8 +87,8 @@ final class RunCommand implements Callable<Integer> {
     }
 
     private String goesOn() {
-        return "What is done stays: ferry run " + file.path() + (catchUp ? " --catch-up" : "")
-                + " goes on from there, and ferry undo " + file.path() + " puts the target back.";
+        return "What is done stays: ferry run " + Argument.of(file.path()) + (catchUp ? " --catch-up" : "")
+                + " goes on from there, and ferry undo " + Argument.of(file.path()) + " puts the target back.";
     }
 
     private int run(Crossing crossing, RunView view) {
@@ -168,7 +168,7 @@ final class RunCommand implements Callable<Integer> {
                         ? console.style().good("Done, and proved.") + " The run is kept in " + result.folder()
                         : console.style().bad("Done, and the target isn't as it should be.") + " The run is kept in "
                                 + result.folder());
-        console.line("To put the target back as it was: ferry undo " + file.path());
+        console.line("To put the target back as it was: ferry undo " + Argument.of(file.path()));
     }
 
     private void differences(ReconcileResult proof) {
