@@ -89,6 +89,8 @@ record FileView(
                     values.largest().map(t -> TextTable.cut(t, SHOWN)).orElse("–"),
                     values.examples().stream()
                             .map(e -> TextTable.cut(e, SHOWN / 2))
+                            // those that differ further on than is shown tell nothing
+                            .distinct()
                             .collect(Collectors.joining(", ")));
         }
         fields.lines(style).forEach(console::line);
@@ -99,7 +101,8 @@ record FileView(
         if (proposed) {
             console.line("");
             console.line("To keep these definitions and change them: ferry look " + Argument.of(address)
-                    + " --write-definitions FILE, and give FILE back with --definitions");
+                    + " --write-definitions FILE");
+            console.line("and give FILE back with --definitions");
         }
     }
 

@@ -107,6 +107,7 @@ class SlicedFilesTest {
         assertThat(load("part-*.csv", url)).contains("5,001 read = 5,001 written");
         assertThat(Ferry.run("reconcile", folder.resolve("part-*.csv"), url).code())
                 .isZero();
-        assertThat(Ferry.run("look", folder.resolve("part-*.csv")).out()).contains("part  5,001 records, 2 fields");
+        assertThat(Ferry.run("look", folder.resolve("part-*.csv")).out())
+                .contains("delimited text in 2 files, ", "part  5,001 records, 2 fields", "ferry look '" + folder);
     }
 }

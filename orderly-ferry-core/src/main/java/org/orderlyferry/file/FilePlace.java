@@ -96,6 +96,9 @@ final class FilePlace implements FileTables {
                 .append("' between values"));
         found.text("encoding").filter(e -> !e.equalsIgnoreCase("UTF-8")).ifPresent(e -> form.append(" in ")
                 .append(e));
+        if (file.files() > 1) {
+            form.append(" in ").append(file.files()).append(" files");
+        }
         return form.toString().strip();
     }
 

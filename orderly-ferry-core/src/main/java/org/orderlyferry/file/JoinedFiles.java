@@ -88,6 +88,11 @@ record JoinedFiles(String shown, String baseName, List<FileSource> parts) implem
     }
 
     @Override
+    public int files() {
+        return parts.size();
+    }
+
+    @Override
     public boolean isChanged() {
         return parts.stream().anyMatch(FileSource::isChanged);
     }

@@ -31,6 +31,11 @@ public interface FileSource {
         return 1;
     }
 
+    /** How many files it is made of. */
+    default int files() {
+        return 1;
+    }
+
     /**
      * A text that is the same for as long as its bytes are; empty where that can't be told. Reads all of them.
      *

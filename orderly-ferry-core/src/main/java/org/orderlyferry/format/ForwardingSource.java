@@ -59,6 +59,11 @@ public abstract class ForwardingSource implements FileSource {
     }
 
     @Override
+    public int files() {
+        return file.files();
+    }
+
+    @Override
     public boolean isChanged() {
         return file.isChanged();
     }

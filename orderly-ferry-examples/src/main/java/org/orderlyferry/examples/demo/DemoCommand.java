@@ -4,7 +4,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.concurrent.Callable;
+import org.orderlyferry.cli.Argument;
 import org.orderlyferry.cli.Console;
 import org.orderlyferry.cli.FerryCommand;
 import org.orderlyferry.place.Place;
@@ -100,7 +102,7 @@ final class DemoCommand implements Callable<Integer> {
     private int run(String[]... steps) {
         for (String[] step : steps) {
             console.out().println();
-            console.out().println("$ ferry " + String.join(" ", step));
+            console.out().println("$ ferry " + Argument.all(List.of(step)));
             console.out().flush();
             int code = FerryCommand.run(console, step);
             if (code != 0) {

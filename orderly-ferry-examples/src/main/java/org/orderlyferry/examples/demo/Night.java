@@ -7,8 +7,10 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
+import org.orderlyferry.cli.Argument;
 import org.orderlyferry.cli.Console;
 import org.orderlyferry.cli.FerryCommand;
 import org.orderlyferry.cli.Main;
@@ -55,7 +57,7 @@ final class Night {
     }
 
     private int command(String... arguments) {
-        said("$ ferry " + String.join(" ", arguments));
+        said("$ ferry " + Argument.all(List.of(arguments)));
         return FerryCommand.run(console, arguments);
     }
 
@@ -85,7 +87,8 @@ final class Night {
 
     /** A process of its own runs the crossing, and is killed outright when its load has begun. */
     private void killed() {
-        said("$ ferry run " + crossing + "    (in another process, which we kill in the middle of its load)");
+        said("$ ferry run " + Argument.of(crossing)
+                + "    (in another process, which we kill in the middle of its load)");
         try {
             Process process = new ProcessBuilder(
                             Path.of(System.getProperty("java.home"), "bin", "java")
