@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Key;
@@ -72,25 +73,42 @@ public final class BrokenRule {
      */
     public Optional<String> missingReference(TableName in, ForeignKey key, TableName shown, List<TableName> targets)
             throws SQLException {
-        List<String> given = new ArrayList<>();
-        List<String> same = new ArrayList<>();
-        for (int i = 0; i < key.columns().size(); i++) {
-            String column = "c." + dialect.quote(key.columns().get(i));
-            given.add(column + " IS NOT NULL");
-            same.add("p." + dialect.quote(key.targetColumns().get(i)) + " = " + column);
-        }
-        StringBuilder from =
-                new StringBuilder(dialect.quote(in)).append(" c WHERE ").append(String.join(" AND ", given));
+        StringBuilder missing = new StringBuilder();
         for (TableName target : targets) {
-            from.append(" AND NOT EXISTS (SELECT 1 FROM ")
-                    .append(dialect.quote(target))
-                    .append(" p WHERE ")
-                    .append(String.join(" AND ", same))
-                    .append(')');
+            missing.append(" AND NOT ").append(holds(target, key));
         }
-        return first(key.columns(), from.toString())
+        return first(key.columns(), referring(in, key) + missing)
                 .map(values -> "table " + shown + " has a record with " + values + ", which refers to a record of "
                         + key.target() + " that isn't there");
+    }
+
+    /**
+     * The first record that refers to one that is there, and isn't in the table that is to take its table's place.
+     *
+     * @param next that table
+     */
+    public Optional<String> lostReference(TableName in, ForeignKey key, TableName next) throws SQLException {
+        return first(
+                        key.columns(),
+                        referring(in, key) + " AND " + holds(key.target(), key) + " AND NOT " + holds(next, key))
+                .map(values -> "table " + in + " has a record with " + values + ", which refers to a record of "
+                        + key.target() + " that isn't there any more");
+    }
+
+    private String referring(TableName in, ForeignKey key) {
+        return dialect.quote(in) + " c WHERE "
+                + key.columns().stream()
+                        .map(c -> "c." + dialect.quote(c) + " IS NOT NULL")
+                        .collect(Collectors.joining(" AND "));
+    }
+
+    private String holds(TableName target, ForeignKey key) {
+        List<String> same = new ArrayList<>();
+        for (int i = 0; i < key.columns().size(); i++) {
+            same.add("p." + dialect.quote(key.targetColumns().get(i)) + " = c."
+                    + dialect.quote(key.columns().get(i)));
+        }
+        return "EXISTS (SELECT 1 FROM " + dialect.quote(target) + " p WHERE " + String.join(" AND ", same) + ")";
     }
 
     /** The first record whose key one of another table has. */

@@ -6,15 +6,20 @@ import java.sql.SQLException;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Supplier;
+import java.util.regex.Pattern;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.record.RecordReader;
 
 /** How records are read out of a system. Immutable, for use by any number of threads. */
 public interface Reading {
+
+    /** An exact number as value text has it. */
+    Pattern EXACT_NUMBER = Pattern.compile("-?[0-9]+(\\.[0-9]+)?");
 
     /** Prepares a connection that is read from: nothing can be changed, one snapshot for all tables, rows streamed. */
     void prepare(Connection connection) throws SQLException;
@@ -54,9 +59,12 @@ public interface Reading {
                 };
     }
 
-    /** A value of a column that can be cut by, as it stands in a condition. */
+    /** A value of a column that is compared exactly, as it stands in a condition; what is no value of its type is a text. */
     default String literal(ColumnDefinition column, String value) {
-        return column.type().name().isExactNumber() ? value : DefinitionSql.string(value);
+        boolean bare = column.type().name().isExactNumber()
+                ? EXACT_NUMBER.matcher(value).matches()
+                : column.type().name() == TypeName.BOOLEAN && (value.equals("true") || value.equals("false"));
+        return bare ? value : DefinitionSql.string(value);
     }
 
     /**

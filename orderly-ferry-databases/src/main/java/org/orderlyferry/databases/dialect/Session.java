@@ -26,6 +26,7 @@ public final class Session implements AutoCloseable {
     private final Dialect dialect;
     private final Connection connection;
     private final UnaryOperator<String> strikeOut;
+    private volatile UnaryOperator<String> wording = UnaryOperator.identity();
     private volatile boolean cancelled;
 
     /**
@@ -108,9 +109,19 @@ public final class Session implements AutoCloseable {
         cancelled = false;
     }
 
+    /** Sets how what the server says is put for a person who doesn't know what a load calls things on its way. */
+    public void wording(UnaryOperator<String> value) {
+        wording = value;
+    }
+
     /** What a driver's error means for a person. */
     public String explained(SQLException e) {
-        return strikeOut.apply(dialect.explain(e).orElseGet(e::getMessage));
+        return worded(dialect.explain(e).orElseGet(() -> String.valueOf(e.getMessage())));
+    }
+
+    /** What the server says, as a person may read it. */
+    public String worded(String message) {
+        return strikeOut.apply(wording.apply(message));
     }
 
     /** Refuses what isn't one statement: nothing that a file or a catalogue says may bring a second one along. */

@@ -71,6 +71,7 @@ public final class DatabaseLoading implements Loading {
         this.notes = notes;
         this.whenLasting = whenLasting;
         this.settlement = new Settlement(session, ledger, plan, loaded);
+        session.wording(plan::plain);
     }
 
     /**
@@ -129,7 +130,7 @@ public final class DatabaseLoading implements Loading {
             return loading;
         } catch (SQLException e) {
             loading.closeAfter(e);
-            throw plan.plain(e);
+            throw e;
         } catch (RuntimeException e) {
             loading.closeAfter(e);
             throw e;
@@ -305,6 +306,7 @@ public final class DatabaseLoading implements Loading {
         Route route = plan.route(part.table());
         boolean own = writing.mostLanes() > 1;
         Session lane = own ? reconnect.get() : session;
+        lane.wording(plan::plain);
         try {
             TableName shown = route.arrival().name();
             RecordWriter bare = session.work(
@@ -343,7 +345,7 @@ public final class DatabaseLoading implements Loading {
         try {
             settlement.addKeys();
         } catch (SQLException e) {
-            putBackAfter(plan.plain(e));
+            putBackAfter(e);
         }
     }
 
@@ -359,7 +361,7 @@ public final class DatabaseLoading implements Loading {
                                 + " does it",
                         e);
             }
-            putBackAfter(plan.plain(e));
+            putBackAfter(e);
         }
     }
 

@@ -5,7 +5,6 @@ import java.sql.Savepoint;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
@@ -169,7 +168,6 @@ final class DefinitionTrial {
                 FindingCode.DEFINITION_REFUSED,
                 arrival.name(),
                 "",
-                "its definition would be refused: "
-                        + Optional.ofNullable(plan.plain(e).getMessage()).orElse(""));
+                "its definition would be refused: " + plan.plain(String.valueOf(e.getMessage())));
     }
 }

@@ -88,7 +88,7 @@ final class LoadPlan {
         }
         names.findings().forEach(f -> notes.finding(f.code(), f.table(), f.column(), f.text()));
         refer();
-        refusals.addAll(ReferredColumns.lost(session, there, arrivals()));
+        refusals.addAll(Referrers.lostColumns(session, there, arrivals()));
         if (!refusals.isEmpty()) {
             throw new UsageException(session.address() + " can't take the records as they are; nothing was changed:\n  "
                     + String.join("\n  ", refusals));
@@ -289,24 +289,23 @@ final class LoadPlan {
     }
 
     /** A message of the server's, with tables and their keys by the names that a person knows them by. */
-    SQLException plain(SQLException e) {
-        String message = String.valueOf(e.getMessage());
+    String plain(String message) {
+        String plain = message;
         // the longer names first: one may begin as another does
         List<Arrival> all = new ArrayList<>(arrivals());
         all.sort(Comparator.comparing((Arrival a) -> a.loaded().name().length()).reversed());
         for (Arrival arrival : all) {
             if (Deed.Names.isReserved(arrival.loaded().name())) {
                 for (Map.Entry<String, String> name : ownNames(arrival).entrySet()) {
-                    message = message.replaceAll(
+                    plain = plain.replaceAll(
                             "\\b" + Pattern.quote(name.getKey()) + "\\b", Matcher.quoteReplacement(name.getValue()));
                 }
-                message = message.replaceAll(
+                plain = plain.replaceAll(
                         "\\b" + arrival.loaded().name() + "o?\\b",
                         Matcher.quoteReplacement(arrival.name().name()));
             }
         }
-        SQLException plain = new SQLException(message, e.getSQLState(), e.getErrorCode(), e);
-        return message.equals(e.getMessage()) ? e : plain;
+        return plain;
     }
 
     /** What keys and indexes are called while a table is loaded, each with what a person calls it. */

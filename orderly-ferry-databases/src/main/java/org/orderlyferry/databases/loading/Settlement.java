@@ -87,6 +87,7 @@ final class Settlement {
 
     /** SQLite: tables take their names first, since its indexes' names are the database's. */
     private void inOneTransaction() throws SQLException {
+        checkReferrers();
         takePlaces();
         for (Arrival arrival : newTables()) {
             all(writing.keyStatements(arrival.table()));
@@ -132,6 +133,7 @@ final class Settlement {
             all(writing.counterStatements(session, loaded.get(arrival.source())));
         }
         session.connection().commit();
+        checkReferrers();
         for (Settling.Step step : settling.takePlaces(session, newTables())) {
             ledger.step(step);
         }
@@ -181,6 +183,14 @@ final class Settlement {
             if (broken.isPresent()) {
                 throw new SQLException(broken.get());
             }
+        }
+    }
+
+    /** While both tables are there: afterwards nobody could tell what had referred to nothing before. */
+    private void checkReferrers() throws SQLException {
+        Optional<String> lost = Referrers.lostRecord(session, plan.arrivals());
+        if (lost.isPresent()) {
+            throw new SQLException(lost.get());
         }
     }
 

@@ -4,7 +4,6 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.Session;
@@ -47,14 +46,12 @@ final class WhatBroke {
                             arrival.loaded(), key, arrival.name(), holders(key.target(), there));
                 }
             }
-            if (found.isEmpty() && arrival.mode() == LoadMode.REPLACE && there.contains(arrival.name())) {
-                found = lost(broken, arrival, there);
-            }
             if (found.isPresent()) {
                 return found;
             }
         }
-        return Optional.empty();
+        boolean beside = plan.arrivals().stream().allMatch(a -> there.contains(a.loaded()));
+        return beside ? Referrers.lostRecord(session, plan.arrivals()) : Optional.empty();
     }
 
     /** Where records of a table are when the load has ended: on the way, or there, or both. */
@@ -67,26 +64,6 @@ final class WhatBroke {
             holders.add(table);
         }
         return holders;
-    }
-
-    /** A record of another table that refers to one that the new table doesn't have. */
-    private Optional<String> lost(BrokenRule broken, Arrival arrival, List<TableName> there) throws SQLException {
-        Set<TableName> own = Ledger.own(session);
-        for (TableName other : there) {
-            boolean comes = own.contains(other)
-                    || plan.arrivals().stream().anyMatch(a -> a.name().equals(other));
-            for (ForeignKey key : comes
-                    ? List.<ForeignKey>of()
-                    : session.catalogue().define(other).foreignKeys()) {
-                if (key.target().equals(arrival.name())) {
-                    Optional<String> found = broken.missingReference(other, key, other, List.of(arrival.loaded()));
-                    if (found.isPresent()) {
-                        return found.map(f -> f + " any more");
-                    }
-                }
-            }
-        }
-        return Optional.empty();
     }
 
     /** Those rules of a table that speak of nothing but columns that records bring. */

@@ -220,7 +220,9 @@ final class LoadDataWriter implements RecordWriter {
         String where = matcher.matches()
                 ? sent.origin(Long.parseLong(matcher.group(1)) - 1)
                 : "from " + sent.origin(0) + " on";
-        String why = warning.isEmpty() ? "only " + taken + " of " + sent.count() + " records were taken" : warning;
+        String why = warning.isEmpty()
+                ? "only " + taken + " of " + sent.count() + " records were taken"
+                : session.worded(warning);
         return new PlaceException(session.address(), where + ": table " + shown + " refuses a record: " + why, null);
     }
 

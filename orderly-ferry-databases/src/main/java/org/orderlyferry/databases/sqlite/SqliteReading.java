@@ -7,6 +7,7 @@ import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
 import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -41,6 +42,17 @@ final class SqliteReading implements Reading {
         return switch (column.type().name()) {
             case SMALLINT, INTEGER, BIGINT, CHARACTER, VARCHAR, CLOB -> true;
             default -> false;
+        };
+    }
+
+    /** As values are written: a truth is a number, a time of a day has a blank before it, a decimal finds its column's class. */
+    @Override
+    public String literal(ColumnDefinition column, String value) {
+        return switch (column.type().name()) {
+            case SMALLINT, INTEGER, BIGINT -> Reading.super.literal(column, value);
+            case BOOLEAN -> value.equals("true") ? "1" : "0";
+            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> DefinitionSql.string(value.replace('T', ' '));
+            default -> DefinitionSql.string(value);
         };
     }
 

@@ -6,17 +6,19 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
-/** What tables that stay refer to in tables that are replaced. */
-final class ReferredColumns {
+/** Tables that stay, and what they refer to in tables that are replaced. */
+final class Referrers {
 
-    private ReferredColumns() {}
+    private Referrers() {}
 
     /**
      * References that would have nothing to refer to any more, as sentences.
@@ -24,7 +26,8 @@ final class ReferredColumns {
      * @param there all tables that are there
      * @param arrivals all tables of a load; those that replace each other's like bring references of their own
      */
-    static List<String> lost(Session session, List<TableName> there, List<Arrival> arrivals) throws SQLException {
+    static List<String> lostColumns(Session session, List<TableName> there, List<Arrival> arrivals)
+            throws SQLException {
         Map<TableName, Arrival> replacing = new LinkedHashMap<>();
         arrivals.stream().filter(a -> a.isNewTable() && a.there().isPresent()).forEach(a -> replacing.put(a.name(), a));
         List<String> lost = new ArrayList<>();
@@ -43,6 +46,40 @@ final class ReferredColumns {
             }
         }
         return lost;
+    }
+
+    /**
+     * A record that refers to one that is there and doesn't come again, as a sentence. What had nothing to refer to before is
+     * no concern of the load's.
+     *
+     * @param arrivals all tables of a load, none of which has taken its place yet
+     */
+    static Optional<String> lostRecord(Session session, List<Arrival> arrivals) throws SQLException {
+        Map<TableName, Arrival> replacing = new LinkedHashMap<>();
+        arrivals.stream().filter(a -> a.isNewTable() && a.there().isPresent()).forEach(a -> replacing.put(a.name(), a));
+        if (replacing.isEmpty()) {
+            return Optional.empty();
+        }
+        Set<TableName> own = Ledger.own(session);
+        BrokenRule broken = new BrokenRule(session);
+        for (TableName other : session.catalogue().tables()) {
+            boolean comes = own.contains(other)
+                    || arrivals.stream()
+                            .anyMatch(a -> a.name().equals(other) || a.loaded().equals(other));
+            if (comes) {
+                continue;
+            }
+            for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
+                Arrival arrival = replacing.get(key.target());
+                if (arrival != null) {
+                    Optional<String> found = broken.lostReference(other, key, arrival.loaded());
+                    if (found.isPresent()) {
+                        return found;
+                    }
+                }
+            }
+        }
+        return Optional.empty();
     }
 
     private static void lost(Session session, TableName other, ForeignKey key, Arrival arrival, List<String> lost) {
