@@ -21,6 +21,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Records;
 
 /**
  * One table with all that is known of it, as {@code look} shows it.
@@ -66,7 +67,7 @@ record TableView(
         return samples;
     }
 
-    private static String value(ColumnDefinition column, RecordBatch batch, int row, int index) {
+    private static String value(ColumnDefinition column, Records batch, int row, int index) {
         if (batch.isNull(row, index) || !column.type().name().isBinary()) {
             return batch.text(row, index);
         }

@@ -10,6 +10,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Records;
 
 /**
  * Gives those records of another reader that are in a range: for places that read all of a table anyway, such as files.
@@ -76,7 +77,7 @@ public final class RangedReader implements RecordReader {
         return false;
     }
 
-    private boolean isIn(RecordBatch batch, int row) {
+    private boolean isIn(Records batch, int row) {
         boolean isNull = batch.isNull(row, places[0]);
         if (range.nulls() || isNull) {
             return range.nulls() && isNull;
@@ -86,7 +87,7 @@ public final class RangedReader implements RecordReader {
     }
 
     /** A record's key against another, the first columns first; a null further on stands before all values. */
-    private int compare(RecordBatch batch, int row, List<String> key) {
+    private int compare(Records batch, int row, List<String> key) {
         for (int i = 0; i < key.size(); i++) {
             String value = batch.text(row, places[i]);
             int compared = value == null ? -1 : compare(types[i], value, key.get(i));

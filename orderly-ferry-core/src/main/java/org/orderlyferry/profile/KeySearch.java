@@ -9,6 +9,7 @@ import java.util.TreeSet;
 import java.util.function.Supplier;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Records;
 
 /**
  * Looks for columns whose values together are never null and never the same, in a table where no single column is so:
@@ -102,7 +103,7 @@ final class KeySearch {
                 .toList();
     }
 
-    private void add(RecordBatch batch, Map<List<Integer>, Distinct> tries) {
+    private void add(Records batch, Map<List<Integer>, Distinct> tries) {
         Set<Integer> parts = new TreeSet<>();
         tries.keySet().forEach(parts::addAll);
         long[] hashes = new long[columns.size()];

@@ -15,6 +15,7 @@ import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Records;
 
 /**
  * References that may be proposed among several tables: a column that is called like another table, or like its key, and
@@ -109,7 +110,7 @@ public final class References {
         return left;
     }
 
-    private static boolean isContained(RecordBatch batch, int column, Distinct values) {
+    private static boolean isContained(Records batch, int column, Distinct values) {
         for (int row = 0; row < batch.rows(); row++) {
             boolean there = batch.isNull(row, column)
                     || values.contains(

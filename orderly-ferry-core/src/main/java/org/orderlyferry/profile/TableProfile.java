@@ -8,6 +8,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Records;
 
 /** What the values of a table look like, all of them. Not safe for use by several threads. */
 public final class TableProfile {
@@ -61,7 +62,7 @@ public final class TableProfile {
         return rejected;
     }
 
-    private void add(RecordBatch batch) {
+    private void add(Records batch) {
         for (int row = 0; row < batch.rows(); row++) {
             rows++;
             long line = batch.origin(row).line();

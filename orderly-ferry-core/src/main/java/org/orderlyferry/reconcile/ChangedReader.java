@@ -9,6 +9,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Records;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.tally.TallyTaker;
 
@@ -195,7 +196,7 @@ final class ChangedReader implements RecordReader {
     }
 
     /** Which records the target has as they are, or are of another part. */
-    private boolean[] alike(RecordBatch batch) {
+    private boolean[] alike(Records batch) {
         rows.add(batch);
         keys.add(batch);
         boolean[] alike = new boolean[batch.rows()];

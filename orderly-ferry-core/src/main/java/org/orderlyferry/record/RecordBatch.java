@@ -1,15 +1,13 @@
 package org.orderlyferry.record;
 
 import java.nio.CharBuffer;
-import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.record.text.Digits;
 import org.orderlyferry.record.text.Utf8;
 
 /**
- * A run of records, row-major, as ranges of one array of bytes. Every value is the UTF-8 value text of its logical type
- * (binary values: the raw bytes), or null. A batch is filled by a reader, handed on, cleared and filled again, so that
+ * Records as whoever fills them in sees them. A batch is filled by a reader, handed on, cleared and filled again, so that
  * moving records makes no garbage.
  *
  * <p>Values may stand anywhere in {@link #bytes()}, in any order and with gaps: a text format's reader fills the array
@@ -18,7 +16,7 @@ import org.orderlyferry.record.text.Utf8;
  * <p>A batch is bounded by bytes, not rows: a reader stops when {@link #isFull()}. One value larger than that makes the
  * array grow to its size. Not safe for use by several threads at once.
  */
-public final class RecordBatch {
+public final class RecordBatch extends Records {
 
     /** Extra room behind the values, so that 64 bytes can be looked at from any of them on. */
     public static final int SLACK = 64;
@@ -30,22 +28,8 @@ public final class RecordBatch {
     /** By how much an array grows at most when a value doesn't ask for more. */
     private static final long STEP = 32L * 1024 * 1024;
 
-    private static final int NULL = -1;
-
-    private byte[] bytes = new byte[TARGET_BYTES + SLACK];
-    private int size;
-    /** How many of them were in use when the current record began. */
+    /** How many of the bytes were in use when the current record began. */
     private int sizeBefore;
-
-    private int[] starts = new int[4096];
-    private int[] ends = new int[4096];
-    private long[] lines = new long[256];
-    private int columns;
-    private int rows;
-    private int cell;
-    private String table = "";
-    private String source = "";
-    private boolean fromFile;
 
     /**
      * Empties the batch and says what it will hold.
@@ -66,39 +50,14 @@ public final class RecordBatch {
         sizeBefore = 0;
     }
 
-    /** How many records it holds. */
-    public int rows() {
-        return rows;
-    }
-
-    /** How many values each record has. */
-    public int columns() {
-        return columns;
-    }
-
     /** Whether a reader should hand the batch on before it adds another record. */
     public boolean isFull() {
         return size >= TARGET_BYTES - TARGET_BYTES / 8 || cell >= TARGET_CELLS;
     }
 
-    /** The values' bytes. The array is another one after the batch has grown. */
-    public byte[] bytes() {
-        return bytes;
-    }
-
     /** Bytes of {@link #bytes()} that are in use. */
     public int size() {
         return size;
-    }
-
-    /** How many bytes all values have together. */
-    public long valueBytes() {
-        long sum = 0;
-        for (int i = 0; i < cell; i++) {
-            // a null's range is (0, -1)
-            sum += Math.max(0, ends[i] - starts[i]);
-        }
-        return sum;
     }
 
     /** Lets go of room that a huge value took; the batch is empty then. */
@@ -161,38 +120,6 @@ public final class RecordBatch {
         table = otherTable;
         source = otherSource;
         fromFile = otherFromFile;
-    }
-
-    /** Whether a record has no value in a column. */
-    public boolean isNull(int row, int column) {
-        return ends[row * columns + column] == NULL;
-    }
-
-    /** Where a value begins in {@link #bytes()}; meaningless for a null. */
-    public int start(int row, int column) {
-        return starts[row * columns + column];
-    }
-
-    /** Where a value ends in {@link #bytes()}, exclusive; negative for a null. */
-    public int end(int row, int column) {
-        return ends[row * columns + column];
-    }
-
-    /** A value as text, or null; for messages and edges, not for the way in between. */
-    public String text(int row, int column) {
-        int at = row * columns + column;
-        return ends[at] == NULL ? null : new String(bytes, starts[at], ends[at] - starts[at], StandardCharsets.UTF_8);
-    }
-
-    /** A copy of a value's bytes, or null. */
-    public byte[] copy(int row, int column) {
-        int at = row * columns + column;
-        return ends[at] == NULL ? null : Arrays.copyOfRange(bytes, starts[at], ends[at]);
-    }
-
-    /** Where a record came from. */
-    public Origin origin(int row) {
-        return new Origin(table, source, lines[row], fromFile);
     }
 
     /** Where the record that is being added comes from. */

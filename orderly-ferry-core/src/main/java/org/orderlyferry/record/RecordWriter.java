@@ -4,7 +4,8 @@ package org.orderlyferry.record;
 public interface RecordWriter extends AutoCloseable {
 
     /**
-     * Writes all records of a batch. The batch may be used again as soon as this returns.
+     * Writes all records of a batch, whose values it may change in place where it fits them. The batch may be used again as
+     * soon as this returns.
      *
      * @throws org.orderlyferry.problem.FerryException if the place fails or refuses a record
      */

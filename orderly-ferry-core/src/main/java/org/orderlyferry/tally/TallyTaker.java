@@ -5,7 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.Records;
 
 /**
  * Takes a tally of records in passing. Each value is hashed once ({@link CellHash}); the hash goes into its column's sum.
@@ -63,7 +63,7 @@ public final class TallyTaker {
     }
 
     /** Counts all records of a batch. */
-    public void add(RecordBatch batch) {
+    public void add(Records batch) {
         int count = batch.rows();
         if (rowHighs.length < count) {
             rowHighs = new long[count];
@@ -81,7 +81,7 @@ public final class TallyTaker {
         addRows(count);
     }
 
-    private void addExact(RecordBatch batch, int column, int count) {
+    private void addExact(Records batch, int column, int count) {
         byte[] bytes = batch.bytes();
         int place = places[column];
         for (int row = 0; row < count; row++) {
@@ -95,7 +95,7 @@ public final class TallyTaker {
         }
     }
 
-    private void addColumn(RecordBatch batch, int column, int count) {
+    private void addColumn(Records batch, int column, int count) {
         ComparisonForm form = forms[column];
         int place = places[column];
         for (int row = 0; row < count; row++) {

@@ -12,6 +12,7 @@ import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 
 /** Writes records as delimited text: ranges of bytes are copied, and quoted where they must be. */
 final class CsvWriter implements RecordWriter {
@@ -105,7 +106,7 @@ final class CsvWriter implements RecordWriter {
         }
     }
 
-    private void cell(RecordBatch batch, int row, int column) {
+    private void cell(Records batch, int row, int column) {
         int end = batch.end(row, column);
         if (end < 0) {
             append(nullText, 0, nullText.length);

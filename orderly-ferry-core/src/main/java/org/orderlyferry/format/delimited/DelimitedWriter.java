@@ -16,6 +16,7 @@ import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /** Writes records in dialects that RFC 4180 doesn't know. */
@@ -76,7 +77,7 @@ final class DelimitedWriter implements RecordWriter {
         }
     }
 
-    private void value(RecordBatch batch, int row, int column) throws IOException {
+    private void value(Records batch, int row, int column) throws IOException {
         ColumnDefinition definition = table.columns().get(column);
         if (batch.isNull(row, column)) {
             plain(nullText, column, batch.origin(row));

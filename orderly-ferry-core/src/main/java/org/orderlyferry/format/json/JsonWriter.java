@@ -10,6 +10,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 
 /**
  * Writes records as objects: ranges of bytes are copied, and escaped where they must be. A column of JSON is written as
@@ -121,7 +122,7 @@ final class JsonWriter implements RecordWriter {
         }
     }
 
-    private void record(RecordBatch batch, int row) {
+    private void record(Records batch, int row) {
         out.add((byte) '{');
         boolean first = true;
         for (int column = 0; column < forms.length; column++) {
@@ -143,7 +144,7 @@ final class JsonWriter implements RecordWriter {
         out.add((byte) '}');
     }
 
-    private void value(RecordBatch batch, int row, int column, int start, int end) {
+    private void value(Records batch, int row, int column, int start, int end) {
         byte[] from = batch.bytes();
         switch (forms[column]) {
             case BARE -> out.add(from, start, end);

@@ -13,6 +13,7 @@ import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 
 /** Writes tables: ranges of bytes are copied, and escaped where they must be. A null is an element that isn't there. */
 final class XmlWriter implements TablesWriter {
@@ -101,7 +102,7 @@ final class XmlWriter implements TablesWriter {
             }
         }
 
-        private void escaped(RecordBatch batch, int row, int column) {
+        private void escaped(Records batch, int row, int column) {
             byte[] from = batch.bytes();
             int end = batch.end(row, column);
             int plain = batch.start(row, column);
@@ -142,7 +143,7 @@ final class XmlWriter implements TablesWriter {
         }
 
         /** What stands for a control character; empty text for one that may stand as it is. */
-        private String control(int b, RecordBatch batch, int row, int column) {
+        private String control(int b, Records batch, int row, int column) {
             if (b == '\n' && !attributes) {
                 return null;
             }
@@ -155,7 +156,7 @@ final class XmlWriter implements TablesWriter {
             throw bad(batch, row, column, b);
         }
 
-        private BadValueException bad(RecordBatch batch, int row, int column, int point) {
+        private BadValueException bad(Records batch, int row, int column, int point) {
             String hint = eleven || point == 0 || point > 0xFF ? "" : "; version=1.1 has it";
             return new BadValueException(
                     batch.origin(row),

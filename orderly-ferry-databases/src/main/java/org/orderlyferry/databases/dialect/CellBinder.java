@@ -2,11 +2,11 @@ package org.orderlyferry.databases.dialect;
 
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
-import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.Records;
 
 /** Gives one value of a batch to a prepared statement; never asked for a null, nor for what a limit forbids. */
 @FunctionalInterface
 public interface CellBinder {
 
-    void bind(PreparedStatement statement, int index, RecordBatch batch, int row, int column) throws SQLException;
+    void bind(PreparedStatement statement, int index, Records batch, int row, int column) throws SQLException;
 }

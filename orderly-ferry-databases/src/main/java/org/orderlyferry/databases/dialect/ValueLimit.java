@@ -2,7 +2,7 @@ package org.orderlyferry.databases.dialect;
 
 import java.util.Arrays;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.Records;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /** What of a column's values a system can't hold; asked for each value before it is given to the system. */
@@ -83,5 +83,5 @@ public interface ValueLimit {
      *
      * @throws InvalidValueException if the system can't hold it
      */
-    void check(RecordBatch batch, int row, int column) throws InvalidValueException;
+    void check(Records batch, int row, int column) throws InvalidValueException;
 }

@@ -16,6 +16,7 @@ import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 
 /**
  * Loads a table by prepared batches. A batch that the system refuses is taken back, and its records are tried one by one,
@@ -85,7 +86,7 @@ public final class BatchWriter implements RecordWriter {
         }
     }
 
-    private void bind(RecordBatch batch, int row) throws SQLException {
+    private void bind(Records batch, int row) throws SQLException {
         for (int i = 0; i < cells.size(); i++) {
             int column = written.get(i);
             if (batch.isNull(row, column)) {
@@ -96,7 +97,7 @@ public final class BatchWriter implements RecordWriter {
         }
     }
 
-    private void flush(RecordBatch batch, int first, int end) throws SQLException {
+    private void flush(Records batch, int first, int end) throws SQLException {
         if (pending == 0) {
             return;
         }
@@ -113,7 +114,7 @@ public final class BatchWriter implements RecordWriter {
         }
     }
 
-    private RuntimeException refused(RecordBatch batch, int first, int end, Savepoint before, SQLException all) {
+    private RuntimeException refused(Records batch, int first, int end, Savepoint before, SQLException all) {
         PlaceException whole = session.failed(
                 "table " + shown + " refuses a record between " + batch.origin(first) + " and " + batch.origin(end - 1),
                 all);
@@ -136,7 +137,7 @@ public final class BatchWriter implements RecordWriter {
         return whole;
     }
 
-    private String key(RecordBatch batch, int row) {
+    private String key(Records batch, int row) {
         List<String> names = table.primaryKey()
                 .map(k -> k.columns())
                 .orElse(table.columnNames()

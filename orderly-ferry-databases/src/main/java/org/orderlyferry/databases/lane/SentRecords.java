@@ -3,7 +3,7 @@ package org.orderlyferry.databases.lane;
 import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.problem.Origin;
-import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.Records;
 
 /** Where the records of a bulk lane came from: a server that refuses one tells only how many came before it. */
 public final class SentRecords {
@@ -14,7 +14,7 @@ public final class SentRecords {
     private long count;
 
     /** Notes that all records of a batch were sent. */
-    public void add(RecordBatch batch) {
+    public void add(Records batch) {
         if (batch.rows() > 0) {
             runs.add(new Run(count, batch.origin(0), batch.origin(batch.rows() - 1), batch.rows()));
             count += batch.rows();

@@ -7,6 +7,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /** Sees to it that no value reaches another writer that the system would refuse or change. */
@@ -39,7 +40,7 @@ final class LimitedWriter implements RecordWriter {
         writer.write(batch);
     }
 
-    private void check(ValueLimit limit, RecordBatch batch, int column) {
+    private void check(ValueLimit limit, Records batch, int column) {
         for (int row = 0; row < batch.rows(); row++) {
             if (!batch.isNull(row, column)) {
                 try {

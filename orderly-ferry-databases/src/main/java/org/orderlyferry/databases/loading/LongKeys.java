@@ -18,6 +18,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 
 /**
  * Keeps, of a load that is only tried, the record with the longest entry for each key and index, and tries in the end whether
@@ -67,7 +68,7 @@ final class LongKeys {
             this.columns = columns;
         }
 
-        void look(RecordBatch batch, int row) {
+        void look(Records batch, int row) {
             int bytes = 0;
             for (int column : columns) {
                 bytes += batch.isNull(row, column) ? 0 : batch.end(row, column) - batch.start(row, column);

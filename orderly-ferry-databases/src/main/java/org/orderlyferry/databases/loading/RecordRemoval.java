@@ -9,6 +9,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Records;
 
 /** Takes records out of a table by their keys, some hundred with each statement, in one transaction. */
 public final class RecordRemoval {
@@ -58,7 +59,7 @@ public final class RecordRemoval {
         return removed;
     }
 
-    private String condition(RecordBatch batch, int row) {
+    private String condition(Records batch, int row) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < key.columns().size(); i++) {
             ColumnDefinition column = key.columns().get(i);

@@ -19,6 +19,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 
 /**
  * Writes by LOAD DATA LOCAL, whose file is a stream of this process. With LOCAL, the server makes warnings of errors and
@@ -110,7 +111,7 @@ final class LoadDataWriter implements RecordWriter {
     }
 
     /** Whether a batch holds a number so large or small that the server's reading of its text fails. */
-    private boolean hasExtremes(RecordBatch batch) {
+    private boolean hasExtremes(Records batch) {
         for (int i = 0; i < forms.length; i++) {
             if (largestExponents[i] > 0) {
                 int column = positions.get(i);

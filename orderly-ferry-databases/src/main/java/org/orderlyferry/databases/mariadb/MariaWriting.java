@@ -20,8 +20,8 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /** How tables and records are put into MariaDB. */
@@ -61,7 +61,7 @@ final class MariaWriting implements Writing {
         };
     }
 
-    private static void checkYear(RecordBatch batch, int row, int column) throws InvalidValueException {
+    private static void checkYear(Records batch, int row, int column) throws InvalidValueException {
         byte[] bytes = batch.bytes();
         int start = batch.start(row, column);
         boolean fourDigits = batch.end(row, column) > start + 4 && bytes[start] != '-' && bytes[start + 4] == '-';

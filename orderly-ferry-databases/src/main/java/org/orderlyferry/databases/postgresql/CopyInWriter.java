@@ -18,6 +18,7 @@ import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import org.postgresql.util.PSQLException;
@@ -100,7 +101,7 @@ final class CopyInWriter implements RecordWriter {
         }
     }
 
-    private void value(RecordBatch batch, int row, int column, int i) throws SQLException {
+    private void value(Records batch, int row, int column, int i) throws SQLException {
         byte[] bytes = batch.bytes();
         int start = batch.start(row, column);
         int end = batch.end(row, column);

@@ -31,6 +31,7 @@ import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /**
@@ -168,7 +169,7 @@ final class ScriptWriter implements TablesWriter {
             }
         }
 
-        private String record(RecordBatch batch, int row) {
+        private String record(Records batch, int row) {
             StringBuilder record = new StringBuilder("(");
             for (int place : places) {
                 record.append(record.length() > 1 ? ", " : "").append(value(batch, row, place));
@@ -177,7 +178,7 @@ final class ScriptWriter implements TablesWriter {
         }
 
         /** A line of a block: values with tabs in between. */
-        private String copied(RecordBatch batch, int row) {
+        private String copied(Records batch, int row) {
             StringBuilder line = new StringBuilder();
             for (int place : places) {
                 line.append(line.isEmpty() && place == places.get(0) ? "" : "\t");
@@ -196,7 +197,7 @@ final class ScriptWriter implements TablesWriter {
             return line.toString();
         }
 
-        private String value(RecordBatch batch, int row, int place) {
+        private String value(Records batch, int row, int place) {
             ColumnDefinition column = table.columns().get(place);
             if (batch.isNull(row, place)) {
                 return "NULL";

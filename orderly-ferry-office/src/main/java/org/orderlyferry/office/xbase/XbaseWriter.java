@@ -29,6 +29,7 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 
 /**
  * Writes an xBase table with a memo file of dBASE IV. A header says how many records follow, so these wait in a file of
@@ -148,7 +149,7 @@ final class XbaseWriter implements TablesWriter {
         };
     }
 
-    private void record(RecordBatch batch, int row) throws IOException {
+    private void record(Records batch, int row) throws IOException {
         recordsOut.write(' ');
         for (int column = 0; column < fields.size(); column++) {
             XbaseField field = fields.get(column);
@@ -165,7 +166,7 @@ final class XbaseWriter implements TablesWriter {
         count++;
     }
 
-    private byte[] value(RecordBatch batch, int row, int column, XbaseField field) throws IOException {
+    private byte[] value(Records batch, int row, int column, XbaseField field) throws IOException {
         if (field.type() == 'G') {
             return memo(batch.copy(row, column));
         }
@@ -191,7 +192,7 @@ final class XbaseWriter implements TablesWriter {
         };
     }
 
-    private byte[] encoded(RecordBatch batch, int row, int column, String text) {
+    private byte[] encoded(Records batch, int row, int column, String text) {
         try {
             ByteBuffer bytes = encoding.newEncoder().encode(CharBuffer.wrap(text));
             return Arrays.copyOf(bytes.array(), bytes.limit());
@@ -216,7 +217,7 @@ final class XbaseWriter implements TablesWriter {
         return Long.toString(number).getBytes(StandardCharsets.US_ASCII);
     }
 
-    private BadValueException bad(RecordBatch batch, int row, int column, String why) {
+    private BadValueException bad(Records batch, int row, int column, String why) {
         return new BadValueException(
                 batch.origin(row), table.columns().get(column).name(), batch.text(row, column), why);
     }

@@ -23,6 +23,7 @@ import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Records;
 import org.orderlyferry.record.text.JavaValues;
 
 /**
@@ -97,7 +98,7 @@ final class XlsxWriter implements TablesWriter {
             }
         }
 
-        private void next(RecordBatch batch, int from) throws IOException {
+        private void next(Records batch, int from) throws IOException {
             if (sheet != null) {
                 sheet.finish();
             }
@@ -114,7 +115,7 @@ final class XlsxWriter implements TablesWriter {
         }
 
         /** Wide enough for the heading and the first values, in reason. */
-        private double width(RecordBatch batch, int from, int column) {
+        private double width(Records batch, int from, int column) {
             int width = Math.max(NARROWEST, columns.get(column).name().length() + 2);
             for (int i = from; batch != null && i < Math.min(batch.rows(), from + FLUSH); i++) {
                 if (!batch.isNull(i, column)) {
@@ -124,7 +125,7 @@ final class XlsxWriter implements TablesWriter {
             return Math.min(WIDEST, width);
         }
 
-        private void record(RecordBatch batch, int i) {
+        private void record(Records batch, int i) {
             boolean nothing = true;
             for (int column = 0; column < columns.size(); column++) {
                 if (!batch.isNull(i, column)) {
@@ -138,7 +139,7 @@ final class XlsxWriter implements TablesWriter {
             }
         }
 
-        private void value(RecordBatch batch, int i, int column) {
+        private void value(Records batch, int i, int column) {
             LogicalType type = columns.get(column).type();
             if (type.name().isBinary()) {
                 text(batch, i, column, Base64.getEncoder().encodeToString(batch.copy(i, column)));
@@ -164,7 +165,7 @@ final class XlsxWriter implements TablesWriter {
             return text.startsWith("-") && Double.parseDouble(text) == 0;
         }
 
-        private void number(RecordBatch batch, int i, int column, String text) {
+        private void number(Records batch, int i, int column, String text) {
             BigDecimal number = new BigDecimal(text);
             if (number.stripTrailingZeros().precision() > MOST_DIGITS) {
                 asText[column]++;
@@ -179,7 +180,7 @@ final class XlsxWriter implements TablesWriter {
             }
         }
 
-        private void moment(RecordBatch batch, int i, int column, String text) {
+        private void moment(Records batch, int i, int column, String text) {
             BigDecimal serial = null;
             String format = "";
             switch (columns.get(column).type().name()) {
@@ -208,7 +209,7 @@ final class XlsxWriter implements TablesWriter {
             }
         }
 
-        private void text(RecordBatch batch, int i, int column, String text) {
+        private void text(Records batch, int i, int column, String text) {
             String written = XString.of(text);
             if (written.length() > LONGEST) {
                 throw new BadValueException(
