@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -33,6 +34,7 @@ import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
 
 /** Says what a run would do, and changes nothing at either end. Not safe for use by several threads. */
+@API(status = API.Status.INTERNAL)
 public final class Check {
 
     /** How long the source is read to see how fast it gives. */

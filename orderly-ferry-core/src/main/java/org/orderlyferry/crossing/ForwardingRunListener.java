@@ -1,11 +1,13 @@
 package org.orderlyferry.crossing;
 
 import java.util.List;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
 
 /** Hands on what it hears of a run's work, within its steps, to a listener that may be another one for each step. */
+@API(status = API.Status.INTERNAL)
 public abstract class ForwardingRunListener implements RunListener {
 
     /** Who hears of the work of the step that is done now. */

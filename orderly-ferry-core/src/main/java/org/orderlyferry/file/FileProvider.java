@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.apiguardian.api.API;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.format.FileSource;
@@ -19,6 +20,7 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
 /** Opens single files of any format that is at hand. */
+@API(status = API.Status.INTERNAL)
 public final class FileProvider implements PlaceProvider {
 
     @Override

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import org.apiguardian.api.API;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.place.OpenOptions;
@@ -17,6 +18,7 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
 /** Opens folders that are no export sets and hold files of formats that are at hand. */
+@API(status = API.Status.INTERNAL)
 public final class FolderProvider implements PlaceProvider {
 
     /** What a set has; a folder with these and without the rest is a set that was cut short. */

@@ -4,10 +4,12 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 
 /** Matches a file's columns with those of its definition: by name, never by position. */
+@API(status = API.Status.INTERNAL)
 public final class ColumnMatch {
 
     private ColumnMatch() {}

@@ -9,10 +9,12 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.stream.Collectors;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
 /** All kinds of files that are at hand. */
+@API(status = API.Status.INTERNAL)
 public final class FileFormats {
 
     private static final int HEAD = 64 * 1024;

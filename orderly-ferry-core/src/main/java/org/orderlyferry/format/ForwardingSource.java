@@ -4,11 +4,13 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
 import java.util.Optional;
+import org.apiguardian.api.API;
 
 /**
  * Hands every call on to another file. What stands for a file begins here, so that nothing that a file can tell is lost by
  * being forgotten.
  */
+@API(status = API.Status.INTERNAL)
 public abstract class ForwardingSource implements FileSource {
 
     private final FileSource file;

@@ -7,8 +7,10 @@ import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.util.Optional;
+import org.apiguardian.api.API;
 
 /** A piece of a file on the disk, as if it were a file of its own whose lines are counted on. */
+@API(status = API.Status.INTERNAL)
 public final class PieceOfFile extends ForwardingSource {
 
     private final FilePiece piece;

@@ -3,6 +3,7 @@ package org.orderlyferry.format;
 import java.io.OutputStream;
 import java.util.List;
 import java.util.stream.Collectors;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
@@ -10,6 +11,7 @@ import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 
 /** Writes a file that has room for one table. */
+@API(status = API.Status.INTERNAL)
 public final class SingleTableWriter implements TablesWriter {
 
     private final RecordWriter writer;

@@ -3,6 +3,7 @@ package org.orderlyferry.format;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.EachRecordReader;
@@ -12,6 +13,7 @@ import org.orderlyferry.record.Rejects;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /** Brings values that a file writes in another way to their value text. */
+@API(status = API.Status.INTERNAL)
 public final class StyledReader extends EachRecordReader {
 
     private final List<ColumnDefinition> columns;

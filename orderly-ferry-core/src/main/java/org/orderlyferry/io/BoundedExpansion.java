@@ -3,11 +3,13 @@ package org.orderlyferry.io;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import org.apiguardian.api.API;
 
 /**
  * What a compressed file expands to, as long as that is in proportion: a small file that expands without end is made to
  * do harm.
  */
+@API(status = API.Status.INTERNAL)
 public final class BoundedExpansion extends FilterInputStream {
 
     /** Below so many bytes, nothing is asked. */

@@ -5,9 +5,11 @@ import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Base64;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.PlaceException;
 
 /** Gathers bytes on their way to a file; a large value goes by without being copied. Not safe for use by several threads. */
+@API(status = API.Status.INTERNAL)
 public final class ByteSink implements AutoCloseable {
 
     /** Bytes of a value that are written at once at most; a multiple of three, for base64. */

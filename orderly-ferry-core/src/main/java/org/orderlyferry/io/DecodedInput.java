@@ -11,6 +11,7 @@ import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
 import java.util.function.LongFunction;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -19,6 +20,7 @@ import org.orderlyferry.problem.Origin;
  * An encoding's bytes as those of UTF-8. What isn't valid in that encoding is an error that tells the line and what
  * stands before it, and never becomes a question mark. Not safe for use by several threads at once.
  */
+@API(status = API.Status.INTERNAL)
 public final class DecodedInput extends InputStream {
 
     private static final int SIZE = 64 * 1024;

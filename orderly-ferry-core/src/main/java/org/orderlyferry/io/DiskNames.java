@@ -12,9 +12,11 @@ import java.util.List;
 import java.util.UUID;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.apiguardian.api.API;
 import org.slf4j.LoggerFactory;
 
 /** Names on the disk: those that things have while they grow, and that a name lasts once it is given. */
+@API(status = API.Status.INTERNAL)
 public final class DiskNames {
 
     private static final String UNFINISHED = ".unfinished-";

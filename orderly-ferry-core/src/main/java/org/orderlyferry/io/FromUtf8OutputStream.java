@@ -7,9 +7,11 @@ import java.nio.CharBuffer;
 import java.nio.charset.Charset;
 import java.nio.charset.CharsetEncoder;
 import java.nio.charset.StandardCharsets;
+import org.apiguardian.api.API;
 import org.orderlyferry.record.text.Utf8;
 
 /** Writes UTF-8 text, in pieces that may part a character, in another encoding that has all its characters. */
+@API(status = API.Status.INTERNAL)
 public final class FromUtf8OutputStream extends OutputStream {
 
     private final OutputStream out;

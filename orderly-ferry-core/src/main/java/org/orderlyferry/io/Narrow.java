@@ -6,10 +6,12 @@ import java.nio.charset.Charset;
 import java.nio.charset.CharsetDecoder;
 import java.nio.charset.CharsetEncoder;
 import java.util.Locale;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.Origin;
 
 /** Asks each value for what a file's encoding has no character for, while the value's record is still known. */
+@API(status = API.Status.INTERNAL)
 public final class Narrow {
 
     private final Charset encoding;

@@ -8,12 +8,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import org.apiguardian.api.API;
 import org.slf4j.LoggerFactory;
 
 /**
  * A file that grows under another name beside its place, and takes that place when it is whole. Not safe for use by
  * several threads at once.
  */
+@API(status = API.Status.INTERNAL)
 public final class NewFile extends OutputStream {
 
     private final Path place;

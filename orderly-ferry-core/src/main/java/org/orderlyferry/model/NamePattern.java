@@ -3,8 +3,10 @@ package org.orderlyferry.model;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.apiguardian.api.API;
 
 /** Names of a kind: a text in which {@code *} stands for any characters, and all else for itself. Immutable. */
+@API(status = API.Status.INTERNAL)
 public final class NamePattern {
 
     private final String text;

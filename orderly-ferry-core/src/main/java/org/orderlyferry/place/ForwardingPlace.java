@@ -3,6 +3,7 @@ package org.orderlyferry.place;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -15,6 +16,7 @@ import org.orderlyferry.tally.Tally;
  * Hands every call on to another place. Who wraps a place begins here, so that nothing that a place can do is lost by
  * being forgotten.
  */
+@API(status = API.Status.INTERNAL)
 public abstract class ForwardingPlace implements Place {
 
     private final Place place;

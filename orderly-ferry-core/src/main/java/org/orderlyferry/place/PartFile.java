@@ -1,5 +1,7 @@
 package org.orderlyferry.place;
 
+import org.apiguardian.api.API;
+
 /**
  * A file that holds a part of a table and stands for itself. A plain value.
  *
@@ -7,4 +9,5 @@ package org.orderlyferry.place;
  * @param bytes its size
  * @param sha256 its checksum, in hexadecimal
  */
+@API(status = API.Status.INTERNAL)
 public record PartFile(String path, long bytes, String sha256) {}

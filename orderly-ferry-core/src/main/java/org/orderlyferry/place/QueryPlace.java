@@ -1,10 +1,12 @@
 package org.orderlyferry.place;
 
 import java.util.List;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordReader;
 
 /** A place that can answer queries. */
+@API(status = API.Status.INTERNAL)
 public interface QueryPlace extends Place {
 
     /** The definition of what a query gives, without running it where the place can tell: columns and types, no keys. */

@@ -3,6 +3,7 @@ package org.orderlyferry.place;
 import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.List;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LogicalType;
@@ -16,6 +17,7 @@ import org.orderlyferry.record.Records;
  * Gives those records of another reader that are in a range: for places that read all of a table anyway, such as files.
  * Numbers are compared as numbers, all else by the bytes of its value text.
  */
+@API(status = API.Status.INTERNAL)
 public final class RangedReader implements RecordReader {
 
     private final RecordReader reader;

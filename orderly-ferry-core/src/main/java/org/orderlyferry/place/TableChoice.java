@@ -6,11 +6,13 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.apache.commons.text.similarity.LevenshteinDistance;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.NamePattern;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.UsageException;
 
 /** Chooses among a place's tables by names, in which {@code *} stands for any characters. */
+@API(status = API.Status.INTERNAL)
 public final class TableChoice {
 
     private TableChoice() {}

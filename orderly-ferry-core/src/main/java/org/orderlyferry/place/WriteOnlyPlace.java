@@ -2,6 +2,7 @@ package org.orderlyferry.place;
 
 import java.util.List;
 import java.util.OptionalLong;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -9,6 +10,7 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
 
 /** A place that is made by being written, such as a file: there is nothing in it to be read until it is opened anew. */
+@API(status = API.Status.INTERNAL)
 public abstract class WriteOnlyPlace implements TargetPlace {
 
     private final String address;

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Deferrability;
 import org.orderlyferry.model.ForeignKey;
@@ -21,6 +22,7 @@ import org.orderlyferry.record.Records;
  * References that may be proposed among several tables: a column that is called like another table, or like its key, and
  * has no value that the key hasn't.
  */
+@API(status = API.Status.INTERNAL)
 public final class References {
 
     private final Map<TableDefinition, TableProfile> tables = new LinkedHashMap<>();

@@ -5,6 +5,7 @@ import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.Semaphore;
 import java.util.function.Predicate;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.StoppedException;
 
 /**
@@ -13,6 +14,7 @@ import org.orderlyferry.problem.StoppedException;
  *
  * @param <T> what is filled, used, given back and filled again
  */
+@API(status = API.Status.INTERNAL)
 public final class Ahead<T> implements AutoCloseable {
 
     private static final Object END = new Object();

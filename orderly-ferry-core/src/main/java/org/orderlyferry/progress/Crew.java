@@ -5,9 +5,11 @@ import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.BiConsumer;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.StoppedException;
 
 /** Several hands that share out tasks; when one fails, all stop, and its failure is told. Safe for use by its hands. */
+@API(status = API.Status.INTERNAL)
 public final class Crew {
 
     private final StopSignal stop;

@@ -1,9 +1,11 @@
 package org.orderlyferry.progress;
 
 import java.util.List;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.TableName;
 
 /** Lets several threads tell one listener, each in its turn. */
+@API(status = API.Status.INTERNAL)
 public final class OneAtATime implements ProgressListener {
 
     private final ProgressListener listener;

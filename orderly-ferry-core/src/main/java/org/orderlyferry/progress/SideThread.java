@@ -1,9 +1,12 @@
 package org.orderlyferry.progress;
 
+import org.apiguardian.api.API;
+
 /**
  * Work on a thread of its own; what it failed with is kept for who waits for it. It doesn't keep the process alive: who
  * began it waits for it, or stops it.
  */
+@API(status = API.Status.INTERNAL)
 public final class SideThread {
 
     private final Thread thread;

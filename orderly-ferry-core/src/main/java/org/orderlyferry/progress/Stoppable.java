@@ -1,10 +1,12 @@
 package org.orderlyferry.progress;
 
 import java.util.function.Supplier;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.StoppedException;
 
 /** Work that a stop signal ends also where it waits for something elsewhere. */
+@API(status = API.Status.INTERNAL)
 public final class Stoppable {
 
     private Stoppable() {}

@@ -1,5 +1,7 @@
 package org.orderlyferry.reconcile;
 
+import org.apiguardian.api.API;
+
 /**
  * How a table of a source differs from its partner at a target.
  *
@@ -8,6 +10,7 @@ package org.orderlyferry.reconcile;
  * @param unchanged records that it has as they are
  * @param missing records that it has, and the source doesn't
  */
+@API(status = API.Status.INTERNAL)
 public record ChangeCount(long inserted, long updated, long unchanged, long missing) {
 
     static final ChangeCount NONE = new ChangeCount(0, 0, 0, 0);

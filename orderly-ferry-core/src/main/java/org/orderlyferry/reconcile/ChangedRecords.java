@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.Key;
@@ -28,6 +29,7 @@ import org.orderlyferry.tally.Tally;
  * records. Where both sides order a table's key alike, ranges of it are compared one after another; elsewhere keys are parted
  * by their hashes, so that never more than some hundred thousand are held at once. Neither side is closed with it.
  */
+@API(status = API.Status.INTERNAL)
 public final class ChangedRecords extends ForwardingPlace {
 
     private final Place target;

@@ -1,10 +1,12 @@
 package org.orderlyferry.reconcile;
 
+import org.apiguardian.api.API;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordBatch;
 
 /** Hears of records that the target has and the source doesn't. Called by one thread at a time. */
 @FunctionalInterface
+@API(status = API.Status.INTERNAL)
 public interface MissingKeys {
 
     /** Does nothing with them. */

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
 import java.util.function.Supplier;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 
@@ -11,6 +12,7 @@ import org.orderlyferry.model.TableDefinition;
  * Gives the records of several readers, one after the other; each is opened when the one before it is at its end. Not safe
  * for use by several threads, but for {@link #leftOut()}.
  */
+@API(status = API.Status.INTERNAL)
 public final class ChainedReader implements RecordReader {
 
     private final Iterator<Supplier<RecordReader>> following;

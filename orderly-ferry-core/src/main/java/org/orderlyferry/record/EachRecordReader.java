@@ -1,11 +1,13 @@
 package org.orderlyferry.record;
 
 import java.util.List;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 
 /** Gives the records of another reader, each looked at and perhaps changed; one that can't be taken is rejected. */
+@API(status = API.Status.INTERNAL)
 public abstract class EachRecordReader implements RecordReader {
 
     private final RecordReader reader;

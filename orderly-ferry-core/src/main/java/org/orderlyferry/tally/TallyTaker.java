@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.record.Records;
 
@@ -14,6 +15,7 @@ import org.orderlyferry.record.Records;
  * has. A batch is gone through column by column: the same work on the same kind of value again and again. Not safe for use
  * by several threads.
  */
+@API(status = API.Status.INTERNAL)
 public final class TallyTaker {
 
     /** 128 bits that stand for null, picked once at random; a value hits them with a chance of one in 2^128. */

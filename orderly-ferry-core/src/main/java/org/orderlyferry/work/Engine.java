@@ -1,9 +1,11 @@
 package org.orderlyferry.work;
 
 import java.util.List;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.PlaceException;
 
 /** Runs tasks, in any order, as many at once as suits it; each until it is done, or the work ends. */
+@API(status = API.Status.INTERNAL)
 public interface Engine {
 
     /**

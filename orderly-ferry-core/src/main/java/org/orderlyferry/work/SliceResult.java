@@ -1,6 +1,7 @@
 package org.orderlyferry.work;
 
 import java.util.List;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.place.TablePart;
 import org.orderlyferry.tally.Tally;
@@ -17,6 +18,7 @@ import org.orderlyferry.tally.Tally;
  * @param tally of the records that were written
  * @param findings what a person should know
  */
+@API(status = API.Status.INTERNAL)
 public record SliceResult(
         TablePart part,
         long written,

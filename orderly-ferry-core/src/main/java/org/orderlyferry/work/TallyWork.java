@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -19,6 +20,7 @@ import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
 
 /** Reads tables of a place for their tallies alone: the same work as a move, with nowhere to go. For one use. */
+@API(status = API.Status.INTERNAL)
 public final class TallyWork {
 
     private final Place place;

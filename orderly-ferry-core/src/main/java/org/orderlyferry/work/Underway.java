@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import org.apiguardian.api.API;
 import org.orderlyferry.exportset.SetTarget;
 import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.model.Finding;
@@ -36,6 +37,7 @@ import org.orderlyferry.record.Rejects;
  * try (Underway work = Underway.begin(plan, secrets)) { work.finish(); }
  * }</pre>
  */
+@API(status = API.Status.INTERNAL)
 public final class Underway implements AutoCloseable {
 
     private final WorkPlan plan;

@@ -4,6 +4,7 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.util.ArrayList;
 import java.util.List;
+import org.apiguardian.api.API;
 import org.orderlyferry.format.ColumnMatch;
 import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.Format;
@@ -18,6 +19,7 @@ import org.orderlyferry.record.Rejects;
  *
  * @param dialect the settings
  */
+@API(status = API.Status.INTERNAL)
 public record CsvFormat(CsvDialect dialect) implements Format {
 
     @Override

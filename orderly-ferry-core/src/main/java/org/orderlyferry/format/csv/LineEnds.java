@@ -1,8 +1,10 @@
 package org.orderlyferry.format.csv;
 
 import java.util.Optional;
+import org.apiguardian.api.API;
 
 /** Which line ends a file has, and where the first one stands that isn't like those before it. */
+@API(status = API.Status.INTERNAL)
 public final class LineEnds {
 
     private LineEnd first;

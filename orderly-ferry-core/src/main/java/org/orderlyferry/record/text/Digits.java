@@ -1,8 +1,10 @@
 package org.orderlyferry.record.text;
 
 import java.nio.charset.StandardCharsets;
+import org.apiguardian.api.API;
 
 /** Whole numbers as ASCII digits, without a String in between. */
+@API(status = API.Status.INTERNAL)
 public final class Digits {
 
     private static final byte[] SMALLEST = Long.toString(Long.MIN_VALUE).getBytes(StandardCharsets.US_ASCII);

@@ -1,11 +1,13 @@
 package org.orderlyferry.record.text;
 
 import java.math.BigDecimal;
+import org.apiguardian.api.API;
 
 /**
  * Texts of exact numbers. A few characters can stand for a number of a milliard digits, which would take all memory as
  * soon as it is written out; no system has numbers of more than 150,000.
  */
+@API(status = API.Status.INTERNAL)
 public final class ExactNumber {
 
     private static final int MOST_DIGITS = 150_000;

@@ -10,12 +10,14 @@ import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeFormatterBuilder;
 import java.time.format.SignStyle;
 import java.time.temporal.ChronoField;
+import org.apiguardian.api.API;
 
 /**
  * Value text to and from Java's own types, for the edges where a driver or a file library needs an object. The
  * {@code text} methods give the proper form; the others read it, and throw {@link java.time.DateTimeException} for a text
  * that isn't one.
  */
+@API(status = API.Status.INTERNAL)
 public final class JavaValues {
 
     private static final DateTimeFormatter DATE = new DateTimeFormatterBuilder()

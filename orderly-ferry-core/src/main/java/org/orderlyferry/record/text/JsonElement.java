@@ -1,10 +1,12 @@
 package org.orderlyferry.record.text;
 
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
 /** Values as elements of the JSON array (RFC 8259) that the value text of an ARRAY is. */
+@API(status = API.Status.INTERNAL)
 public final class JsonElement {
 
     private JsonElement() {}

@@ -5,8 +5,10 @@ import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 import java.nio.CharBuffer;
 import java.nio.charset.StandardCharsets;
+import org.apiguardian.api.API;
 
 /** UTF-8 (RFC 3629): strict writing and strict checking, on ranges of bytes. */
+@API(status = API.Status.INTERNAL)
 public final class Utf8 {
 
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);

@@ -1,11 +1,13 @@
 package org.orderlyferry.record.text;
 
+import org.apiguardian.api.API;
 import org.orderlyferry.model.LogicalType;
 
 /**
  * The value text of one logical type, after W3C XML Schema Part 2: what it looks like, and how other ways to write the
  * same value are brought into that form. One instance serves any number of threads.
  */
+@API(status = API.Status.INTERNAL)
 public abstract class ValueText {
 
     private final LogicalType type;

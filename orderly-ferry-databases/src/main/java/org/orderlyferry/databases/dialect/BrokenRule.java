@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Key;
@@ -15,6 +16,7 @@ import org.orderlyferry.model.TableName;
  * Finds a record that breaks one of a table's rules: systems say that there is one, but often not which. What it finds
  * comes back as a sentence with the record's key.
  */
+@API(status = API.Status.INTERNAL)
 public final class BrokenRule {
 
     private final Session session;

@@ -3,6 +3,7 @@ package org.orderlyferry.databases.dialect;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
@@ -14,6 +15,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
 /** The parts of CREATE TABLE, CREATE INDEX and ALTER TABLE that all systems write as ISO/IEC 9075-2 does. */
+@API(status = API.Status.INTERNAL)
 public final class DefinitionSql {
 
     private final Dialect dialect;

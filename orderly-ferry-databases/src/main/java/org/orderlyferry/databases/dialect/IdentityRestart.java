@@ -5,11 +5,13 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.TableDefinition;
 
 /** Sets identity columns past the highest value, in systems that do so as ISO/IEC 9075-2 has it. */
+@API(status = API.Status.INTERNAL)
 public final class IdentityRestart {
 
     private IdentityRestart() {}

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
@@ -17,6 +18,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 
 /** Leaves references behind, by name, whose target isn't there, or has no key that they could refer to. */
+@API(status = API.Status.INTERNAL)
 public final class PossibleReferences {
 
     private final Map<TableName, TableDefinition> coming = new HashMap<>();

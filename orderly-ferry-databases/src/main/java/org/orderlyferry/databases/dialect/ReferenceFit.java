@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
@@ -13,6 +14,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.fit.TypeFit;
 
 /** Gives columns that refer to others the type of these, in systems that need it. */
+@API(status = API.Status.INTERNAL)
 public final class ReferenceFit {
 
     private final LoadNotes notes;

@@ -7,11 +7,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.apiguardian.api.API;
 
 /**
  * The many words that people write for a system's types, such as {@code int4} or {@code varchar}, each brought to the one that the
  * system's own catalogue has for it. Immutable.
  */
+@API(status = API.Status.INTERNAL)
 public final class TypeWords {
 
     private static final Pattern PARTS = Pattern.compile("([^(\\[]*)(\\(.*\\))?([^(]*)", Pattern.DOTALL);

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.Set;
+import org.apiguardian.api.API;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
@@ -13,6 +14,7 @@ import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.place.TargetPlace;
 
 /** Opens databases, by the dialect that knows the address. */
+@API(status = API.Status.INTERNAL)
 public final class DatabaseProvider implements PlaceProvider {
 
     /** URLs, and files that are databases. */
