@@ -1,6 +1,7 @@
 package org.orderlyferry.crossing;
 
 import java.time.Instant;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * What became of a file that arrived.
@@ -12,6 +13,7 @@ import java.time.Instant;
  * @param state what became of it
  * @param why why it was refused; else empty
  */
+@NullMarked
 public record Arrival(Instant at, String file, String content, long rows, State state, String why) {
 
     /** What became of it. */

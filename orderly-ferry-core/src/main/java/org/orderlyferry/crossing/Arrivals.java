@@ -3,6 +3,7 @@ package org.orderlyferry.crossing;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.Objects;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.problem.UsageException;
 
 /**
@@ -17,6 +18,7 @@ import org.orderlyferry.problem.UsageException;
  * @param taken where files go that were taken; null for nowhere
  * @param refused where files go that were refused, each with a report; null for nowhere
  */
+@NullMarked
 public record Arrivals(
         Path folder,
         String pattern,

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.TableName;
@@ -36,6 +37,7 @@ import org.orderlyferry.work.WorkPlan;
  * new or changed are merged by their keys, so that a catch-up that was cut short goes on without anything being there twice;
  * records that are gone are taken out where the crossing says so. Not safe for use by several threads.
  */
+@NullMarked
 public final class CatchUp extends CrossingWork<CatchUp> {
 
     /** Ranges of a key have at most about so many records, which are held against each other in memory. */
@@ -43,10 +45,19 @@ public final class CatchUp extends CrossingWork<CatchUp> {
 
     private final Crossing crossing;
 
+    // these are there from when it is run on
+    @SuppressWarnings("NullAway.Init")
     private Ends ends;
+
+    @SuppressWarnings("NullAway.Init")
     private RunFolder folder;
+
+    @SuppressWarnings("NullAway.Init")
     private RunLedger ledger;
+
+    @SuppressWarnings("NullAway.Init")
     private StepRunner steps;
+
     private boolean wentOn;
     private Optional<ReconcileResult> proof = Optional.empty();
 

@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
@@ -22,6 +23,7 @@ import org.orderlyferry.progress.Plan;
  * @param space bytes that are free where the set is kept; empty where nobody can tell
  * @param time how long it may take; empty where nothing was there to measure
  */
+@NullMarked
 public record CheckResult(
         String source,
         String target,

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.io.Compression;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
@@ -23,6 +24,7 @@ import org.orderlyferry.reconcile.Depth;
  * }
  * }</pre>
  */
+@NullMarked
 public final class Crossing {
 
     private final String from;

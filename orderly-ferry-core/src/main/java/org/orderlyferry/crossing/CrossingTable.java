@@ -2,6 +2,7 @@ package org.orderlyferry.crossing;
 
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableName;
 
 /**
@@ -16,6 +17,7 @@ import org.orderlyferry.model.TableName;
  * @param columns those that are carried
  * @param skip those that are left out
  */
+@NullMarked
 public record CrossingTable(
         TableName name,
         TableName to,

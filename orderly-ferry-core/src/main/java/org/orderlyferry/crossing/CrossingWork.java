@@ -1,5 +1,6 @@
 package org.orderlyferry.crossing;
 
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.Secrets;
 import org.orderlyferry.progress.StopSignal;
 
@@ -9,6 +10,7 @@ import org.orderlyferry.progress.StopSignal;
  *
  * @param <T> the work itself, which each of these gives back
  */
+@NullMarked
 public abstract sealed class CrossingWork<T extends CrossingWork<T>> permits Run, CatchUp, Undo, Watch {
 
     Secrets secrets = Secrets.unattended();

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.io.NewFile;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
@@ -30,6 +31,7 @@ import org.orderlyferry.problem.PlaceException;
  * Looks at both ends and writes a crossing down, each choice with what speaks for it. Nothing is changed at either end. Not
  * safe for use by several threads.
  */
+@NullMarked
 public final class Draft {
 
     private static final String SOURCE_PASSWORD = "FERRY_SOURCE_PASSWORD";
@@ -108,7 +110,8 @@ public final class Draft {
         if (url) {
             return PlaceAddress.of(address).leftOpen(variable);
         }
-        Path folder = file.toAbsolutePath().normalize().getParent();
+        Path folder = Optional.ofNullable(file.toAbsolutePath().normalize().getParent())
+                .orElse(file);
         Path path = Path.of(address).toAbsolutePath().normalize();
         return path.startsWith(folder) ? folder.relativize(path).toString() : path.toString();
     }

@@ -2,6 +2,7 @@ package org.orderlyferry.crossing;
 
 import java.time.Instant;
 import java.util.Map;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * A line of a run's ledger: a fact.
@@ -11,6 +12,7 @@ import java.util.Map;
  * @param state what became of the step
  * @param facts about it, as texts
  */
+@NullMarked
 public record LedgerLine(Instant at, Step what, State state, Map<String, String> facts) {
 
     /** The steps of a run, and of what undoes it. */

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.format.FileSettings;
@@ -31,17 +32,28 @@ import org.orderlyferry.work.TransferResult;
  * ledger; a run that was cut short goes on where it stopped, with the same plans. Not safe for use by several threads; a
  * second run of the same crossing, in any process, is refused while one is under way.
  */
+@NullMarked
 public final class Run extends CrossingWork<Run> {
 
     private final Crossing crossing;
     private Optional<StatementDecision> decision = Optional.empty();
     private boolean fromTheStart;
 
+    // these are there from when it is run on
+    @SuppressWarnings("NullAway.Init")
     private Ends ends;
+
+    @SuppressWarnings("NullAway.Init")
     private RunFolder folder;
+
+    @SuppressWarnings("NullAway.Init")
     private RunLedger ledger;
+
     private boolean wentOn;
+
+    @SuppressWarnings("NullAway.Init")
     private StepRunner steps;
+
     private long rejected;
     private Optional<ReconcileResult> proof = Optional.empty();
 

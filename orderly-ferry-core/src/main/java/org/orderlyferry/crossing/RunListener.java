@@ -1,10 +1,12 @@
 package org.orderlyferry.crossing;
 
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.progress.ProgressListener;
 
 /** Hears how a run goes on: its steps, and within a step what every other work tells. */
+@NullMarked
 public interface RunListener extends ProgressListener {
 
     /** A listener that does nothing. */

@@ -3,6 +3,7 @@ package org.orderlyferry.crossing;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.reconcile.ReconcileResult;
@@ -18,6 +19,7 @@ import org.orderlyferry.reconcile.ReconcileResult;
  * @param findings what a person should know
  * @param leftBehind what couldn't be carried
  */
+@NullMarked
 public record RunResult(
         Path folder,
         boolean wentOn,

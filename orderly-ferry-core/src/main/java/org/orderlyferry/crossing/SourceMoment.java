@@ -1,6 +1,9 @@
 package org.orderlyferry.crossing;
 
+import org.jspecify.annotations.NullMarked;
+
 /** What a crossing may take for granted of its source while it runs. */
+@NullMarked
 public enum SourceMoment {
     /** All tables are to be of one moment: an export that was cut short begins again. */
     ONE,

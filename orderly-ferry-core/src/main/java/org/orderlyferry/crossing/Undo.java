@@ -6,6 +6,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.Finding;
@@ -28,6 +30,7 @@ import org.orderlyferry.work.TransferResult;
  * Puts a target back as it was before the last run of a crossing, finished or not: what the run made goes, what it changed
  * comes back from the run's backup. Undoing that was cut short goes on. Not safe for use by several threads.
  */
+@NullMarked
 public final class Undo extends CrossingWork<Undo> {
 
     private Crossing crossing;
@@ -171,7 +174,7 @@ public final class Undo extends CrossingWork<Undo> {
     private void changed(
             RunLedger ledger,
             Ends ends,
-            Place backup,
+            @Nullable Place backup,
             List<TableName> restored,
             List<TableName> removed,
             List<Finding> findings) {
@@ -181,7 +184,7 @@ public final class Undo extends CrossingWork<Undo> {
                     .filter(t -> !restored.contains(t))
                     .forEach(removed::add);
             boolean first = isRemoved(target, removed, restored.isEmpty());
-            if (!restored.isEmpty()) {
+            if (backup != null && !restored.isEmpty()) {
                 findings.addAll(restore(backup, target).findings());
             }
             if (!first) {

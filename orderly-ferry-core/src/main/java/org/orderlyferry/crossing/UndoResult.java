@@ -2,6 +2,7 @@ package org.orderlyferry.crossing;
 
 import java.nio.file.Path;
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableName;
 
@@ -14,6 +15,7 @@ import org.orderlyferry.model.TableName;
  * @param equal whether those were shown to be
  * @param findings what a person should know
  */
+@NullMarked
 public record UndoResult(
         Path folder, List<TableName> removed, List<TableName> restored, boolean equal, List<Finding> findings) {
     public UndoResult {

@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.io.NewFile;
 import org.orderlyferry.model.NamePattern;
 import org.orderlyferry.model.TableDefinition;
@@ -37,6 +38,7 @@ import org.orderlyferry.problem.UsageException;
  * proof and its ledger; one that isn't as the crossing expects is refused as a whole, with its reasons, and the next one goes
  * on. Not safe for use by several threads.
  */
+@NullMarked
 public final class Watch extends CrossingWork<Watch> {
 
     private final Crossing crossing;

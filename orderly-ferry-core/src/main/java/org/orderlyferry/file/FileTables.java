@@ -2,12 +2,14 @@ package org.orderlyferry.file;
 
 import java.nio.file.Path;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.profile.Proposal;
 import org.orderlyferry.profile.TableProfile;
 
 /** A place made of files, which may have no definitions of their own. */
+@NullMarked
 public interface FileTables extends Place {
 
     /** What was found out about the form of a file beside its format; empty for nothing worth telling. */

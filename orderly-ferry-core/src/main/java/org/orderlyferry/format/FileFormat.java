@@ -3,6 +3,7 @@ package org.orderlyferry.format;
 import java.io.OutputStream;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -11,6 +12,7 @@ import org.orderlyferry.record.Rejects;
  * A kind of file that records live in. Found by {@link java.util.ServiceLoader}, so that a new kind needs no change
  * anywhere else. Immutable, for use by any number of threads.
  */
+@NullMarked
 public interface FileFormat {
 
     /** What people call it, for example {@code JSON lines}. */

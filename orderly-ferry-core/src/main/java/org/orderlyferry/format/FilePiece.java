@@ -1,5 +1,7 @@
 package org.orderlyferry.format;
 
+import org.jspecify.annotations.NullMarked;
+
 /**
  * Which bytes of which file of a table's are meant: whole records, so that pieces can be read apart from each other. A plain
  * value, so that it can be written down and sent elsewhere.
@@ -9,6 +11,7 @@ package org.orderlyferry.format;
  * @param to the byte behind the last; -1 for the file's end, wherever that is
  * @param line the line on which it begins, from 1
  */
+@NullMarked
 public record FilePiece(int file, long from, long to, long line) {
 
     /** All that there is. */

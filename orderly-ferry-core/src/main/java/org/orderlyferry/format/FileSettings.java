@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.problem.UsageException;
 
 /**
@@ -16,6 +17,7 @@ import org.orderlyferry.problem.UsageException;
  *
  * @param values by name
  */
+@NullMarked
 public record FileSettings(Map<String, String> values) {
 
     public static final FileSettings NONE = new FileSettings(Map.of());

@@ -4,8 +4,10 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 
 /** A file to be read, wherever it stands: on the disk, compressed or not, or inside of another file. */
+@NullMarked
 public interface FileSource {
 
     /** Its name, for messages. */

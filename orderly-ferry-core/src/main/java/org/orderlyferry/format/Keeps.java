@@ -1,6 +1,7 @@
 package org.orderlyferry.format;
 
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * What a format keeps, as it is told to people.
@@ -10,6 +11,7 @@ import java.util.List;
  * @param values what becomes of values
  * @param losses what it can't hold; each a sentence
  */
+@NullMarked
 public record Keeps(String definitions, String nulls, String values, List<String> losses) {
     public Keeps {
         losses = List.copyOf(losses);

@@ -1,6 +1,7 @@
 package org.orderlyferry.format;
 
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -13,6 +14,7 @@ import org.orderlyferry.model.TableDefinition;
  * @param findings what is odd
  * @param leftBehind what is in the file but can't be carried, told once with one of its tables
  */
+@NullMarked
 public record Outline(TableDefinition table, Source source, List<Finding> findings, List<LeftBehind> leftBehind) {
 
     /** What a file tells of its columns. */

@@ -2,6 +2,7 @@ package org.orderlyferry.format;
 
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 
 /**
  * What a person has decided about definitions that are proposed from values.
@@ -9,6 +10,7 @@ import java.util.Optional;
  * @param key the columns of the primary key; empty list for none; nothing where the values are to tell
  * @param tight whether types have no more room than the values that were seen need
  */
+@NullMarked
 public record Proposing(Optional<List<String>> key, boolean tight) {
 
     public static final Proposing DEFAULT = new Proposing(Optional.empty(), false);

@@ -1,5 +1,7 @@
 package org.orderlyferry.format;
 
+import org.jspecify.annotations.NullMarked;
+
 /**
  * Something that can be told about a file's form.
  *
@@ -7,4 +9,5 @@ package org.orderlyferry.format;
  * @param otherwise what holds where nothing is said
  * @param meaning one sentence
  */
+@NullMarked
 public record Setting(String name, String otherwise, String meaning) {}

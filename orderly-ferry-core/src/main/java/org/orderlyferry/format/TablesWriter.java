@@ -1,12 +1,14 @@
 package org.orderlyferry.format;
 
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordWriter;
 
 /** Writes a file of one or several tables, one after the other. Not safe for use by several threads at once. */
+@NullMarked
 public interface TablesWriter extends AutoCloseable {
 
     /** A writer for a table's records. It is finished and closed before the next is asked for. */

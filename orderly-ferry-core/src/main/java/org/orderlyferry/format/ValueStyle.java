@@ -14,6 +14,7 @@ import java.time.temporal.TemporalAccessor;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.UsageException;
@@ -29,6 +30,7 @@ import org.orderlyferry.record.text.JavaValues;
  * @param groupChar what may stand between a number's digits; empty for nothing
  * @param pattern how a date, a time or a moment is written, such as {@code dd.MM.yyyy}; empty for ISO 8601
  */
+@NullMarked
 public record ValueStyle(String trueText, String falseText, char decimalChar, String groupChar, String pattern) {
 
     public static final ValueStyle PLAIN = new ValueStyle("", "", '.', "", "");

@@ -8,8 +8,10 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.util.zip.GZIPInputStream;
 import java.util.zip.GZIPOutputStream;
+import org.jspecify.annotations.NullMarked;
 
 /** How files are compressed while they are written. */
+@NullMarked
 public enum Compression {
     NONE(""),
     /** RFC 1952. */

@@ -3,6 +3,7 @@ package org.orderlyferry.model;
 import java.util.Objects;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The type of a column apart from any system. Its text form is that of ISO/IEC 9075-2, for example
@@ -14,7 +15,7 @@ import java.util.regex.Pattern;
  * @param scale digits behind the point of a DECIMAL; {@link #UNBOUNDED} where none is declared
  * @param element the type of an ARRAY's elements, else null
  */
-public record LogicalType(TypeName name, int size, int scale, LogicalType element) {
+public record LogicalType(TypeName name, int size, int scale, @Nullable LogicalType element) {
 
     /** No size or scale is declared. */
     public static final int UNBOUNDED = -1;

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A table: its columns in order, its keys, and what else its system holds about it.
@@ -81,7 +82,7 @@ public record TableDefinition(
         private final List<ForeignKey> foreignKeys = new ArrayList<>();
         private final List<CheckConstraint> checks = new ArrayList<>();
         private final List<IndexDefinition> indexes = new ArrayList<>();
-        private Key primaryKey;
+        private @Nullable Key primaryKey;
         private String comment = "";
         private String system = "";
 
@@ -138,8 +139,8 @@ public record TableDefinition(
             return column(ColumnDefinition.of(columnName, type));
         }
 
-        /** The primary key. */
-        public Builder primaryKey(Key key) {
+        /** The primary key; null for none. */
+        public Builder primaryKey(@Nullable Key key) {
             primaryKey = key;
             return this;
         }

@@ -1,5 +1,7 @@
 package org.orderlyferry.problem;
 
+import org.jspecify.annotations.Nullable;
+
 /** A target refuses a record as a whole: it breaks a key, a reference or a check, or one of its values. */
 public final class BadRecordException extends FerryException {
 
@@ -13,7 +15,7 @@ public final class BadRecordException extends FerryException {
      * @param reason what the target says
      * @param cause what the system or driver threw; may be null
      */
-    public BadRecordException(Origin origin, String table, String key, String reason, Throwable cause) {
+    public BadRecordException(Origin origin, String table, String key, String reason, @Nullable Throwable cause) {
         super(
                 origin + ": table " + table + " refuses the record" + (key.isEmpty() ? "" : " with " + key) + ": "
                         + reason,

@@ -1,6 +1,7 @@
 package org.orderlyferry.problem;
 
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 
 /** A value doesn't fit its column: its type, its length, its range, or the target's own rules. */
 public final class BadValueException extends FerryException {
@@ -9,7 +10,7 @@ public final class BadValueException extends FerryException {
 
     private final Origin origin;
     private final String column;
-    private final String value;
+    private final @Nullable String value;
     private final String reason;
 
     /**
@@ -18,7 +19,7 @@ public final class BadValueException extends FerryException {
      * @param value the value as text; null for a null
      * @param reason why it doesn't fit, for example {@code is longer than CHARACTER VARYING(8)}
      */
-    public BadValueException(Origin origin, String column, String value, String reason) {
+    public BadValueException(Origin origin, String column, @Nullable String value, String reason) {
         super(origin + ", column " + column + ": " + shown(value) + " " + reason, null);
         this.origin = origin;
         this.column = column;
@@ -37,7 +38,7 @@ public final class BadValueException extends FerryException {
     }
 
     /** The value as text; null for a null. */
-    public String value() {
+    public @Nullable String value() {
         return value;
     }
 
@@ -47,7 +48,7 @@ public final class BadValueException extends FerryException {
     }
 
     /** A value as messages show it: quoted, on one line, cut where it is long. */
-    public static String shown(String value) {
+    public static String shown(@Nullable String value) {
         if (value == null) {
             return "null";
         }

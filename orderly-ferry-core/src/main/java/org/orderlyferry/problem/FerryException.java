@@ -1,5 +1,7 @@
 package org.orderlyferry.problem;
 
+import org.jspecify.annotations.Nullable;
+
 /**
  * Any failure that a person must hear of. Each kind holds its facts as fields and makes its own message: what was
  * wrong, where, and what to do next.
@@ -13,7 +15,13 @@ public abstract sealed class FerryException extends RuntimeException
                 BrokenSetException,
                 StoppedException {
 
-    FerryException(String message, Throwable cause) {
+    FerryException(String message, @Nullable Throwable cause) {
         super(message, cause);
+    }
+
+    /** What was wrong, where, and what to do next; never null. */
+    @Override
+    public String getMessage() {
+        return String.valueOf(super.getMessage());
     }
 }

@@ -1,5 +1,7 @@
 package org.orderlyferry.problem;
 
+import org.jspecify.annotations.Nullable;
+
 /** A place failed: it can't be reached, refuses something, or its disk is full. */
 public final class PlaceException extends FerryException {
 
@@ -12,7 +14,7 @@ public final class PlaceException extends FerryException {
      * @param what what went wrong, and what to do next
      * @param cause what the system or driver threw; may be null
      */
-    public PlaceException(String place, String what, Throwable cause) {
+    public PlaceException(String place, String what, @Nullable Throwable cause) {
         this(place, what, false, false, cause);
     }
 
@@ -20,7 +22,7 @@ public final class PlaceException extends FerryException {
      * @param denied whether the user lacks a right, so that other tables may still be read
      * @param lost whether the connection is gone, so that another one may do better
      */
-    public PlaceException(String place, String what, boolean denied, boolean lost, Throwable cause) {
+    public PlaceException(String place, String what, boolean denied, boolean lost, @Nullable Throwable cause) {
         super(place + ": " + what, cause);
         this.place = place;
         this.denied = denied;

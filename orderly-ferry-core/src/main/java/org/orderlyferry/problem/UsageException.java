@@ -1,5 +1,7 @@
 package org.orderlyferry.problem;
 
+import org.jspecify.annotations.Nullable;
+
 /** What was asked for can't be done as asked: an unknown table, a target that is taken, options that contradict. */
 public final class UsageException extends FerryException {
     /** With what is asked for and can't be done, as a sentence. */
@@ -8,7 +10,7 @@ public final class UsageException extends FerryException {
     }
 
     /** With what is asked for and can't be done, as a sentence, and why. */
-    public UsageException(String message, Throwable cause) {
+    public UsageException(String message, @Nullable Throwable cause) {
         super(message, cause);
     }
 }

@@ -6,6 +6,7 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.Semaphore;
 import java.util.function.Predicate;
 import org.apiguardian.api.API;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.problem.StoppedException;
 
 /**
@@ -73,7 +74,7 @@ public final class Ahead<T> implements AutoCloseable {
      *
      * @throws StoppedException if the thread that takes is interrupted while it waits
      */
-    public T take() {
+    public @Nullable T take() {
         if (ended) {
             return null;
         }

@@ -56,8 +56,9 @@ public final class Crew {
                 work.accept(hand, task);
             }
         } catch (RuntimeException | Error e) {
-            if (!failure.compareAndSet(null, e) && !(e instanceof StoppedException)) {
-                failure.get().addSuppressed(e);
+            Throwable first = failure.compareAndExchange(null, e);
+            if (first != null && !(e instanceof StoppedException)) {
+                first.addSuppressed(e);
             }
         }
     }

@@ -1,6 +1,7 @@
 package org.orderlyferry.progress;
 
 import org.apiguardian.api.API;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Work on a thread of its own; what it failed with is kept for who waits for it. It doesn't keep the process alive: who
@@ -10,7 +11,7 @@ import org.apiguardian.api.API;
 public final class SideThread {
 
     private final Thread thread;
-    private Throwable failure;
+    private @Nullable Throwable failure;
 
     private SideThread(String name, Runnable work) {
         this.thread = new Thread(() -> run(work), name);
@@ -62,7 +63,7 @@ public final class SideThread {
     }
 
     /** Throws a failure of another thread; nothing for null. */
-    public static void rethrow(Throwable failure) {
+    public static void rethrow(@Nullable Throwable failure) {
         if (failure instanceof RuntimeException e) {
             throw e;
         }

@@ -2,6 +2,7 @@ package org.orderlyferry.reconcile;
 
 import java.util.List;
 import java.util.OptionalLong;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableName;
 
 /**
@@ -16,6 +17,7 @@ import org.orderlyferry.model.TableName;
  * @param sourceDigest digest of all compared columns; empty text at the depth of counts
  * @param targetDigest likewise
  */
+@NullMarked
 public record ComparedTable(
         TableName table,
         OptionalLong sourceRows,

@@ -1,6 +1,9 @@
 package org.orderlyferry.reconcile;
 
+import org.jspecify.annotations.NullMarked;
+
 /** How deeply two places are compared. */
+@NullMarked
 public enum Depth {
     /** The numbers of records. */
     COUNTS,

@@ -5,10 +5,13 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.IntFunction;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
@@ -33,6 +36,7 @@ import org.orderlyferry.work.TallyWork;
  * ReconcileResult result = Reconcile.between(source, target).depth(Depth.DIGESTS).compare();
  * }</pre>
  */
+@NullMarked
 public final class Reconcile {
 
     private final Place source;
@@ -41,7 +45,7 @@ public final class Reconcile {
     private Depth depth = Depth.DIGESTS;
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
-    private ProgressListener told;
+    private ProgressListener told = ProgressListener.NONE;
     private int lanes = 1;
     private Optional<Place> before = Optional.empty();
 
@@ -160,14 +164,15 @@ public final class Reconcile {
         Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
         crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(lanes)));
         sides.forEach(side -> findings.addAll(side.findings()));
+        IntFunction<List<Tally>> side = number -> Objects.requireNonNull(tallies.get(sides.get(number)));
         Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();
         for (int i = 0; i < pairs.size(); i++) {
-            Tally at = tallies.get(sides.get(0)).get(i);
+            Tally at = side.apply(0).get(i);
             int had = beforehand.indexOf(atTarget.get(i));
             if (had >= 0) {
-                at = sum(at, tallies.get(sides.get(2)).get(had));
+                at = sum(at, side.apply(2).get(had));
             }
-            Tally to = tallies.get(sides.get(1)).get(i);
+            Tally to = side.apply(1).get(i);
             if (had < 0) {
                 trust(source, pairs.get(i).source(), at, findings);
             }

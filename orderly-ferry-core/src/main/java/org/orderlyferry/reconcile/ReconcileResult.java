@@ -1,6 +1,7 @@
 package org.orderlyferry.reconcile;
 
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 
 /**
@@ -10,6 +11,7 @@ import org.orderlyferry.model.Finding;
  * @param tables in order of their names
  * @param findings what a person should know besides
  */
+@NullMarked
 public record ReconcileResult(Depth depth, List<ComparedTable> tables, List<Finding> findings) {
     public ReconcileResult {
         tables = List.copyOf(tables);

@@ -1,6 +1,9 @@
 package org.orderlyferry.reconcile;
 
+import org.jspecify.annotations.NullMarked;
+
 /** What comparing one table came to. */
+@NullMarked
 public enum Verdict {
     EQUAL,
     DIFFERENT,

@@ -2,6 +2,7 @@ package org.orderlyferry.record;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.problem.Origin;
 
 /**
@@ -71,13 +72,13 @@ public abstract sealed class Records permits RecordBatch {
     }
 
     /** A value as text, or null; for messages and edges, not for the way in between. */
-    public final String text(int row, int column) {
+    public final @Nullable String text(int row, int column) {
         int at = row * columns + column;
         return ends[at] == NULL ? null : new String(bytes, starts[at], ends[at] - starts[at], StandardCharsets.UTF_8);
     }
 
     /** A copy of a value's bytes, or null. */
-    public final byte[] copy(int row, int column) {
+    public final byte @Nullable [] copy(int row, int column) {
         int at = row * columns + column;
         return ends[at] == NULL ? null : Arrays.copyOfRange(bytes, starts[at], ends[at]);
     }

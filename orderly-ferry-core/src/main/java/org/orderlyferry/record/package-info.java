@@ -1,2 +1,5 @@
 /** How records travel: batches of value text in bytes, their readers and writers. */
+@NullMarked
 package org.orderlyferry.record;
+
+import org.jspecify.annotations.NullMarked;

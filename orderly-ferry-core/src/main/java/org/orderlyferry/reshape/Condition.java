@@ -2,6 +2,7 @@ package org.orderlyferry.reshape;
 
 import java.util.Set;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A search condition of ISO/IEC 9075-2, as far as it is about one record: comparisons, LIKE, IN, IS NULL, AND, OR, NOT.
@@ -10,7 +11,8 @@ import java.util.function.Function;
 sealed interface Condition {
 
     /** Whether it holds for a record; null where that isn't known. */
-    Boolean holds(Function<String, String> values);
+    @Nullable
+    Boolean holds(Function<String, @Nullable String> values);
 
     /** The columns that it asks for. */
     Set<String> columns();
@@ -18,9 +20,9 @@ sealed interface Condition {
     /** Both, or either. */
     record Both(Condition one, Condition other, boolean and) implements Condition {
         @Override
-        public Boolean holds(Function<String, String> values) {
-            Boolean a = one.holds(values);
-            Boolean b = other.holds(values);
+        public @Nullable Boolean holds(Function<String, @Nullable String> values) {
+            @Nullable Boolean a = one.holds(values);
+            @Nullable Boolean b = other.holds(values);
             if (and) {
                 return Boolean.FALSE.equals(a) || Boolean.FALSE.equals(b)
                         ? Boolean.FALSE
@@ -42,8 +44,8 @@ sealed interface Condition {
     /** The opposite. */
     record Not(Condition inner) implements Condition {
         @Override
-        public Boolean holds(Function<String, String> values) {
-            Boolean held = inner.holds(values);
+        public @Nullable Boolean holds(Function<String, @Nullable String> values) {
+            @Nullable Boolean held = inner.holds(values);
             return held == null ? null : !held;
         }
 
@@ -56,7 +58,7 @@ sealed interface Condition {
     /** Whether a column has no value. */
     record IsNull(String column) implements Condition {
         @Override
-        public Boolean holds(Function<String, String> values) {
+        public @Nullable Boolean holds(Function<String, @Nullable String> values) {
             return values.apply(column) == null;
         }
 
@@ -69,8 +71,8 @@ sealed interface Condition {
     /** What is asked of a value that is there. */
     record Test(String column, java.util.function.Predicate<String> test) implements Condition {
         @Override
-        public Boolean holds(Function<String, String> values) {
-            String value = values.apply(column);
+        public @Nullable Boolean holds(Function<String, @Nullable String> values) {
+            @Nullable String value = values.apply(column);
             return value == null ? null : test.test(value);
         }
 

@@ -4,7 +4,7 @@ import java.nio.charset.StandardCharsets;
 
 /** One value's bytes on their way into comparison form; used again for each value. */
 final class Cell {
-    byte[] bytes;
+    byte[] bytes = {};
     int start;
     int end;
 

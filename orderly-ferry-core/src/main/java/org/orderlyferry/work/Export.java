@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.exportset.SetTarget;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
@@ -24,6 +25,7 @@ import org.orderlyferry.place.Query;
  * }
  * }</pre>
  */
+@NullMarked
 public final class Export extends Moving<Export> {
 
     private final List<Query> queries = new ArrayList<>();

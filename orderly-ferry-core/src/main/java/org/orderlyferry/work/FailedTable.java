@@ -1,5 +1,6 @@
 package org.orderlyferry.work;
 
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableName;
 
 /**
@@ -8,6 +9,7 @@ import org.orderlyferry.model.TableName;
  * @param table which table
  * @param reason why not, and what to do about it
  */
+@NullMarked
 public record FailedTable(TableName table, String reason) {
 
     @Override

@@ -1,6 +1,7 @@
 package org.orderlyferry.work;
 
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TargetPlace;
@@ -15,6 +16,7 @@ import org.orderlyferry.place.TargetPlace;
  * }
  * }</pre>
  */
+@NullMarked
 public final class Load extends Moving<Load> {
 
     private LoadMode mode = LoadMode.CREATE;

@@ -2,6 +2,7 @@ package org.orderlyferry.work;
 
 import java.time.Duration;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.tally.Tally;
@@ -18,6 +19,7 @@ import org.orderlyferry.tally.Tally;
  * @param time how long it took
  * @param merged what a merge did with the records; empty where nothing was merged
  */
+@NullMarked
 public record MovedTable(
         TableName table,
         long written,

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
@@ -20,6 +21,7 @@ import org.orderlyferry.record.Rejects;
  *
  * @param <T> the work itself, which each of these gives back
  */
+@NullMarked
 public abstract sealed class Moving<T extends Moving<T>> permits Export, Load {
 
     private final Place source;

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.io.NewFile;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
@@ -15,6 +16,7 @@ import org.orderlyferry.problem.UsageException;
  * @param path the file; its folder is there
  * @param moments whether the source may have changed meanwhile
  */
+@NullMarked
 public record PlanFile(Path path, Moments moments) {
 
     /** What the source does between a run that was cut short and the one that goes on. */

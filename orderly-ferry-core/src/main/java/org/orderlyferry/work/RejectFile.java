@@ -3,6 +3,8 @@ package org.orderlyferry.work;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import org.jspecify.annotations.NullMarked;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.format.csv.CsvFormat;
 import org.orderlyferry.model.LogicalType;
@@ -21,6 +23,7 @@ import org.orderlyferry.record.Rejects;
  * stand in a file of their own beside it until the attempt counts. Safe for use by several threads, each with an attempt
  * of its own.
  */
+@NullMarked
 public final class RejectFile implements Rejects, AutoCloseable {
 
     private static final TableDefinition TABLE = TableDefinition.named("rejects")
@@ -82,7 +85,7 @@ public final class RejectFile implements Rejects, AutoCloseable {
     private final class Kept implements Attempt {
 
         private final Path own;
-        private RejectLines heard;
+        private @Nullable RejectLines heard;
         private long heardCount;
 
         Kept(Path own) {
@@ -161,7 +164,7 @@ public final class RejectFile implements Rejects, AutoCloseable {
             }
         }
 
-        private void write(Origin origin, String column, String value, String reason) {
+        private void write(Origin origin, @Nullable String column, @Nullable String value, String reason) {
             batch.start(TABLE.columns().size(), "rejects", path.toString(), true);
             for (String text :
                     new String[] {origin.table(), origin.source(), Long.toString(origin.line()), column, value, reason

@@ -2,6 +2,7 @@ package org.orderlyferry.work;
 
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Query;
@@ -13,6 +14,7 @@ import org.orderlyferry.place.Slice;
     @JsonSubTypes.Type(value = SliceSource.OfTable.class, name = "table"),
     @JsonSubTypes.Type(value = SliceSource.OfQuery.class, name = "query")
 })
+@NullMarked
 public sealed interface SliceSource {
 
     /** The table, by its name at the source; a query's name. */

@@ -1,5 +1,6 @@
 package org.orderlyferry.work;
 
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.TablePart;
 
 /**
@@ -9,6 +10,7 @@ import org.orderlyferry.place.TablePart;
  * @param part which part of its table's records it is, and the task's number
  * @param source where its records are
  */
+@NullMarked
 public record SliceTask(TablePart part, SliceSource source) {
 
     /** The task's number in its plan, from 0; a result counts once by it. */

@@ -2,6 +2,7 @@ package org.orderlyferry.work;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 
@@ -14,6 +15,7 @@ import org.orderlyferry.model.LeftBehind;
  * @param leftBehind what couldn't be carried
  * @param refused whether a load that was only tried found values that the target would refuse
  */
+@NullMarked
 public record TransferResult(
         List<MovedTable> tables,
         List<FailedTable> failed,

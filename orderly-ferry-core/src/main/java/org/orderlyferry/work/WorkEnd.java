@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.io.Compression;
 import org.orderlyferry.place.OpenOptions;
@@ -20,6 +21,7 @@ import org.orderlyferry.problem.UsageException;
  * @param options how the place is opened, by the names below; those that aren't given are as {@link OpenOptions} has them
  * @param files how files are written, by the names of their settings
  */
+@NullMarked
 public record WorkEnd(String address, Map<String, String> options, Map<String, String> files) {
 
     /** A file's format, or that of a set's files. */

@@ -2,6 +2,7 @@ package org.orderlyferry.work;
 
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Query;
@@ -17,6 +18,7 @@ import org.orderlyferry.problem.UsageException;
  * @param handling what is done with what is there
  * @param flow how fast, and how many at once; the same work is done whatever it says
  */
+@NullMarked
 public record WorkOrder(Kind kind, WorkEnd source, WorkEnd target, Selection selection, Handling handling, Flow flow) {
 
     /** Kinds of work. */

@@ -1,6 +1,7 @@
 package org.orderlyferry.work;
 
 import java.util.List;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.UsageException;
@@ -15,6 +16,7 @@ import org.orderlyferry.problem.UsageException;
  * @param tasks in the order in which they begin; each has its place in the list as its number
  * @param denied tables that may not be read
  */
+@NullMarked
 public record WorkPlan(
         WorkOrder order, String state, List<Table> tables, List<SliceTask> tasks, List<FailedTable> denied) {
 

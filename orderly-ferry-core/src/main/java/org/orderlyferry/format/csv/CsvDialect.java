@@ -2,6 +2,7 @@ package org.orderlyferry.format.csv;
 
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.problem.UsageException;
@@ -19,6 +20,7 @@ import org.orderlyferry.problem.UsageException;
  * @param header whether the first record names the columns
  * @param nullText what stands for null
  */
+@NullMarked
 public record CsvDialect(
         char delimiter, char quote, LineEnd lineEnd, Charset encoding, boolean header, String nullText) {
 

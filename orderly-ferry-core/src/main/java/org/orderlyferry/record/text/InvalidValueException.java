@@ -1,6 +1,9 @@
 package org.orderlyferry.record.text;
 
+import org.jspecify.annotations.NullMarked;
+
 /** A text isn't a value of a type. The message completes a sentence that begins with the value. */
+@NullMarked
 public final class InvalidValueException extends Exception {
 
     private boolean outOfRange;
