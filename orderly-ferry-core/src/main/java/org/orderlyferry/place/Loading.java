@@ -45,7 +45,7 @@ public interface Loading extends AutoCloseable {
 
     /**
      * Does what can be done once all records are in, and before anybody sees them: adds keys and indexes. Another load of
-     * the same plan can't go on from here if it is cut short.
+     * the same plan may go on from there if it is cut short.
      */
     default void settle() {
         // where it is one with the end

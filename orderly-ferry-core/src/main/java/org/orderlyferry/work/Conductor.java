@@ -200,11 +200,12 @@ final class Conductor {
             new LocalEngine(hands, worker, crew).run(plan.tasks(), state);
             told.stage(ProgressListener.Stage.FINISHING);
             stop.check();
+            Ending.settle(loading, state, source.address());
         } catch (PlaceException | StoppedException e) {
             leave(plan, loading, e);
             throw e;
         }
-        return Ending.of(plan, loading, state, leftBehind, findings, source.address());
+        return Ending.finish(loading, state, leftBehind, findings);
     }
 
     /**

@@ -13,27 +13,30 @@ final class Ending {
     private Ending() {}
 
     /**
-     * Settles and finishes it.
+     * Settles it: as long as this isn't over, other work of the same plan can go on with it.
      *
-     * @param leftBehind what the source can't give
-     * @param findings what is known so far
      * @param source the source's address, for messages
      * @throws PlaceException if no table could be read at all
      */
-    static TransferResult of(
-            WorkPlan plan,
-            Loading loading,
-            WorkState state,
-            List<LeftBehind> leftBehind,
-            List<Finding> findings,
-            String source) {
+    static void settle(Loading loading, WorkState state, String source) {
         List<FailedTable> failed = state.failed();
         if (!failed.isEmpty() && state.moved().isEmpty()) {
             throw new PlaceException(source, "no table could be read; " + failed.get(0), null);
         }
+        loading.settle();
+    }
+
+    /**
+     * Finishes it when it is settled.
+     *
+     * @param leftBehind what the source can't give
+     * @param findings what is known so far
+     */
+    static TransferResult finish(
+            Loading loading, WorkState state, List<LeftBehind> leftBehind, List<Finding> findings) {
+        List<FailedTable> failed = state.failed();
         List<LeftBehind> left = new ArrayList<>(leftBehind);
         failed.forEach(f -> left.add(new LeftBehind("table", f.table().toString(), f.reason())));
-        loading.settle();
         loading.finish(state.written(left));
         List<Finding> found = new ArrayList<>(findings);
         found.addAll(state.findings());

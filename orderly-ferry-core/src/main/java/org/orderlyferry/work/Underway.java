@@ -198,7 +198,8 @@ public final class Underway implements AutoCloseable {
         done.forEach(r -> state.resumed(plan.tasks().get(r.part().task()), r));
         List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
         List<Finding> findings = new ArrayList<>(source.notices());
-        return Ending.of(plan, loading, state, leftBehind, findings, source.address());
+        Ending.settle(loading, state, source.address());
+        return Ending.finish(loading, state, leftBehind, findings);
     }
 
     @Override

@@ -55,8 +55,14 @@ public sealed interface Deed {
      */
     record Planned(String plan) implements Deed {}
 
-    /** All parts are in, and keys and names are being set: another load can't go on from here. */
+    /** All parts are in, and keys and indexes are being added. Once anything else follows, another load can't go on. */
     record Settled() implements Deed {}
+
+    /**
+     * Of the statements that add keys and indexes to a table on its way, this one is under way. Where definitions roll back,
+     * it is done when this can be read.
+     */
+    record KeyBegun(TableName table, int number) implements Deed {}
 
     /** Names that a load gives to what it makes, so that it can be told from what users have. */
     final class Names {

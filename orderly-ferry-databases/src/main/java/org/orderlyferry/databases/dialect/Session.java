@@ -114,6 +114,11 @@ public final class Session implements AutoCloseable {
         wording = value;
     }
 
+    /** Whether what it waited for was ended, and it takes no more statements. */
+    public boolean isCancelled() {
+        return cancelled;
+    }
+
     /** What a driver's error means for a person. */
     public String explained(SQLException e) {
         return worded(dialect.explain(e).orElseGet(() -> String.valueOf(e.getMessage())));

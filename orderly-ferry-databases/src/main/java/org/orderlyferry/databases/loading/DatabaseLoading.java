@@ -182,8 +182,10 @@ public final class DatabaseLoading implements Loading {
 
     /** Whether all tables on the way are there that the plan needs. */
     private boolean isThere() throws SQLException {
+        plan.routes().forEach(r -> loaded.put(r.arrival().source(), made(r)));
         List<TableName> there = session.catalogue().tables();
         return there.contains(Deed.Names.RECEIPTS)
+                && settlement.knowsItsKeys()
                 && plan.routes().stream()
                         .map(Route::arrival)
                         .filter(DatabaseLoading::isMade)
@@ -195,7 +197,6 @@ public final class DatabaseLoading implements Loading {
         joined = true;
         ledger.takeUp();
         for (Route route : plan.routes()) {
-            loaded.put(route.arrival().source(), made(route));
             emptyUnlessReceipted(route.arrival());
         }
     }
@@ -343,8 +344,12 @@ public final class DatabaseLoading implements Loading {
     @Override
     public void settle() {
         try {
-            settlement.addKeys();
+            settlement.addKeys(joined);
         } catch (SQLException e) {
+            if (session.isCancelled() || dialect.isLost(e)) {
+                // whoever holds the load may want to leave it as it is
+                throw session.failed("keys and indexes can't be added", e);
+            }
             putBackAfter(e);
         }
     }

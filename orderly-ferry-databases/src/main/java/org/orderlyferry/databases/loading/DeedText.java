@@ -31,7 +31,8 @@ record DeedText(String kind, String facts) {
                     Deed.ChecksOff.class,
                     Deed.CounterBehind.class,
                     Deed.Planned.class,
-                    Deed.Settled.class)
+                    Deed.Settled.class,
+                    Deed.KeyBegun.class)
             .collect(Collectors.toMap(Class::getSimpleName, Function.identity()));
 
     static DeedText of(Deed deed) {

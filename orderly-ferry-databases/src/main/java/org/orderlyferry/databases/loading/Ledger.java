@@ -3,8 +3,10 @@ package org.orderlyferry.databases.loading;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Deed;
@@ -104,13 +106,37 @@ public final class Ledger {
     /** Whether it is that of a load of a plan, which another one of the same plan can go on with. */
     boolean isOf(String plan) throws SQLException {
         boolean planned = false;
+        boolean more = false;
         for (DeedText line : lines().texts()) {
-            if (line.deed() instanceof Deed.Settled) {
+            Deed deed = line.deed();
+            if (deed instanceof Deed.Settled && more) {
                 return false;
             }
-            planned |= line.deed() instanceof Deed.Planned made && made.plan().equals(plan);
+            more |= !(deed instanceof Deed.Settled || deed instanceof Deed.KeyBegun);
+            planned |= deed instanceof Deed.Planned made && made.plan().equals(plan);
         }
         return planned;
+    }
+
+    /** Which of its keys were begun last, by tables on the way; none where no key was begun. */
+    Map<TableName, Integer> keysBegun() throws SQLException {
+        Map<TableName, Integer> begun = new HashMap<>();
+        for (DeedText line : lines().texts()) {
+            if (line.deed() instanceof Deed.KeyBegun key) {
+                begun.putIfAbsent(key.table(), key.number());
+            }
+        }
+        return begun;
+    }
+
+    /** Runs a statement that adds a key to a table on its way; the key is noted before it. */
+    void addKey(Deed.KeyBegun key, String sql) throws SQLException {
+        if (open) {
+            // in a transaction with the key, or committed by it
+            add(key);
+        }
+        session.execute(sql);
+        session.connection().commit();
     }
 
     /** Takes up a ledger that is there: what is done from now on comes behind its lines. */
@@ -215,7 +241,7 @@ public final class Ledger {
     }
 
     private List<String> statements(Deed deed) throws SQLException {
-        if (deed instanceof Deed.Planned || deed instanceof Deed.Settled) {
+        if (deed instanceof Deed.Planned || deed instanceof Deed.Settled || deed instanceof Deed.KeyBegun) {
             return List.of();
         }
         if (deed instanceof Deed.CounterBehind counter) {

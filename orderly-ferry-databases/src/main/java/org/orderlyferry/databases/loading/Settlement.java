@@ -62,25 +62,50 @@ final class Settlement {
         return Optional.ofNullable(merged.get(source));
     }
 
-    /** Adds keys and indexes, which may take long, before anybody sees the tables. */
-    void addKeys() throws SQLException {
+    /** Whether the keys that a killed load has added can be told from those that are missing. */
+    boolean knowsItsKeys() throws SQLException {
+        Map<TableName, Integer> begun = ledger.keysBegun();
+        for (Arrival arrival : newTables()) {
+            TableDefinition table = loaded.get(arrival.source());
+            if (begun.containsKey(table.name())
+                    && KeysBegun.done(session, table, begun.get(table.name())).isEmpty()) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /**
+     * Adds keys and indexes, which may take long, before anybody sees the tables.
+     *
+     * @param again whether a load that was killed may have added some of them
+     */
+    void addKeys(boolean again) throws SQLException {
         if (writing.isOneTransaction()) {
             // its indexes' names are the database's, so its tables take their names first
             return;
         }
+        Map<TableName, Integer> begun = again ? ledger.keysBegun() : Map.of();
         ledger.note(new Deed.Settled());
         for (Arrival arrival : newTables()) {
-            for (String sql : writing.keyStatements(loaded.get(arrival.source()))) {
+            TableDefinition table = loaded.get(arrival.source());
+            List<String> statements = writing.keyStatements(table);
+            int first = begun.containsKey(table.name())
+                    ? KeysBegun.done(session, table, begun.get(table.name())).orElseThrow()
+                    : 0;
+            for (int i = first; i < statements.size(); i++) {
                 try {
-                    session.execute(sql);
+                    ledger.addKey(new Deed.KeyBegun(table.name(), i), statements.get(i));
                 } catch (SQLException e) {
+                    if (session.isCancelled() || session.dialect().isLost(e)) {
+                        throw e;
+                    }
                     throw new SQLException(
                             e.getMessage() + "; a key or an index that can't be made can be left behind by its name",
                             e.getSQLState(),
                             e.getErrorCode(),
                             e);
                 }
-                session.connection().commit();
             }
         }
     }

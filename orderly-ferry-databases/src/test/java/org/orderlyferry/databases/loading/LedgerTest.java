@@ -59,7 +59,8 @@ class LedgerTest {
                 new Deed.ChecksOff(odd),
                 new Deed.CounterBehind(odd),
                 new Deed.Planned("a plan"),
-                new Deed.Settled());
+                new Deed.Settled(),
+                new Deed.KeyBegun(odd, 3));
     }
 
     @ParameterizedTest

@@ -3,30 +3,20 @@ package org.orderlyferry.databases.place;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.fail;
 
-import java.lang.reflect.InvocationTargetException;
-import java.lang.reflect.Proxy;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
-import java.util.ServiceLoader;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
-import org.mockito.Mockito;
-import org.orderlyferry.databases.dialect.Dialect;
-import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
-import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
-import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.FerryException;
@@ -38,9 +28,6 @@ import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
-import org.postgresql.PGConnection;
-import org.postgresql.copy.CopyManager;
-import org.postgresql.copy.CopyOperation;
 
 /**
  * Walks the calls that an export and a load make to their server, and lets each of them fail: the connection is lost before
@@ -58,71 +45,7 @@ class FaultCampaignTest {
         String only = System.getProperty("ferry.faults.of", "");
         return TestSystem.names()
                 .filter(s -> only.isEmpty() || only.equals(s))
-                .flatMap(s -> Stream.of(FaultyConnections.Kind.values()).map(k -> Arguments.of(s, k)));
-    }
-
-    /** The dialect of a system, whose connections pass through faults. */
-    private static Dialect dialect(String system, FaultyConnections faults) {
-        Dialect real = ServiceLoader.load(Dialect.class).stream()
-                .map(ServiceLoader.Provider::get)
-                .filter(d -> d.system().equals(system))
-                .findFirst()
-                .orElseThrow();
-        return (Dialect) Proxy.newProxyInstance(
-                Dialect.class.getClassLoader(), new Class<?>[] {Dialect.class}, (self, method, arguments) -> {
-                    Object answer;
-                    try {
-                        answer = method.invoke(real, arguments);
-                    } catch (InvocationTargetException e) {
-                        throw e.getCause();
-                    }
-                    return method.getName().equals("connect")
-                            ? ((Optional<?>) answer).map(c -> faults.over((Connection) c))
-                            : answer;
-                });
-    }
-
-    /** The bulk lanes work through objects of the drivers' own. */
-    private static Object unwrapped(Object real, FaultyConnections faults, Connection connection) {
-        if (real instanceof PGConnection pg) {
-            return Proxy.newProxyInstance(
-                    PGConnection.class.getClassLoader(),
-                    new Class<?>[] {PGConnection.class},
-                    (self, method, arguments) -> method.getName().equals("getCopyAPI")
-                            ? Mockito.mock(
-                                    CopyManager.class,
-                                    call -> copying(
-                                            faults.counted(
-                                                    pg.getCopyAPI(), connection, call.getMethod(), call.getArguments()),
-                                            faults,
-                                            connection))
-                            : method.invoke(pg, arguments));
-        }
-        if (real instanceof org.mariadb.jdbc.Statement) {
-            return Mockito.mock(
-                    org.mariadb.jdbc.Statement.class,
-                    call -> faults.counted(real, connection, call.getMethod(), call.getArguments()));
-        }
-        return real;
-    }
-
-    private static Object copying(Object answer, FaultyConnections faults, Connection connection) {
-        if (!(answer instanceof CopyOperation)) {
-            return answer;
-        }
-        return Proxy.newProxyInstance(
-                CopyOperation.class.getClassLoader(),
-                answer.getClass().getInterfaces(),
-                (self, method, arguments) -> faults.counted(answer, connection, method, arguments));
-    }
-
-    private static DatabasePlace open(String system, String url, boolean write, FaultyConnections faults)
-            throws SQLException {
-        Dialect dialect = dialect(system, faults);
-        Connector connector = new Connector(PlaceAddress.of(url), OpenOptions.DEFAULT, dialect, write);
-        Session session = connector.session(dialect.connect(PlaceAddress.of(url), OpenOptions.DEFAULT, write)
-                .orElseThrow());
-        return new DatabasePlace(connector, session, write, Optional.empty(), false);
+                .flatMap(s -> Stream.of(FaultyConnections.Kind.survived()).map(k -> Arguments.of(s, k)));
     }
 
     private static ListedPlace old() {
@@ -182,9 +105,9 @@ class FaultCampaignTest {
         boolean struck = true;
         int points = 0;
         for (int fatal = 1; struck; fatal += STRIDE) {
-            FaultyConnections faults = new FaultyConnections(fatal, kind, FaultCampaignTest::unwrapped);
+            FaultyConnections faults = new FaultyConnections(fatal, kind, FaultyPlaces::unwrapped);
             String told = "";
-            try (TargetPlace target = open(system, url, true, faults)) {
+            try (TargetPlace target = FaultyPlaces.open(system, url, true, faults)) {
                 TransferResult result = Load.from(Samples.garden())
                         .mode(LoadMode.REPLACE)
                         .lanes(2)
@@ -223,10 +146,10 @@ class FaultCampaignTest {
         load(Samples.garden(), url);
         boolean struck = true;
         for (int fatal = 1; struck; fatal += STRIDE) {
-            FaultyConnections faults = new FaultyConnections(fatal, kind, FaultCampaignTest::unwrapped);
+            FaultyConnections faults = new FaultyConnections(fatal, kind, FaultyPlaces::unwrapped);
             Path set = folder.resolve("set" + fatal);
             String told = "";
-            try (Place source = open(system, url, false, faults)) {
+            try (Place source = FaultyPlaces.open(system, url, false, faults)) {
                 Export.from(source).lanes(2).sliceRows(3).to(set);
             } catch (FerryException e) {
                 told = e.getMessage();

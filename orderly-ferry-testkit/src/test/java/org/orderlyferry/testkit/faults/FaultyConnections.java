@@ -25,7 +25,16 @@ public final class FaultyConnections {
         /** The call is done, and the connection gone before its answer comes. */
         LOST_AFTERWARDS,
         /** The server refuses this call, and answers all others. */
-        REFUSED
+        REFUSED,
+        /** The process is gone before the call is done: no connection makes another one. */
+        KILLED,
+        /** The call is done, and then the process is gone. */
+        KILLED_AFTERWARDS;
+
+        /** Those after which the process goes on, and may put things right. */
+        public static Kind[] survived() {
+            return new Kind[] {LOST, LOST_AFTERWARDS, REFUSED};
+        }
     }
 
     /** What a driver has of its own, and what is done through it goes to the server too. */
@@ -148,7 +157,11 @@ public final class FaultyConnections {
 
     private Object counted(Object real, Connection connection, boolean[] lost, Method method, Object[] arguments)
             throws Throwable {
-        if (lost[0] && !method.getName().equals("close")) {
+        boolean dead = !struck.isEmpty() && isKilling();
+        if (dead) {
+            end(connection);
+        }
+        if (dead || lost[0] && !method.getName().equals("close")) {
             throw gone();
         }
         if (!COUNTED.contains(method.getName()) || calls.incrementAndGet() != fatal) {
@@ -158,16 +171,24 @@ public final class FaultyConnections {
         if (kind == Kind.REFUSED) {
             throw new SQLException("the server has had enough", "58000");
         }
-        if (kind == Kind.LOST_AFTERWARDS) {
+        if (kind == Kind.LOST_AFTERWARDS || kind == Kind.KILLED_AFTERWARDS) {
             invoke(method, real, arguments);
         }
         lost[0] = true;
+        end(connection);
+        throw gone();
+    }
+
+    private boolean isKilling() {
+        return kind == Kind.KILLED || kind == Kind.KILLED_AFTERWARDS;
+    }
+
+    private static void end(Connection connection) throws SQLException {
         connection.abort(Runnable::run);
         if (!connection.isClosed()) {
             // a driver that can't do that
             connection.close();
         }
-        throw gone();
     }
 
     private static SQLException gone() {
