@@ -28,6 +28,7 @@ public enum FindingCode {
     RECORD_ODD(Severity.WARNING, "a record that isn't whole or can't be read as it stands"),
     RECORD_PASSED_OVER(Severity.WARNING, "records that the file itself marks as deleted"),
     ENCODING_UNMARKED(Severity.WARNING, "a file that can't say in which encoding it is"),
+    ROWS_CHANGED(Severity.WARNING, "records that were changed while they were compared"),
     FILE_CHANGED(Severity.WARNING, "a file that was changed while it was read"),
     NOT_REMOVED(Severity.WARNING, "what is needed no more and couldn't be removed"),
     DEFINITION_BESIDE(Severity.NOTE, "definitions that were found beside the file"),

@@ -1,7 +1,10 @@
 package org.orderlyferry.reconcile;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
+import java.util.function.Predicate;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.tally.ComparisonForm;
@@ -12,9 +15,22 @@ record ColumnPairs(
         List<String> targetNames,
         List<ComparisonForm> forms,
         List<String> onlyAtSource,
-        List<String> onlyAtTarget) {
+        List<String> onlyAtTarget,
+        List<String> leftOut) {
 
     static ColumnPairs of(TableDefinition source, TableDefinition named, TableDefinition target) {
+        return of(source, named, target, c -> false);
+    }
+
+    /**
+     * Pairs columns.
+     *
+     * @param unwanted which of the source's columns aren't compared
+     */
+    static ColumnPairs of(
+            TableDefinition source, TableDefinition named, TableDefinition target, Predicate<String> unwanted) {
+        List<String> leftOut = new ArrayList<>();
+        Set<String> leftOutThere = new HashSet<>();
         List<String> sourceNames = new ArrayList<>();
         List<String> targetNames = new ArrayList<>();
         List<ComparisonForm> forms = new ArrayList<>();
@@ -26,7 +42,12 @@ record ColumnPairs(
                             .filter(c -> c.name().equalsIgnoreCase(column.name()))
                             .findFirst())
                     .orElse(null);
-            if (other == null || targetNames.contains(other.name())) {
+            if (unwanted.test(column.name())) {
+                leftOut.add(column.name());
+                if (other != null) {
+                    leftOutThere.add(other.name());
+                }
+            } else if (other == null || targetNames.contains(other.name())) {
                 onlyAtSource.add(column.name());
             } else {
                 sourceNames.add(column.name());
@@ -35,9 +56,9 @@ record ColumnPairs(
             }
         }
         List<String> onlyAtTarget = target.columnNames().stream()
-                .filter(n -> !targetNames.contains(n))
+                .filter(n -> !targetNames.contains(n) && !leftOutThere.contains(n) && !unwanted.test(n))
                 .toList();
-        return new ColumnPairs(sourceNames, targetNames, forms, onlyAtSource, onlyAtTarget);
+        return new ColumnPairs(sourceNames, targetNames, forms, onlyAtSource, onlyAtTarget, leftOut);
     }
 
     boolean areComplete() {

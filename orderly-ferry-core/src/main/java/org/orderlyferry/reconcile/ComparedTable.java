@@ -1,6 +1,7 @@
 package org.orderlyferry.reconcile;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalLong;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableName;
@@ -16,6 +17,8 @@ import org.orderlyferry.model.TableName;
  * @param onlyAtTarget columns that the source doesn't have
  * @param sourceDigest digest of all compared columns; empty text at the depth of counts
  * @param targetDigest likewise
+ * @param rows how many records differ; empty where that wasn't looked for
+ * @param rules what of a person's own rules had to do with it
  */
 @NullMarked
 public record ComparedTable(
@@ -27,4 +30,30 @@ public record ComparedTable(
         List<String> onlyAtSource,
         List<String> onlyAtTarget,
         String sourceDigest,
-        String targetDigest) {}
+        String targetDigest,
+        Optional<RowCounts> rows,
+        List<AppliedRule> rules) {
+
+    public ComparedTable {
+        rules = List.copyOf(rules);
+    }
+
+    /** With what was found of its records; which alone decides where rules were given. */
+    ComparedTable withRows(RowCounts counts, List<AppliedRule> applied, List<String> columns) {
+        Verdict found = counts.all() == 0 && onlyAtSource.isEmpty() && onlyAtTarget.isEmpty()
+                ? Verdict.EQUAL
+                : Verdict.DIFFERENT;
+        return new ComparedTable(
+                table,
+                sourceRows,
+                targetRows,
+                found,
+                columns,
+                onlyAtSource,
+                onlyAtTarget,
+                sourceDigest,
+                targetDigest,
+                Optional.of(counts),
+                applied);
+    }
+}

@@ -8,5 +8,7 @@ public enum Depth {
     /** The numbers of records. */
     COUNTS,
     /** Every value, by digests of the tables and of each column. */
-    DIGESTS
+    DIGESTS,
+    /** Every value, and which records differ, and where: by their keys, or as a whole where a table has none. */
+    ROWS
 }

@@ -48,6 +48,10 @@ public final class Reconcile {
     private ProgressListener told = ProgressListener.NONE;
     private int lanes = 1;
     private Optional<Place> before = Optional.empty();
+    private final Map<String, List<String>> keys = new LinkedHashMap<>();
+    private final List<ComparisonRule> rules = new ArrayList<>();
+    private DifferenceListener differences = difference -> {};
+    private long wanted;
 
     private Reconcile(Place source, Place target) {
         this.source = source;
@@ -62,6 +66,36 @@ public final class Reconcile {
     /** How deeply; {@link Depth#DIGESTS} unless told otherwise. */
     public Reconcile depth(Depth value) {
         depth = value;
+        return this;
+    }
+
+    /**
+     * By which columns records are told apart at the depth of rows. Unless told otherwise: the primary key, a unique key of
+     * columns that are never null, or the whole record.
+     *
+     * @param tables a table's name at the source; {@code *} in it stands for any characters
+     * @param columns by the source's names
+     */
+    public Reconcile key(String tables, List<String> columns) {
+        keys.put(tables, List.copyOf(columns));
+        return this;
+    }
+
+    /** What doesn't count when values are compared; at the depth of rows, where what a rule makes equal can be counted. */
+    public Reconcile rules(List<ComparisonRule> value) {
+        rules.clear();
+        rules.addAll(value);
+        return this;
+    }
+
+    /**
+     * Who hears of the records that differ, at the depth of rows.
+     *
+     * @param most of how many, at most; all are counted in any case
+     */
+    public Reconcile differences(DifferenceListener value, long most) {
+        differences = value;
+        wanted = most;
         return this;
     }
 
@@ -113,6 +147,10 @@ public final class Reconcile {
     }
 
     private ReconcileResult compared() {
+        if (depth != Depth.ROWS && !rules.isEmpty()) {
+            throw new UsageException(
+                    "rules of comparison need the depth of rows, where what they make equal is counted");
+        }
         told = new OneAtATime(listener);
         told.stage(ProgressListener.Stage.PLANNING);
         List<TableName> chosen = TableChoice.of(source, patterns);
@@ -130,7 +168,16 @@ public final class Reconcile {
         told.stage(ProgressListener.Stage.MOVING);
         List<Finding> findings = new ArrayList<>();
         Map<TablePair, ComparedTable> digests =
-                depth == Depth.DIGESTS ? digests(pairs, findings) : new LinkedHashMap<>();
+                switch (depth) {
+                    case COUNTS -> new LinkedHashMap<>();
+                    case DIGESTS -> digests(pairs, findings, Optional.empty());
+                    case ROWS -> {
+                        RowOrder order = new RowOrder(keys, rules, differences, wanted);
+                        try (RowComparison byRows = new RowComparison(source, target, before, order, stop)) {
+                            yield digests(pairs, findings, Optional.of(byRows));
+                        }
+                    }
+                };
         List<ComparedTable> compared = new ArrayList<>();
         for (TablePair pair : pairs) {
             stop.check();
@@ -140,7 +187,8 @@ public final class Reconcile {
     }
 
     /** Both sides of all pairs at once: each has ways of its own to read by, and when one fails the other stops. */
-    private Map<TablePair, ComparedTable> digests(List<TablePair> all, List<Finding> findings) {
+    private Map<TablePair, ComparedTable> digests(
+            List<TablePair> all, List<Finding> findings, Optional<RowComparison> rows) {
         List<TablePair> pairs = all.stream()
                 .filter(p -> p.source() != null && p.target() != null)
                 .toList();
@@ -152,14 +200,24 @@ public final class Reconcile {
             atSource.add(new TallyWork.Wanted(pairs.get(i).source(), paired.sourceNames(), paired.forms()));
             atTarget.add(new TallyWork.Wanted(pairs.get(i).target(), paired.targetNames(), paired.forms()));
         }
+        for (int i = 0; i < pairs.size(); i++) {
+            ColumnPairs paired = columns.get(i);
+            TablePair pair = pairs.get(i);
+            rows.ifPresent(r -> r.expect(pair.source(), paired, pair.target()));
+        }
         Crew crew = new Crew(stop);
-        List<TallyWork> sides = new ArrayList<>(
-                List.of(new TallyWork(source, atSource, told, crew), new TallyWork(target, atTarget, told, crew)));
+        List<TallyWork> sides = new ArrayList<>();
+        sides.add(new TallyWork(source, atSource, told, crew));
+        sides.add(new TallyWork(target, atTarget, told, crew));
+        rows.ifPresent(r -> sides.get(0).witnesses(r.source()));
+        rows.ifPresent(r -> sides.get(1).witnesses(r.target()));
         List<TallyWork.Wanted> beforehand = new ArrayList<>();
         before.ifPresent(place -> {
             Set<TableName> had = new HashSet<>(place.tables());
             atTarget.stream().filter(w -> had.contains(w.table())).forEach(beforehand::add);
-            sides.add(new TallyWork(place, beforehand, told, crew));
+            TallyWork work = new TallyWork(place, beforehand, told, crew);
+            rows.flatMap(RowComparison::before).ifPresent(work::witnesses);
+            sides.add(work);
         });
         Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
         crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(lanes)));
@@ -177,7 +235,10 @@ public final class Reconcile {
                 trust(source, pairs.get(i).source(), at, findings);
             }
             trust(target, pairs.get(i).target(), to, findings);
-            compared.put(pairs.get(i), digests(pairs.get(i), columns.get(i), at, to));
+            ComparedTable table = digests(pairs.get(i), columns.get(i), at, to);
+            compared.put(
+                    pairs.get(i),
+                    rows.map(r -> r.look(table, had >= 0, findings)).orElse(table));
         }
         return compared;
     }
@@ -193,7 +254,9 @@ public final class Reconcile {
     }
 
     private ColumnPairs columns(TablePair pair) {
-        return ColumnPairs.of(source.define(pair.source()), pair.named(), target.define(pair.target()));
+        TableDefinition table = source.define(pair.source());
+        RowOrder order = new RowOrder(keys, rules, differences, wanted);
+        return ColumnPairs.of(table, pair.named(), target.define(pair.target()), c -> order.isWithout(table, c));
     }
 
     /** How many records will be read of a pair, for the progress; a set's own tally is trusted for no more than that. */
@@ -215,7 +278,18 @@ public final class Reconcile {
 
     private static ComparedTable alone(TableName table, OptionalLong sourceRows, OptionalLong targetRows) {
         Verdict verdict = sourceRows.isPresent() ? Verdict.MISSING_IN_TARGET : Verdict.MISSING_IN_SOURCE;
-        return new ComparedTable(table, sourceRows, targetRows, verdict, List.of(), List.of(), List.of(), "", "");
+        return new ComparedTable(
+                table,
+                sourceRows,
+                targetRows,
+                verdict,
+                List.of(),
+                List.of(),
+                List.of(),
+                "",
+                "",
+                Optional.empty(),
+                List.of());
     }
 
     private ComparedTable counts(TablePair pair, ColumnPairs columns) {
@@ -234,7 +308,9 @@ public final class Reconcile {
                 columns.onlyAtSource(),
                 columns.onlyAtTarget(),
                 "",
-                "");
+                "",
+                Optional.empty(),
+                List.of());
     }
 
     private static ComparedTable digests(TablePair pair, ColumnPairs columns, Tally at, Tally to) {
@@ -256,7 +332,9 @@ public final class Reconcile {
                 columns.onlyAtSource(),
                 columns.onlyAtTarget(),
                 at.digest().toString(),
-                to.digest().toString());
+                to.digest().toString(),
+                Optional.empty(),
+                List.of());
     }
 
     /** A set's own tally is never trusted, and told where it no longer holds. */

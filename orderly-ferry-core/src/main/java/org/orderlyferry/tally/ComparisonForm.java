@@ -118,6 +118,17 @@ public enum ComparisonForm {
         return rule;
     }
 
+    /** Whether two values are the same in this form. */
+    public boolean areEqual(byte[] one, byte[] other) {
+        Cell a = new Cell();
+        a.set(one);
+        apply(a);
+        Cell b = new Cell();
+        b.set(other);
+        apply(b);
+        return Arrays.equals(a.bytes, a.start, a.end, b.bytes, b.start, b.end);
+    }
+
     /** Brings a value into this form. */
     abstract void apply(Cell cell);
 

@@ -33,9 +33,16 @@ public final class TallyTaker {
     private final CellHash hash = new CellHash();
     private long[] rowHighs = new long[0];
     private long[] rowLows = new long[0];
+    private Witness witness = (batch, taker) -> {};
     private long rows;
     private long high;
     private long low;
+
+    /** Sees each batch of records right after it was added, when each record's hash can be asked for. */
+    @FunctionalInterface
+    public interface Witness {
+        void saw(Records batch, TallyTaker taker);
+    }
 
     /** Tallies columns in these forms, in this order. */
     public TallyTaker(List<String> columns, List<ComparisonForm> forms) {
@@ -64,6 +71,12 @@ public final class TallyTaker {
                 columns.stream().map(c -> ComparisonForm.of(c.type())).toList());
     }
 
+    /** Who sees what is added; nobody unless told otherwise. */
+    public TallyTaker witness(Witness value) {
+        witness = value;
+        return this;
+    }
+
     /** Counts all records of a batch. */
     public void add(Records batch) {
         int count = batch.rows();
@@ -81,6 +94,7 @@ public final class TallyTaker {
             }
         }
         addRows(count);
+        witness.saw(batch, this);
     }
 
     private void addExact(Records batch, int column, int count) {

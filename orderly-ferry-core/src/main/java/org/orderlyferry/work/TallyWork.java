@@ -3,6 +3,7 @@ package org.orderlyferry.work;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
@@ -28,6 +29,7 @@ public final class TallyWork {
     private final ProgressListener told;
     private final Crew crew;
     private final List<SliceTask> tasks = new ArrayList<>();
+    private Optional<Witnesses> witnesses = Optional.empty();
     private final Map<TableName, Wanted> byTable = new ConcurrentHashMap<>();
     private final Map<TableName, TableSum> sums = new ConcurrentHashMap<>();
     private final List<Finding> findings = java.util.Collections.synchronizedList(new ArrayList<>());
@@ -58,6 +60,25 @@ public final class TallyWork {
         this.crew = crew;
     }
 
+    /** See a table's records while they are tallied. Called by several threads, and for one slice by one at a time. */
+    public interface Witnesses {
+
+        /** How many records a slice is to have, about: tables are always cut, so that some of them can be read again. */
+        long sliceRows();
+
+        /** One for an attempt at reading a slice; what an earlier attempt has seen doesn't count. */
+        TallyTaker.Witness of(TableName table, Slice slice, int number);
+
+        /** The last attempt at it has come to its end. */
+        void done(int number);
+    }
+
+    /** Who sees the records besides; nobody unless told otherwise. */
+    public TallyWork witnesses(Witnesses value) {
+        witnesses = Optional.of(value);
+        return this;
+    }
+
     /**
      * Does it.
      *
@@ -75,7 +96,9 @@ public final class TallyWork {
                     null,
                     task -> {
                         Wanted table = byTable.get(task.part().table());
-                        return new TallyTaker(table.columns(), table.forms());
+                        TallyTaker taker = new TallyTaker(table.columns(), table.forms());
+                        witnesses.ifPresent(w -> taker.witness(w.of(table.table(), slice(task), task.number())));
+                        return taker;
                     },
                     null,
                     place.rejects(),
@@ -92,10 +115,15 @@ public final class TallyWork {
         return List.copyOf(findings);
     }
 
+    private static Slice slice(SliceTask task) {
+        return ((SliceSource.OfTable) task.source()).slice();
+    }
+
     private void plan(Wanted table, boolean cut) {
         TableDefinition definition = place.define(table.table());
-        List<Slice> slices = cut
-                ? place.cut(definition, place.estimate(table.table()), Cut.DEFAULT)
+        Cut how = witnesses.map(w -> new Cut(w.sliceRows(), Map.of())).orElse(Cut.DEFAULT);
+        List<Slice> slices = cut || witnesses.isPresent()
+                ? place.cut(definition, place.estimate(table.table()), how)
                 : List.of(Slice.whole(definition));
         byTable.put(table.table(), table);
         sums.put(table.table(), new TableSum(table.table(), slices.size()));
@@ -130,6 +158,7 @@ public final class TallyWork {
         @Override
         public void done(SliceTask task, SliceResult result) {
             findings.addAll(result.findings());
+            witnesses.ifPresent(w -> w.done(task.number()));
             TableSum sum = sums.get(task.part().table());
             if (sum.add(result)) {
                 told.tableFinished(task.part().table(), sum.rows());

@@ -1,0 +1,256 @@
+package org.orderlyferry.reconcile;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.IntStream;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.tally.ComparisonForm;
+
+/** The records of tables by both sides' digests, and those that differ, as far as they are asked for. For one use. */
+final class RowComparison implements AutoCloseable {
+
+    private static final int MOST_BUCKETS = 8192;
+    private static final int LEAST_BUCKETS = 16;
+    private static final int ROWS_A_BUCKET = 16;
+
+    private final RowOrder order;
+    private final StopSignal stop;
+    private final EntryStore store = new EntryStore();
+    private final RowSide source;
+    private final RowSide target;
+    private final Optional<RowSide> before;
+    private final Map<TableName, Pair> pairs = new HashMap<>();
+    private long told;
+
+    /** Two tables, and by what their records are told apart. */
+    private record Pair(
+            TableName targetName,
+            TableDefinition shown,
+            List<LogicalType> targetTypes,
+            ColumnPairs columns,
+            KeyForms key) {}
+
+    RowComparison(Place source, Place target, Optional<Place> before, RowOrder order, StopSignal stop) {
+        this.order = order;
+        this.stop = stop;
+        this.source = new RowSide(source, store);
+        this.target = new RowSide(target, store);
+        this.before = before.map(place -> new RowSide(place, store));
+    }
+
+    RowSide source() {
+        return source;
+    }
+
+    RowSide target() {
+        return target;
+    }
+
+    Optional<RowSide> before() {
+        return before;
+    }
+
+    /** Makes ready for two tables, before any record is read. */
+    void expect(TableName name, ColumnPairs columns, TableName other) {
+        TableDefinition at = source.place().define(name);
+        TableDefinition to = target.place().define(other);
+        KeyForms key = key(at, to, columns);
+        List<LogicalType> types = columns.targetNames().stream()
+                .map(c -> to.column(c).orElseThrow().type())
+                .toList();
+        pairs.put(name, new Pair(other, shown(at, columns, types), types, columns, key));
+        long rows = Math.max(source.place().estimate(name), target.place().estimate(other));
+        int buckets = (int)
+                Math.max(LEAST_BUCKETS, Math.min(MOST_BUCKETS, Long.highestOneBit(Math.max(1, rows / ROWS_A_BUCKET))));
+        source.expect(name, key, buckets);
+        target.expect(other, key, buckets);
+        before.ifPresent(side -> side.expect(other, key, buckets));
+    }
+
+    /** The table with types that hold both sides' values, and without rules that both sides' records together would break. */
+    private static TableDefinition shown(TableDefinition at, ColumnPairs columns, List<LogicalType> targetTypes) {
+        TableDefinition.Builder shown = TableDefinition.named(at.name().name()).name(at.name());
+        for (int i = 0; i < targetTypes.size(); i++) {
+            String name = columns.sourceNames().get(i);
+            shown.column(ColumnDefinition.named(
+                            name, both(at.column(name).orElseThrow().type(), targetTypes.get(i)))
+                    .build());
+        }
+        return shown.build();
+    }
+
+    private static LogicalType both(LogicalType one, LogicalType other) {
+        if (one.equals(other)) {
+            return one;
+        }
+        if (one.name() == other.name() && one.element() == null && !one.name().isText()) {
+            return one.name().isBinary() ? LogicalType.BLOB : LogicalType.of(one.name());
+        }
+        return one.name().isBinary() && other.name().isBinary() ? LogicalType.BLOB : LogicalType.CLOB;
+    }
+
+    /** What a person says; else the primary key of one side; else a unique key of columns that are never null; else none. */
+    private KeyForms key(TableDefinition at, TableDefinition to, ColumnPairs columns) {
+        List<String> names = order.key(at)
+                .or(() -> at.primaryKey().map(Key::columns).filter(columns.sourceNames()::containsAll))
+                .or(() -> to.primaryKey().map(Key::columns).flatMap(k -> atSource(k, columns)))
+                .or(() -> at.uniqueKeys().stream()
+                        .map(Key::columns)
+                        .filter(columns.sourceNames()::containsAll)
+                        .filter(k -> k.stream()
+                                .allMatch(c -> !at.column(c).orElseThrow().nullable()))
+                        .findFirst())
+                .orElse(columns.sourceNames());
+        boolean blanks = order.rules().stream().anyMatch(r -> r instanceof ComparisonRule.TrailingBlanks);
+        int[] places =
+                names.stream().mapToInt(n -> columns.sourceNames().indexOf(n)).toArray();
+        List<ComparisonForm> forms = IntStream.of(places)
+                .mapToObj(i -> blanks
+                                && at.column(columns.sourceNames().get(i))
+                                        .orElseThrow()
+                                        .type()
+                                        .name()
+                                        .isText()
+                        ? ComparisonForm.WITHOUT_PADDING
+                        : columns.forms().get(i))
+                .toList();
+        return new KeyForms(
+                names, places, forms, names.size() < columns.sourceNames().size());
+    }
+
+    private static Optional<List<String>> atSource(List<String> key, ColumnPairs columns) {
+        List<String> names = new ArrayList<>();
+        for (String column : key) {
+            int at = columns.targetNames().indexOf(column);
+            if (at < 0) {
+                return Optional.empty();
+            }
+            names.add(columns.sourceNames().get(at));
+        }
+        return Optional.of(names);
+    }
+
+    /** Looks for the records that differ, when both sides were read, and tells of those that are asked for. */
+    ComparedTable look(ComparedTable compared, boolean had, List<Finding> findings) {
+        Pair pair = pairs.get(compared.table());
+        List<AppliedRule> applied = new ArrayList<>();
+        pair.columns().leftOut().forEach(c -> applied.add(new AppliedRule("without=" + c, -1)));
+        if (compared.sourceDigest().equals(compared.targetDigest())
+                && compared.sourceRows().equals(compared.targetRows())) {
+            return compared.withRows(RowCounts.NONE, applied, List.of());
+        }
+        List<RowFetch.Side> sources = new ArrayList<>();
+        sources.add(new RowFetch.Side(source, source.entries(compared.table())));
+        if (had) {
+            before.ifPresent(side -> sources.add(new RowFetch.Side(side, side.entries(pair.targetName()))));
+        }
+        RowFetch.Side there = new RowFetch.Side(target, target.entries(pair.targetName()));
+        RuleCount rules = new RuleCount(order.rules(), sourceTypes(pair), pair.targetTypes());
+        Telling telling = new Telling(pair, rules);
+        long[] lost = {0};
+        RowSearch search =
+                new RowSearch(sources.stream().map(RowFetch.Side::entries).toList(), there.entries(), stop);
+        RowCounts counts = search.run(keys -> {
+            long most = order.rules().isEmpty() ? order.wanted() - told : Long.MAX_VALUE;
+            if (most > 0) {
+                lost[0] += new RowFetch(sources, there, pair.columns(), telling, stop).run(keys.first(most));
+            }
+        });
+        if (lost[0] > 0) {
+            findings.add(
+                    Finding.of(
+                            FindingCode.ROWS_CHANGED,
+                            compared.table(),
+                            lost[0]
+                                    + " of the records that differ were gone when they were read again: somebody writes there"));
+        }
+        RowCounts left = order.rules().isEmpty() ? counts : telling.counts(lost[0]);
+        applied.addAll(rules.applied());
+        return compared.withRows(
+                left, applied, order.rules().isEmpty() ? compared.differing() : List.copyOf(telling.columns));
+    }
+
+    private List<LogicalType> sourceTypes(Pair pair) {
+        TableDefinition at = source.place().define(pair.shown().name());
+        return pair.columns().sourceNames().stream()
+                .map(c -> at.column(c).orElseThrow().type())
+                .toList();
+    }
+
+    /** Tells of records, as long as they are asked for. */
+    private final class Telling implements RowFetch.Taking {
+
+        private final Pair pair;
+        private final RuleCount rules;
+        private final Set<String> columns = new LinkedHashSet<>();
+        private long missing;
+        private long extra;
+        private long different;
+
+        Telling(Pair pair, RuleCount rules) {
+            this.pair = pair;
+            this.rules = rules;
+        }
+
+        /** All of them; those that couldn't be looked at again are taken for different. */
+        RowCounts counts(long lost) {
+            return new RowCounts(missing, extra, different + lost);
+        }
+
+        @Override
+        public void missing(RecordValues record) {
+            missing++;
+            tell(RowDifference.Kind.MISSING, Optional.of(record), Optional.empty(), List.of());
+        }
+
+        @Override
+        public void extra(RecordValues record) {
+            extra++;
+            tell(RowDifference.Kind.EXTRA, Optional.empty(), Optional.of(record), List.of());
+        }
+
+        @Override
+        public void different(RecordValues one, RecordValues other) {
+            List<Integer> differing =
+                    rules.differing(RowFetch.differing(pair.columns().forms(), one, other), one, other);
+            if (differing.isEmpty()) {
+                return;
+            }
+            different++;
+            List<String> names =
+                    differing.stream().map(pair.columns().sourceNames()::get).toList();
+            columns.addAll(names);
+            tell(RowDifference.Kind.DIFFERENT, Optional.of(one), Optional.of(other), names);
+        }
+
+        private void tell(
+                RowDifference.Kind kind,
+                Optional<RecordValues> one,
+                Optional<RecordValues> other,
+                List<String> differing) {
+            if (told < order.wanted()) {
+                told++;
+                order.listener()
+                        .found(new RowDifference(pair.shown(), kind, pair.key().columns(), one, other, differing));
+            }
+        }
+    }
+
+    @Override
+    public void close() {
+        store.close();
+    }
+}

@@ -1,0 +1,184 @@
+package org.orderlyferry.reconcile;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.record.Records;
+import org.orderlyferry.tally.TallyTaker;
+
+/**
+ * The digests of a table's records on one side: each with its key's digest in a file, and their sums by buckets of keys.
+ * Slices are seen by several threads, each by one.
+ */
+final class RowEntries {
+
+    /** Numbers of a bucket's sum. */
+    static final int SUM = 3;
+
+    private final EntryStore store;
+    private final KeyForms key;
+    private final int buckets;
+    private final long[] sums;
+    private final long[] counts;
+    private final List<Seen> slices = new ArrayList<>();
+    private long rows;
+    private long sampledRows;
+    private long sampledBytes;
+
+    /** One of a table's slices, and where its entries are. */
+    private record Seen(Slice slice, List<Long> blocks, int last) {}
+
+    /** What is done with each entry. */
+    @FunctionalInterface
+    interface Each {
+        void entry(int slice, long keyHigh, long keyLow, long high, long low);
+    }
+
+    /**
+     * None yet.
+     *
+     * @param buckets how many sums there are; a power of two, and the same on both sides
+     */
+    RowEntries(EntryStore store, KeyForms key, int buckets) {
+        this.store = store;
+        this.key = key;
+        this.buckets = buckets;
+        this.sums = new long[buckets * 2];
+        this.counts = new long[buckets];
+    }
+
+    /** An attempt at reading a slice. */
+    Attempt attempt(Slice slice) {
+        return new Attempt(slice);
+    }
+
+    KeyForms key() {
+        return key;
+    }
+
+    int buckets() {
+        return buckets;
+    }
+
+    static int bucket(long keyLow, int buckets) {
+        // not the bits by which maps of entries find their places
+        return (int) (keyLow >>> 40) & buckets - 1;
+    }
+
+    long count(int bucket) {
+        return counts[bucket];
+    }
+
+    /** Adds what a bucket holds to a sum: of digests, high and low, and of their number. */
+    void addTo(long[] sum, int bucket) {
+        long low = sum[1] + sums[2 * bucket + 1];
+        sum[0] += sums[2 * bucket] + (Long.compareUnsigned(low, sum[1]) < 0 ? 1 : 0);
+        sum[1] = low;
+        sum[2] += counts[bucket];
+    }
+
+    /** A slice by its number. */
+    Slice slice(int number) {
+        return slices.get(number).slice();
+    }
+
+    /** About how many bytes a record has. */
+    long recordBytes() {
+        return sampledRows == 0 ? 0 : sampledBytes / sampledRows;
+    }
+
+    long rows() {
+        return rows;
+    }
+
+    /** Goes through the entries of some buckets. */
+    void each(boolean[] wanted, Each each) {
+        long[] block = new long[EntryStore.BLOCK * EntryStore.WIDTH];
+        for (int number = 0; number < slices.size(); number++) {
+            Seen seen = slices.get(number);
+            for (int i = 0; i < seen.blocks().size(); i++) {
+                int count = i + 1 < seen.blocks().size() ? EntryStore.BLOCK : seen.last();
+                store.read(seen.blocks().get(i), block, count);
+                for (int at = 0; at < count * EntryStore.WIDTH; at += EntryStore.WIDTH) {
+                    if (wanted[bucket(block[at + 1], buckets)]) {
+                        each.entry(number, block[at], block[at + 1], block[at + 2], block[at + 3]);
+                    }
+                }
+            }
+        }
+    }
+
+    private synchronized void take(Attempt attempt) {
+        slices.add(new Seen(attempt.slice, attempt.blocks, attempt.last));
+        for (int i = 0; i < buckets; i++) {
+            long sum = sums[2 * i + 1] + attempt.ownSums[2 * i + 1];
+            sums[2 * i] += attempt.ownSums[2 * i] + (Long.compareUnsigned(sum, attempt.ownSums[2 * i + 1]) < 0 ? 1 : 0);
+            sums[2 * i + 1] = sum;
+            counts[i] += attempt.ownCounts[i];
+            rows += attempt.ownCounts[i];
+        }
+        sampledRows += attempt.firstRows;
+        sampledBytes += attempt.firstBytes;
+    }
+
+    /** What is seen of a slice; counts when it is done. */
+    final class Attempt implements TallyTaker.Witness {
+
+        private final Slice slice;
+        private final TallyTaker keys;
+        private final List<Long> blocks = new ArrayList<>();
+        private final long[] ownSums = new long[buckets * 2];
+        private final long[] ownCounts = new long[buckets];
+        private final long[] block = new long[EntryStore.BLOCK * EntryStore.WIDTH];
+        private int pending;
+        private int last;
+        private long firstRows;
+        private long firstBytes;
+
+        private Attempt(Slice slice) {
+            this.slice = slice;
+            this.keys = key.taker();
+        }
+
+        @Override
+        public void saw(Records batch, TallyTaker rowTaker) {
+            keys.add(batch);
+            if (firstRows == 0) {
+                firstRows = batch.rows();
+                firstBytes = batch.valueBytes();
+            }
+            for (int row = 0; row < batch.rows(); row++) {
+                long low = rowTaker.rowLow(row);
+                long high = rowTaker.rowHigh(row);
+                long keyLow = keys.rowLow(row);
+                int bucket = bucket(keyLow, buckets);
+                long sum = ownSums[2 * bucket + 1] + low;
+                ownSums[2 * bucket] += high + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
+                ownSums[2 * bucket + 1] = sum;
+                ownCounts[bucket]++;
+                int at = pending * EntryStore.WIDTH;
+                block[at] = keys.rowHigh(row);
+                block[at + 1] = keyLow;
+                block[at + 2] = high;
+                block[at + 3] = low;
+                if (++pending == EntryStore.BLOCK) {
+                    flush();
+                }
+            }
+        }
+
+        private void flush() {
+            blocks.add(store.add(block, pending));
+            last = pending;
+            pending = 0;
+        }
+
+        /** The slice has come to its end. */
+        void done() {
+            if (pending > 0) {
+                flush();
+            }
+            take(this);
+        }
+    }
+}

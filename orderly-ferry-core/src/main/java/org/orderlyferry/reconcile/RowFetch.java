@@ -1,0 +1,154 @@
+package org.orderlyferry.reconcile;
+
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.tally.ComparisonForm;
+import org.orderlyferry.tally.Digest;
+import org.orderlyferry.tally.TallyTaker;
+
+/**
+ * Reads records again that differ, and brings those of both sides together. What is held at once is bounded: where there is
+ * more, the slices are read once more for the rest.
+ */
+final class RowFetch {
+
+    /** Bytes of records that wait for their partners. */
+    private static final long HELD = 48L * 1024 * 1024;
+
+    private final List<Side> sources;
+    private final Side target;
+    private final ColumnPairs columns;
+    private final Taking taking;
+    private final StopSignal stop;
+    private final Map<Digest, Deque<RecordValues>> waiting = new HashMap<>();
+    private long held;
+
+    /** Where one side's records are read. */
+    record Side(RowSide side, RowEntries entries) {}
+
+    /** What is done with records that were found. */
+    interface Taking {
+        /** Only the source has it. */
+        void missing(RecordValues source);
+
+        /** Only the target has it. */
+        void extra(RecordValues target);
+
+        /** Both have it. */
+        void different(RecordValues source, RecordValues target);
+    }
+
+    /** What is done with a record of a slice. */
+    @FunctionalInterface
+    private interface Row {
+        void at(long keyHigh, long keyLow, long high, long low, RecordBatch batch, int row);
+    }
+
+    RowFetch(List<Side> sources, Side target, ColumnPairs columns, Taking taking, StopSignal stop) {
+        this.sources = sources;
+        this.target = target;
+        this.columns = columns;
+        this.taking = taking;
+        this.stop = stop;
+    }
+
+    /**
+     * Fetches records.
+     *
+     * @return how many couldn't be found again: whoever writes there meanwhile has changed them
+     */
+    long run(DifferingKeys keys) {
+        List<List<Integer>> sourceSlices =
+                sources.stream().map(s -> RowSearch.slices(s.entries(), keys)).toList();
+        List<Integer> targetSlices = RowSearch.slices(target.entries(), keys);
+        long left = keys.counts().all();
+        long before;
+        do {
+            before = left;
+            waiting.clear();
+            held = 0;
+            for (int i = 0; i < sources.size(); i++) {
+                read(
+                        sources.get(i),
+                        sourceSlices.get(i),
+                        columns.sourceNames(),
+                        (kh, kl, h, l, batch, row) -> ofSource(keys, kh, kl, h, l, batch, row));
+            }
+            read(
+                    target,
+                    targetSlices,
+                    columns.targetNames(),
+                    (kh, kl, h, l, batch, row) -> ofTarget(keys, kh, kl, h, l, batch, row));
+            // those whose partners are more in number on the other side, or gone
+            waiting.values().forEach(rows -> rows.forEach(taking::missing));
+            left = keys.counts().all();
+        } while (left > 0 && left < before);
+        return left;
+    }
+
+    private void read(Side side, List<Integer> slices, List<String> names, Row seen) {
+        RecordBatch batch = new RecordBatch();
+        for (int slice : slices) {
+            stop.check();
+            TallyTaker rows = new TallyTaker(names, columns.forms());
+            TallyTaker keys = side.entries().key().taker();
+            try (RecordReader reader = side.side().place().read(side.entries().slice(slice))) {
+                while (reader.read(batch)) {
+                    stop.check();
+                    rows.add(batch);
+                    keys.add(batch);
+                    for (int row = 0; row < batch.rows(); row++) {
+                        seen.at(keys.rowHigh(row), keys.rowLow(row), rows.rowHigh(row), rows.rowLow(row), batch, row);
+                    }
+                }
+            }
+        }
+    }
+
+    private void ofSource(DifferingKeys keys, long kh, long kl, long h, long l, RecordBatch batch, int row) {
+        if (keys.entries().count(kh, kl, h, l) <= 0) {
+            return;
+        }
+        if (keys.atTarget(kh, kl) == 0) {
+            keys.foundAtSource(kh, kl, h, l);
+            taking.missing(RecordValues.of(batch, row));
+        } else if (held < HELD) {
+            keys.foundAtSource(kh, kl, h, l);
+            RecordValues values = RecordValues.of(batch, row);
+            waiting.computeIfAbsent(new Digest(kh, kl), k -> new ArrayDeque<>()).add(values);
+            held += values.size();
+        }
+    }
+
+    private void ofTarget(DifferingKeys keys, long kh, long kl, long h, long l, RecordBatch batch, int row) {
+        if (keys.entries().count(kh, kl, h, l) >= 0) {
+            return;
+        }
+        Deque<RecordValues> partners = waiting.get(new Digest(kh, kl));
+        if (partners != null && !partners.isEmpty()) {
+            keys.foundAtTarget(kh, kl, h, l);
+            taking.different(partners.remove(), RecordValues.of(batch, row));
+        } else if (keys.atSource(kh, kl) == 0) {
+            keys.foundAtTarget(kh, kl, h, l);
+            taking.extra(RecordValues.of(batch, row));
+        }
+    }
+
+    /** Columns whose values differ. */
+    static List<Integer> differing(List<ComparisonForm> forms, RecordValues source, RecordValues target) {
+        return java.util.stream.IntStream.range(0, forms.size())
+                .filter(i -> !isSame(forms.get(i), source.bytes(i), target.bytes(i)))
+                .boxed()
+                .toList();
+    }
+
+    private static boolean isSame(ComparisonForm form, byte[] one, byte[] other) {
+        return one == null || other == null ? one == other : form.areEqual(one, other);
+    }
+}

@@ -1,0 +1,58 @@
+package org.orderlyferry.reconcile;
+
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Objects;
+import java.util.concurrent.ConcurrentHashMap;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.tally.TallyTaker;
+import org.orderlyferry.work.TallyWork;
+
+/** One side of a comparison by rows: what was seen of its tables. */
+final class RowSide implements TallyWork.Witnesses {
+
+    /** Slices are what is read again, so they are smaller than those that are only counted. */
+    private static final long SLICE_ROWS = 200_000;
+
+    private final Place place;
+    private final EntryStore store;
+    private final Map<TableName, RowEntries> tables = new HashMap<>();
+    private final Map<Integer, RowEntries.Attempt> attempts = new ConcurrentHashMap<>();
+
+    RowSide(Place place, EntryStore store) {
+        this.place = place;
+        this.store = store;
+    }
+
+    Place place() {
+        return place;
+    }
+
+    /** Says by what a table's records are told apart; before any is seen. */
+    void expect(TableName table, KeyForms key, int buckets) {
+        tables.put(table, new RowEntries(store, key, buckets));
+    }
+
+    RowEntries entries(TableName table) {
+        return Objects.requireNonNull(tables.get(table));
+    }
+
+    @Override
+    public long sliceRows() {
+        return SLICE_ROWS;
+    }
+
+    @Override
+    public TallyTaker.Witness of(TableName table, Slice slice, int number) {
+        RowEntries.Attempt attempt = entries(table).attempt(slice);
+        attempts.put(number, attempt);
+        return attempt;
+    }
+
+    @Override
+    public void done(int number) {
+        attempts.remove(number).done();
+    }
+}
