@@ -121,7 +121,8 @@ final class ConvertCommand implements Callable<Integer> {
             try (Place opened = Opening.of(console, PlaceAddress.of(from), options.build());
                     ProgressLine progress = new ProgressLine(console)) {
                 Place source = reshape.reshaping().over(opened, hearing);
-                TransferResult result = isFile() ? toFile(source, hearing, progress) : toSet(source, hearing, progress);
+                TransferResult result =
+                        isFile(to, toFormat) ? toFile(source, hearing, progress) : toSet(source, hearing, progress);
                 progress.end();
                 show(source, result, progress, rejected);
                 return result.failed().isEmpty() ? rejects.code(result.rejected()) : ExitCode.DIFFERENCES;
@@ -130,7 +131,7 @@ final class ConvertCommand implements Callable<Integer> {
     }
 
     /** What ends as files of a known format do is one; a folder that is there, or any other name, is a set. */
-    private boolean isFile() {
+    static boolean isFile(Path to, String toFormat) {
         if (Files.isDirectory(to)) {
             return false;
         }
@@ -199,7 +200,7 @@ final class ConvertCommand implements Callable<Integer> {
                 0, name.length() - Compression.ofName(name).ending().length());
         String base = bare.contains(".") ? bare.substring(0, bare.lastIndexOf('.')) : bare;
         return Stream.of(name + "-metadata.json", base + ".schema.json", base + ".xsd")
-                .filter(other -> isFile() && Files.exists(to.resolveSibling(other)))
+                .filter(other -> isFile(to, toFormat) && Files.exists(to.resolveSibling(other)))
                 .toList();
     }
 }

@@ -3,17 +3,28 @@ package org.orderlyferry.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.reconcile.AppliedRule;
 import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.reconcile.ComparisonRule;
 import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.DifferencesPlace;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.reconcile.RowDifference;
 import org.orderlyferry.reconcile.Verdict;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -43,9 +54,34 @@ final class ReconcileCommand implements Callable<Integer> {
 
     @Option(
             names = "--depth",
-            paramLabel = "counts|digests",
-            description = "Compare the numbers of records, or every value. Default: digests.")
-    private Depth depth = Depth.DIGESTS;
+            paramLabel = "counts|digests|rows",
+            description = "Compare the numbers of records; or every value; or find out which records differ, and where."
+                    + " Default: digests, or rows where an option needs it.")
+    private Depth depth;
+
+    @Option(
+            names = "--key",
+            paramLabel = "[TABLE:]COLUMN,COLUMN…",
+            description =
+                    "By which columns records are told apart, by their names at the source. Default: the primary key,"
+                            + " a unique key, or the whole record. May be given several times.")
+    private List<String> keys = List.of();
+
+    @Option(
+            names = "--rule",
+            paramLabel = "RULE",
+            description = "What doesn't count when values are compared: without=COLUMN, places=N (of numbers),"
+                    + " time-digits=N (of a second), zone=ZONE (of times that have none), trailing-blanks, any-case,"
+                    + " null-as-empty. May be given several times.")
+    private List<String> rules = List.of();
+
+    @Option(
+            names = "--differences",
+            paramLabel = "FILE",
+            description =
+                    "Write all records that differ, with both sides' values, into a new file, whose ending tells its"
+                            + " format, or into a folder, which becomes an export set.")
+    private Path differences;
 
     @Option(
             names = "--lanes",
@@ -63,31 +99,87 @@ final class ReconcileCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        if (depth == null) {
+            boolean byRows = !keys.isEmpty() || !rules.isEmpty() || differences != null;
+            depth = byRows ? Depth.ROWS : Depth.DIGESTS;
+        } else if (depth != Depth.ROWS && (!keys.isEmpty() || differences != null)) {
+            throw new UsageException("--key and --differences are about single records, and need --depth rows");
+        }
+        if (differences != null && Files.exists(differences)) {
+            throw new UsageException(differences + " is there already; differences go into a new file");
+        }
+        List<RowDifference> first = new ArrayList<>();
         try (Place from = Opening.of(
                         console, PlaceAddress.of(source), PlaceOptions.of().build());
                 Place to = Opening.of(
                         console, PlaceAddress.of(target), PlaceOptions.of().build());
+                DifferencesPlace kept = differences == null ? null : new DifferencesPlace();
                 ProgressLine progress = new ProgressLine(console)) {
-            ReconcileResult result = Reconcile.between(from, to)
+            Reconcile reconcile = Reconcile.between(from, to)
                     .depth(depth)
+                    .rules(rules.stream().map(ComparisonRule::parse).toList())
                     .lanes(lanes)
                     .tables(tables.toArray(String[]::new))
                     .listener(progress)
                     .stopSignal(console.stop())
-                    .compare();
+                    .differences(
+                            difference -> {
+                                if (first.size() < DifferenceView.MOST) {
+                                    first.add(difference);
+                                }
+                                if (kept != null) {
+                                    kept.found(difference);
+                                }
+                            },
+                            kept == null ? DifferenceView.MOST : Long.MAX_VALUE);
+            keys.forEach(key -> tell(reconcile, key));
+            ReconcileResult result = reconcile.compare();
+            boolean written = kept != null && write(kept);
             progress.end();
             if (json.isOn()) {
-                console.json(json(result));
+                console.json(json(result, first));
             } else {
-                show(from, to, result, progress);
+                show(from, to, result, progress, first);
+                if (written) {
+                    console.line("All records that differ are in " + differences + ".");
+                } else if (kept != null) {
+                    console.line("No record differs, so " + differences + " wasn't made.");
+                }
             }
             return result.isEqual() ? ExitCode.DONE : ExitCode.DIFFERENCES;
         }
     }
 
-    private void show(Place from, Place to, ReconcileResult result, ProgressLine progress) {
+    private static void tell(Reconcile reconcile, String key) {
+        int colon = key.indexOf(':');
+        List<String> columns = List.of(key.substring(colon + 1).split(","));
+        reconcile.key(colon < 0 ? "*" : key.substring(0, colon), columns);
+    }
+
+    private boolean write(DifferencesPlace kept) {
+        kept.complete();
+        if (kept.tables().isEmpty()) {
+            return false;
+        }
+        if (ConvertCommand.isFile(differences, null)) {
+            try (TargetPlace target = Places.openTarget(differences)) {
+                Load.from(kept).stopSignal(console.stop()).into(target);
+            }
+        } else {
+            Export.from(kept).stopSignal(console.stop()).to(differences);
+        }
+        return true;
+    }
+
+    private void show(Place from, Place to, ReconcileResult result, ProgressLine progress, List<RowDifference> first) {
         Style style = console.style();
-        console.line(style.strong("Reconciled by " + (depth == Depth.COUNTS ? "counts" : "digests of every value")));
+        String how =
+                switch (depth) {
+                    case COUNTS -> "counts";
+                    case DIGESTS -> "digests of every value";
+                    case ROWS -> "every value, record by record";
+                };
+        console.line(style.strong("Reconciled by " + how));
         console.line("  source  " + from.address() + " (" + from.system() + ")");
         console.line("  target  " + to.address() + " (" + to.system() + ")");
         console.line("");
@@ -96,24 +188,38 @@ final class ReconcileCommand implements Callable<Integer> {
                 .right("source rows")
                 .right("target rows")
                 .left("verdict")
-                .left(result.isEqual() ? "" : "columns that differ");
+                .left(result.isEqual() && !ruled(result) ? "" : "what differs");
         for (ComparedTable compared : result.tables()) {
             table.row(
                     compared.table().toString(),
                     rows(compared.sourceRows()),
                     rows(compared.targetRows()),
                     verdict(style, compared.verdict()),
-                    columns(compared));
+                    what(compared));
         }
         table.lines(style).forEach(console::line);
+        new DifferenceView(first, result).show(console);
         new Report(console).notes("To be known", result.findings());
         console.line("");
         long equal = result.tables().stream()
                 .filter(t -> t.verdict() == Verdict.EQUAL)
                 .count();
+        long values = result.tables().stream()
+                .flatMap(t -> t.rules().stream())
+                .mapToLong(r -> Math.max(0, r.values()))
+                .sum();
+        long used = result.tables().stream()
+                .flatMap(t -> t.rules().stream())
+                .map(AppliedRule::rule)
+                .distinct()
+                .count();
+        String byRules = used == 0
+                ? "."
+                : ", by " + Amounts.count(used, "rule")
+                        + (values == 0 ? "." : ", " + Amounts.count(values, "value") + ".");
         String of =
                 Amounts.count(equal) + " of " + Amounts.count(result.tables().size(), "table");
-        console.line((result.isEqual() ? style.good(of + " equal.") : style.bad(of + " equal."))
+        console.line((result.isEqual() ? style.good(of + " equal" + byRules) : style.bad(of + " equal" + byRules))
                 + style.faint(" " + Amounts.time(progress.elapsed())));
     }
 
@@ -130,6 +236,25 @@ final class ReconcileCommand implements Callable<Integer> {
         };
     }
 
+    private static boolean ruled(ReconcileResult result) {
+        return result.tables().stream().anyMatch(t -> !t.rules().isEmpty());
+    }
+
+    private String what(ComparedTable table) {
+        List<String> parts = new ArrayList<>();
+        table.rows().filter(r -> r.all() > 0).ifPresent(rows -> parts.add(DifferenceView.counts(rows)));
+        String columns = columns(table);
+        if (!columns.isEmpty()) {
+            parts.add((parts.isEmpty() ? "" : "in ") + columns);
+        }
+        table.rules()
+                .forEach(r -> parts.add(
+                        r.values() < 0
+                                ? "not compared: " + r.rule().substring(r.rule().indexOf('=') + 1)
+                                : "equal by " + r.rule() + ": " + Amounts.count(r.values(), "value")));
+        return String.join("; ", parts);
+    }
+
     private String columns(ComparedTable table) {
         List<String> parts = new ArrayList<>(table.differing());
         table.onlyAtSource().forEach(c -> parts.add(c + " (only at the source)"));
@@ -143,7 +268,7 @@ final class ReconcileCommand implements Callable<Integer> {
         return String.join(", ", parts);
     }
 
-    private ObjectNode json(ReconcileResult result) {
+    private ObjectNode json(ReconcileResult result, List<RowDifference> first) {
         ObjectNode root = JsonNodeFactory.instance.objectNode();
         root.put("equal", result.isEqual());
         root.put("depth", result.depth().name().toLowerCase(java.util.Locale.ROOT));
@@ -159,10 +284,22 @@ final class ReconcileCommand implements Callable<Integer> {
             table.differing().forEach(node.putArray("differingColumns")::add);
             table.onlyAtSource().forEach(node.putArray("onlyAtSource")::add);
             table.onlyAtTarget().forEach(node.putArray("onlyAtTarget")::add);
-            if (result.depth() == Depth.DIGESTS) {
+            table.rows().ifPresent(rows -> node.putObject("records")
+                    .put("missing", rows.missing())
+                    .put("extra", rows.extra())
+                    .put("different", rows.different()));
+            if (!table.rules().isEmpty()) {
+                ArrayNode applied = node.putArray("rules");
+                table.rules()
+                        .forEach(r -> applied.addObject().put("rule", r.rule()).put("values", r.values()));
+            }
+            if (result.depth() != Depth.COUNTS) {
                 node.put("sourceDigest", table.sourceDigest());
                 node.put("targetDigest", table.targetDigest());
             }
+        }
+        if (result.depth() == Depth.ROWS) {
+            root.set("differences", DifferenceView.json(first));
         }
         root.set("findings", Report.findings(result.findings().stream()));
         return root;

@@ -2,6 +2,7 @@ package org.orderlyferry.reconcile;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -9,7 +10,7 @@ import java.nio.file.StandardOpenOption;
 import org.orderlyferry.problem.PlaceException;
 
 /**
- * A temporary file of digests, four numbers an entry, in blocks that are added by several threads. It is gone with its
+ * A temporary file of digests, some numbers an entry, in blocks that are added by several threads. It is gone with its
  * process, however that ends. Safe for use by several threads.
  */
 final class EntryStore implements AutoCloseable {
@@ -17,8 +18,8 @@ final class EntryStore implements AutoCloseable {
     /** Entries of a full block. */
     static final int BLOCK = 2048;
 
-    /** Numbers of an entry: the key's digest, and the record's. */
-    static final int WIDTH = 4;
+    /** Numbers of an entry: the key's digest, the record's, and the key itself where it is a whole number. */
+    static final int WIDTH = 5;
 
     private final Path path;
     private final FileChannel file;
@@ -41,7 +42,7 @@ final class EntryStore implements AutoCloseable {
      * @return where it is
      */
     long add(long[] entries, int count) {
-        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES);
+        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.nativeOrder());
         bytes.asLongBuffer().put(entries, 0, count * WIDTH);
         long at;
         synchronized (this) {
@@ -61,7 +62,7 @@ final class EntryStore implements AutoCloseable {
 
     /** Reads a block again. */
     void read(long at, long[] entries, int count) {
-        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES);
+        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.nativeOrder());
         try {
             long from = at;
             while (bytes.hasRemaining()) {

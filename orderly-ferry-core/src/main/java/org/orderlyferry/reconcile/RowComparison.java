@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -17,7 +17,6 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.progress.StopSignal;
-import org.orderlyferry.tally.ComparisonForm;
 
 /** The records of tables by both sides' digests, and those that differ, as far as they are asked for. For one use. */
 final class RowComparison implements AutoCloseable {
@@ -41,7 +40,7 @@ final class RowComparison implements AutoCloseable {
             TableDefinition shown,
             List<LogicalType> targetTypes,
             ColumnPairs columns,
-            KeyForms key) {}
+            RowKey key) {}
 
     RowComparison(Place source, Place target, Optional<Place> before, RowOrder order, StopSignal stop) {
         this.order = order;
@@ -67,7 +66,7 @@ final class RowComparison implements AutoCloseable {
     void expect(TableName name, ColumnPairs columns, TableName other) {
         TableDefinition at = source.place().define(name);
         TableDefinition to = target.place().define(other);
-        KeyForms key = key(at, to, columns);
+        RowKey key = key(at, to, columns);
         List<LogicalType> types = columns.targetNames().stream()
                 .map(c -> to.column(c).orElseThrow().type())
                 .toList();
@@ -103,7 +102,7 @@ final class RowComparison implements AutoCloseable {
     }
 
     /** What a person says; else the primary key of one side; else a unique key of columns that are never null; else none. */
-    private KeyForms key(TableDefinition at, TableDefinition to, ColumnPairs columns) {
+    private RowKey key(TableDefinition at, TableDefinition to, ColumnPairs columns) {
         List<String> names = order.key(at)
                 .or(() -> at.primaryKey().map(Key::columns).filter(columns.sourceNames()::containsAll))
                 .or(() -> to.primaryKey().map(Key::columns).flatMap(k -> atSource(k, columns)))
@@ -114,21 +113,19 @@ final class RowComparison implements AutoCloseable {
                                 .allMatch(c -> !at.column(c).orElseThrow().nullable()))
                         .findFirst())
                 .orElse(columns.sourceNames());
-        boolean blanks = order.rules().stream().anyMatch(r -> r instanceof ComparisonRule.TrailingBlanks);
-        int[] places =
-                names.stream().mapToInt(n -> columns.sourceNames().indexOf(n)).toArray();
-        List<ComparisonForm> forms = IntStream.of(places)
-                .mapToObj(i -> blanks
-                                && at.column(columns.sourceNames().get(i))
-                                        .orElseThrow()
-                                        .type()
-                                        .name()
-                                        .isText()
-                        ? ComparisonForm.WITHOUT_PADDING
-                        : columns.forms().get(i))
-                .toList();
-        return new KeyForms(
-                names, places, forms, names.size() < columns.sourceNames().size());
+        return new RowKey(
+                names,
+                names.stream().mapToInt(n -> columns.sourceNames().indexOf(n)).toArray(),
+                names.size() == 1 && isWhole(at, to, columns, names.get(0)));
+    }
+
+    private static boolean isWhole(TableDefinition at, TableDefinition to, ColumnPairs columns, String name) {
+        String other = columns.targetNames().get(columns.sourceNames().indexOf(name));
+        return Stream.of(at.column(name), to.column(other))
+                .allMatch(c -> switch (c.orElseThrow().type().name()) {
+                    case SMALLINT, INTEGER, BIGINT -> true;
+                    default -> false;
+                });
     }
 
     private static Optional<List<String>> atSource(List<String> key, ColumnPairs columns) {
@@ -179,8 +176,9 @@ final class RowComparison implements AutoCloseable {
         }
         RowCounts left = order.rules().isEmpty() ? counts : telling.counts(lost[0]);
         applied.addAll(rules.applied());
-        return compared.withRows(
-                left, applied, order.rules().isEmpty() ? compared.differing() : List.copyOf(telling.columns));
+        // columns' sums differ by missing records too, so what was seen of the records says more, if it was all
+        boolean seen = telling.counts(0).all() == left.all();
+        return compared.withRows(left, applied, seen ? List.copyOf(telling.columns) : compared.differing());
     }
 
     private List<LogicalType> sourceTypes(Pair pair) {

@@ -16,7 +16,7 @@ final class RowEntries {
     static final int SUM = 3;
 
     private final EntryStore store;
-    private final KeyForms key;
+    private final RowKey key;
     private final int buckets;
     private final long[] sums;
     private final long[] counts;
@@ -31,7 +31,7 @@ final class RowEntries {
     /** What is done with each entry. */
     @FunctionalInterface
     interface Each {
-        void entry(int slice, long keyHigh, long keyLow, long high, long low);
+        void entry(int slice, long keyHigh, long keyLow, long high, long low, long number);
     }
 
     /**
@@ -39,7 +39,7 @@ final class RowEntries {
      *
      * @param buckets how many sums there are; a power of two, and the same on both sides
      */
-    RowEntries(EntryStore store, KeyForms key, int buckets) {
+    RowEntries(EntryStore store, RowKey key, int buckets) {
         this.store = store;
         this.key = key;
         this.buckets = buckets;
@@ -52,7 +52,7 @@ final class RowEntries {
         return new Attempt(slice);
     }
 
-    KeyForms key() {
+    RowKey key() {
         return key;
     }
 
@@ -101,7 +101,7 @@ final class RowEntries {
                 store.read(seen.blocks().get(i), block, count);
                 for (int at = 0; at < count * EntryStore.WIDTH; at += EntryStore.WIDTH) {
                     if (wanted[bucket(block[at + 1], buckets)]) {
-                        each.entry(number, block[at], block[at + 1], block[at + 2], block[at + 3]);
+                        each.entry(number, block[at], block[at + 1], block[at + 2], block[at + 3], block[at + 4]);
                     }
                 }
             }
@@ -125,7 +125,6 @@ final class RowEntries {
     final class Attempt implements TallyTaker.Witness {
 
         private final Slice slice;
-        private final TallyTaker keys;
         private final List<Long> blocks = new ArrayList<>();
         private final long[] ownSums = new long[buckets * 2];
         private final long[] ownCounts = new long[buckets];
@@ -137,34 +136,48 @@ final class RowEntries {
 
         private Attempt(Slice slice) {
             this.slice = slice;
-            this.keys = key.taker();
         }
 
         @Override
-        public void saw(Records batch, TallyTaker rowTaker) {
-            keys.add(batch);
+        public void saw(Records batch, TallyTaker taker) {
             if (firstRows == 0) {
                 firstRows = batch.rows();
                 firstBytes = batch.valueBytes();
             }
             for (int row = 0; row < batch.rows(); row++) {
-                long low = rowTaker.rowLow(row);
-                long high = rowTaker.rowHigh(row);
-                long keyLow = keys.rowLow(row);
+                long low = taker.rowLow(row);
+                long high = taker.rowHigh(row);
+                long keyLow = taker.keyLow(row);
                 int bucket = bucket(keyLow, buckets);
                 long sum = ownSums[2 * bucket + 1] + low;
                 ownSums[2 * bucket] += high + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
                 ownSums[2 * bucket + 1] = sum;
                 ownCounts[bucket]++;
                 int at = pending * EntryStore.WIDTH;
-                block[at] = keys.rowHigh(row);
+                block[at] = taker.keyHigh(row);
                 block[at + 1] = keyLow;
                 block[at + 2] = high;
                 block[at + 3] = low;
+                block[at + 4] = key.whole() ? number(batch, row, key.places()[0]) : 0;
                 if (++pending == EntryStore.BLOCK) {
                     flush();
                 }
             }
+        }
+
+        private static long number(Records batch, int row, int column) {
+            int end = batch.end(row, column);
+            if (end < 0) {
+                return 0;
+            }
+            byte[] bytes = batch.bytes();
+            int start = batch.start(row, column);
+            boolean minus = bytes[start] == '-';
+            long number = 0;
+            for (int i = minus ? start + 1 : start; i < end; i++) {
+                number = number * 10 + bytes[i] - '0';
+            }
+            return minus ? -number : number;
         }
 
         private void flush() {

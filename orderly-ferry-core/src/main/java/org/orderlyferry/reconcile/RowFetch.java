@@ -1,10 +1,16 @@
 package org.orderlyferry.reconcile;
 
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
+import java.util.stream.IntStream;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -64,10 +70,14 @@ final class RowFetch {
      * @return how many couldn't be found again: whoever writes there meanwhile has changed them
      */
     long run(DifferingKeys keys) {
-        List<List<Integer>> sourceSlices =
-                sources.stream().map(s -> RowSearch.slices(s.entries(), keys)).toList();
-        List<Integer> targetSlices = RowSearch.slices(target.entries(), keys);
+        List<List<Slice>> sourceSlices =
+                sources.stream().map(s -> RowSearch.pieces(s.entries(), keys)).toList();
+        List<Slice> targetSlices = RowSearch.pieces(target.entries(), keys);
         long left = keys.counts().all();
+        if (left * recordBytes() < HELD) {
+            together(keys, sourceSlices, targetSlices);
+            return keys.counts().all();
+        }
         long before;
         do {
             before = left;
@@ -78,71 +88,117 @@ final class RowFetch {
                         sources.get(i),
                         sourceSlices.get(i),
                         columns.sourceNames(),
-                        (kh, kl, h, l, batch, row) -> ofSource(keys, kh, kl, h, l, batch, row));
+                        (kh, kl, h, l, batch, row) -> ofSource(keys, kh, kl, h, l, () -> RecordValues.of(batch, row)));
             }
             read(
                     target,
                     targetSlices,
                     columns.targetNames(),
-                    (kh, kl, h, l, batch, row) -> ofTarget(keys, kh, kl, h, l, batch, row));
-            // those whose partners are more in number on the other side, or gone
-            waiting.values().forEach(rows -> rows.forEach(taking::missing));
+                    (kh, kl, h, l, batch, row) -> ofTarget(keys, kh, kl, h, l, () -> RecordValues.of(batch, row)));
+            leftover();
             left = keys.counts().all();
         } while (left > 0 && left < before);
         return left;
     }
 
-    private void read(Side side, List<Integer> slices, List<String> names, Row seen) {
+    /** Those whose partners are fewer on the other side, or gone. */
+    private void leftover() {
+        waiting.values().forEach(rows -> rows.forEach(taking::missing));
+    }
+
+    private long recordBytes() {
+        long most = target.entries().recordBytes();
+        for (Side source : sources) {
+            most = Math.max(most, source.entries().recordBytes());
+        }
+        // and what an object takes besides
+        return most + 200;
+    }
+
+    /** A record that was found, by the digests of its key and of itself. */
+    private record Found(long keyHigh, long keyLow, long high, long low, RecordValues values) {}
+
+    /** Where few differ, all sides are read at once. */
+    private void together(DifferingKeys keys, List<List<Slice>> sourceSlices, List<Slice> targetSlices) {
+        List<Integer> sides = IntStream.rangeClosed(0, sources.size()).boxed().toList();
+        Map<Integer, List<Found>> found = new ConcurrentHashMap<>();
+        new Crew(stop).work(sides, sides, (hand, number) -> {
+            boolean there = number == sources.size();
+            List<Found> own = new ArrayList<>();
+            read(
+                    there ? target : sources.get(number),
+                    there ? targetSlices : sourceSlices.get(number),
+                    there ? columns.targetNames() : columns.sourceNames(),
+                    (kh, kl, h, l, batch, row) -> {
+                        int count = keys.entries().count(kh, kl, h, l);
+                        if (there ? count < 0 : count > 0) {
+                            own.add(new Found(kh, kl, h, l, RecordValues.of(batch, row)));
+                        }
+                    });
+            found.put(number, own);
+        });
+        for (int number : sides) {
+            for (Found one : found.getOrDefault(number, List.of())) {
+                if (number < sources.size()) {
+                    ofSource(keys, one.keyHigh(), one.keyLow(), one.high(), one.low(), one::values);
+                } else {
+                    ofTarget(keys, one.keyHigh(), one.keyLow(), one.high(), one.low(), one::values);
+                }
+            }
+        }
+        leftover();
+    }
+
+    private void read(Side side, List<Slice> slices, List<String> names, Row seen) {
         RecordBatch batch = new RecordBatch();
-        for (int slice : slices) {
+        for (Slice slice : slices) {
             stop.check();
-            TallyTaker rows = new TallyTaker(names, columns.forms());
-            TallyTaker keys = side.entries().key().taker();
-            try (RecordReader reader = side.side().place().read(side.entries().slice(slice))) {
+            TallyTaker rows = new TallyTaker(names, columns.forms())
+                    .keyed(side.entries().key().places());
+            try (RecordReader reader = side.side().place().read(slice)) {
                 while (reader.read(batch)) {
                     stop.check();
                     rows.add(batch);
-                    keys.add(batch);
                     for (int row = 0; row < batch.rows(); row++) {
-                        seen.at(keys.rowHigh(row), keys.rowLow(row), rows.rowHigh(row), rows.rowLow(row), batch, row);
+                        seen.at(rows.keyHigh(row), rows.keyLow(row), rows.rowHigh(row), rows.rowLow(row), batch, row);
                     }
                 }
             }
         }
     }
 
-    private void ofSource(DifferingKeys keys, long kh, long kl, long h, long l, RecordBatch batch, int row) {
+    private void ofSource(DifferingKeys keys, long kh, long kl, long h, long l, Supplier<RecordValues> record) {
         if (keys.entries().count(kh, kl, h, l) <= 0) {
             return;
         }
         if (keys.atTarget(kh, kl) == 0) {
             keys.foundAtSource(kh, kl, h, l);
-            taking.missing(RecordValues.of(batch, row));
+            taking.missing(record.get());
         } else if (held < HELD) {
             keys.foundAtSource(kh, kl, h, l);
-            RecordValues values = RecordValues.of(batch, row);
+            RecordValues values = record.get();
             waiting.computeIfAbsent(new Digest(kh, kl), k -> new ArrayDeque<>()).add(values);
             held += values.size();
         }
     }
 
-    private void ofTarget(DifferingKeys keys, long kh, long kl, long h, long l, RecordBatch batch, int row) {
+    private void ofTarget(DifferingKeys keys, long kh, long kl, long h, long l, Supplier<RecordValues> record) {
         if (keys.entries().count(kh, kl, h, l) >= 0) {
             return;
         }
         Deque<RecordValues> partners = waiting.get(new Digest(kh, kl));
         if (partners != null && !partners.isEmpty()) {
             keys.foundAtTarget(kh, kl, h, l);
-            taking.different(partners.remove(), RecordValues.of(batch, row));
+            taking.different(partners.remove(), record.get());
         } else if (keys.atSource(kh, kl) == 0) {
             keys.foundAtTarget(kh, kl, h, l);
-            taking.extra(RecordValues.of(batch, row));
+            taking.extra(record.get());
         }
     }
 
     /** Columns whose values differ. */
     static List<Integer> differing(List<ComparisonForm> forms, RecordValues source, RecordValues target) {
-        return java.util.stream.IntStream.range(0, forms.size())
+        return IntStream.range(0, forms.size())
                 .filter(i -> !isSame(forms.get(i), source.bytes(i), target.bytes(i)))
                 .boxed()
                 .toList();

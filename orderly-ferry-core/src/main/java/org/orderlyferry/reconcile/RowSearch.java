@@ -2,6 +2,12 @@ package org.orderlyferry.reconcile;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.SortedSet;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.orderlyferry.place.KeyRange;
+import org.orderlyferry.place.Slice;
 import org.orderlyferry.progress.StopSignal;
 
 /**
@@ -12,6 +18,12 @@ final class RowSearch {
 
     /** Entries that are looked into at once, of both sides. */
     private static final long AT_ONCE = 1_000_000;
+
+    /** Ranges of a slice that are read instead of the whole: each is a question to the server. */
+    private static final int MOST_RANGES = 400;
+
+    /** Keys that are no further apart are read in one range. */
+    private static final long NEAR = 50;
 
     private final List<RowEntries> sources;
     private final RowEntries target;
@@ -70,9 +82,9 @@ final class RowSearch {
         stop.check();
         EntryCounts counts = new EntryCounts();
         for (RowEntries source : sources) {
-            source.each(group, (slice, kh, kl, h, l) -> counts.add(kh, kl, h, l, 1));
+            source.each(group, (slice, kh, kl, h, l, number) -> counts.add(kh, kl, h, l, 1));
         }
-        target.each(group, (slice, kh, kl, h, l) -> counts.add(kh, kl, h, l, -1));
+        target.each(group, (slice, kh, kl, h, l, number) -> counts.add(kh, kl, h, l, -1));
         DifferingKeys keys = new DifferingKeys();
         counts.each(keys::add);
         if (keys.isEmpty()) {
@@ -83,17 +95,48 @@ final class RowSearch {
         return result;
     }
 
-    /** Which slices of a side have some of these records. */
-    static List<Integer> slices(RowEntries side, DifferingKeys keys) {
+    /** What is to be read of a side to find these records: slices that have some, or only those ranges of a slice that do. */
+    static List<Slice> pieces(RowEntries side, DifferingKeys keys) {
         boolean[] all = new boolean[side.buckets()];
         keys.entries().each((kh, kl, h, l, count) -> all[RowEntries.bucket(kl, all.length)] = true);
-        List<Integer> slices = new ArrayList<>();
-        side.each(all, (slice, kh, kl, h, l) -> {
-            boolean last = !slices.isEmpty() && slices.get(slices.size() - 1) == slice;
-            if (!last && keys.entries().count(kh, kl, h, l) != 0) {
-                slices.add(slice);
+        Map<Integer, SortedSet<Long>> numbers = new TreeMap<>();
+        side.each(all, (slice, kh, kl, h, l, number) -> {
+            if (keys.entries().count(kh, kl, h, l) != 0) {
+                SortedSet<Long> some = numbers.computeIfAbsent(slice, n -> new TreeSet<>());
+                if (some.size() <= MOST_RANGES) {
+                    some.add(number);
+                }
             }
         });
-        return slices;
+        List<Slice> pieces = new ArrayList<>();
+        numbers.forEach((slice, some) -> pieces.addAll(pieces(side.slice(slice), side.key(), some)));
+        return pieces;
+    }
+
+    private static List<Slice> pieces(Slice slice, RowKey key, SortedSet<Long> numbers) {
+        String column = slice.columns().get(key.places()[0]);
+        boolean byKey = key.whole()
+                && slice.range().columns().equals(List.of(column))
+                && !slice.range().nulls();
+        if (!byKey || numbers.size() > MOST_RANGES) {
+            return List.of(slice);
+        }
+        List<Slice> ranges = new ArrayList<>();
+        long from = numbers.first();
+        long to = from;
+        for (long number : numbers) {
+            if (number - to > NEAR) {
+                ranges.add(range(slice, column, from, to));
+                from = number;
+            }
+            to = number;
+        }
+        ranges.add(range(slice, column, from, to));
+        return ranges;
+    }
+
+    private static Slice range(Slice slice, String column, long from, long to) {
+        List<String> end = to == Long.MAX_VALUE ? List.of() : List.of(Long.toString(to + 1));
+        return slice.within(new KeyRange(List.of(column), List.of(Long.toString(from)), end, false));
     }
 }

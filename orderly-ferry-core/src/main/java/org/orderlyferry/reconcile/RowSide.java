@@ -31,7 +31,7 @@ final class RowSide implements TallyWork.Witnesses {
     }
 
     /** Says by what a table's records are told apart; before any is seen. */
-    void expect(TableName table, KeyForms key, int buckets) {
+    void expect(TableName table, RowKey key, int buckets) {
         tables.put(table, new RowEntries(store, key, buckets));
     }
 
@@ -45,10 +45,11 @@ final class RowSide implements TallyWork.Witnesses {
     }
 
     @Override
-    public TallyTaker.Witness of(TableName table, Slice slice, int number) {
-        RowEntries.Attempt attempt = entries(table).attempt(slice);
+    public void attend(TallyTaker taker, TableName table, Slice slice, int number) {
+        RowEntries entries = entries(table);
+        RowEntries.Attempt attempt = entries.attempt(slice);
         attempts.put(number, attempt);
-        return attempt;
+        taker.keyed(entries.key().places()).witness(attempt);
     }
 
     @Override

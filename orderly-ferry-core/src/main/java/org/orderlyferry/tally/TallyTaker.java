@@ -33,6 +33,10 @@ public final class TallyTaker {
     private final CellHash hash = new CellHash();
     private long[] rowHighs = new long[0];
     private long[] rowLows = new long[0];
+    private final boolean[] keys;
+    private int keyCount;
+    private long[] keyHighs = new long[0];
+    private long[] keyLows = new long[0];
     private Witness witness = (batch, taker) -> {};
     private long rows;
     private long high;
@@ -62,6 +66,16 @@ public final class TallyTaker {
         this.highs = new long[this.forms.length];
         this.lows = new long[this.forms.length];
         this.nulls = new long[this.forms.length];
+        this.keys = new boolean[this.forms.length];
+    }
+
+    /** Mixes hashes of some columns, in their order, into one of their own for each record as well: that of its key. */
+    public TallyTaker keyed(int... columns) {
+        for (int column : columns) {
+            keys[column] = true;
+        }
+        keyCount = columns.length;
+        return this;
     }
 
     /** Tallies columns in the forms of their own types. */
@@ -84,6 +98,14 @@ public final class TallyTaker {
             rowHighs = new long[count];
             rowLows = new long[count];
         }
+        if (keyCount > 0) {
+            if (keyHighs.length < count) {
+                keyHighs = new long[count];
+                keyLows = new long[count];
+            }
+            Arrays.fill(keyHighs, 0, count, 0);
+            Arrays.fill(keyLows, 0, count, 0);
+        }
         Arrays.fill(rowHighs, 0, count, 0);
         Arrays.fill(rowLows, 0, count, 0);
         for (int column = 0; column < forms.length; column++) {
@@ -94,6 +116,9 @@ public final class TallyTaker {
             }
         }
         addRows(count);
+        for (int row = 0; keyCount > 0 && row < count; row++) {
+            finish(row, keyHighs, keyLows, keyCount);
+        }
         witness.saw(batch, this);
     }
 
@@ -137,27 +162,38 @@ public final class TallyTaker {
         long sum = lows[column] + valueLow;
         highs[column] += valueHigh + (Long.compareUnsigned(sum, valueLow) < 0 ? 1 : 0);
         lows[column] = sum;
-        long h1 = Long.rotateLeft(rowLows[row] ^ valueLow, 27) + rowHighs[row];
+        mix(row, rowHighs, rowLows, valueHigh, valueLow);
+        if (keys[column]) {
+            mix(row, keyHighs, keyLows, valueHigh, valueLow);
+        }
+    }
+
+    private static void mix(int row, long[] highs, long[] lows, long valueHigh, long valueLow) {
+        long h1 = Long.rotateLeft(lows[row] ^ valueLow, 27) + highs[row];
         h1 = h1 * 5 + 0x52dce729;
-        long h2 = Long.rotateLeft(rowHighs[row] ^ valueHigh, 31) + h1;
-        rowLows[row] = h1;
-        rowHighs[row] = h2 * 5 + 0x38495ab5;
+        long h2 = Long.rotateLeft(highs[row] ^ valueHigh, 31) + h1;
+        lows[row] = h1;
+        highs[row] = h2 * 5 + 0x38495ab5;
+    }
+
+    private static void finish(int row, long[] highs, long[] lows, int columns) {
+        long h1 = lows[row] ^ columns;
+        long h2 = highs[row] ^ columns;
+        h1 += h2;
+        h2 += h1;
+        h1 = CellHash.avalanche(h1);
+        h2 = CellHash.avalanche(h2);
+        h1 += h2;
+        h2 += h1;
+        lows[row] = h1;
+        highs[row] = h2;
     }
 
     private void addRows(int count) {
         for (int row = 0; row < count; row++) {
-            long h1 = rowLows[row] ^ forms.length;
-            long h2 = rowHighs[row] ^ forms.length;
-            h1 += h2;
-            h2 += h1;
-            h1 = CellHash.avalanche(h1);
-            h2 = CellHash.avalanche(h2);
-            h1 += h2;
-            h2 += h1;
-            rowLows[row] = h1;
-            rowHighs[row] = h2;
-            long sum = low + h1;
-            high += h2 + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
+            finish(row, rowHighs, rowLows, forms.length);
+            long sum = low + rowLows[row];
+            high += rowHighs[row] + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
             low = sum;
         }
         rows += count;
@@ -171,6 +207,16 @@ public final class TallyTaker {
     /** The lower 64 bits. */
     public long rowLow(int row) {
         return rowLows[row];
+    }
+
+    /** The upper 64 bits of a record's key, of the batch that was added last. */
+    public long keyHigh(int row) {
+        return keyHighs[row];
+    }
+
+    /** The lower 64 bits. */
+    public long keyLow(int row) {
+        return keyLows[row];
     }
 
     /** How many records so far. */

@@ -66,8 +66,8 @@ public final class TallyWork {
         /** How many records a slice is to have, about: tables are always cut, so that some of them can be read again. */
         long sliceRows();
 
-        /** One for an attempt at reading a slice; what an earlier attempt has seen doesn't count. */
-        TallyTaker.Witness of(TableName table, Slice slice, int number);
+        /** An attempt at reading a slice begins; what an earlier attempt has seen doesn't count. */
+        void attend(TallyTaker taker, TableName table, Slice slice, int number);
 
         /** The last attempt at it has come to its end. */
         void done(int number);
@@ -97,7 +97,7 @@ public final class TallyWork {
                     task -> {
                         Wanted table = byTable.get(task.part().table());
                         TallyTaker taker = new TallyTaker(table.columns(), table.forms());
-                        witnesses.ifPresent(w -> taker.witness(w.of(table.table(), slice(task), task.number())));
+                        witnesses.ifPresent(w -> w.attend(taker, table.table(), slice(task), task.number()));
                         return taker;
                     },
                     null,
