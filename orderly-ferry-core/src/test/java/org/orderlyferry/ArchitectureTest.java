@@ -114,7 +114,8 @@ class ArchitectureTest {
                         "exportset",
                         "progress")
                 .whereLayer("reconcile")
-                .mayOnlyAccessLayers("model", "problem", "text", "record", "tally", "place", "progress", "work")
+                .mayOnlyAccessLayers(
+                        "model", "problem", "text", "record", "tally", "format", "place", "progress", "work")
                 .whereLayer("crossing")
                 .mayOnlyAccessLayers(
                         "model",

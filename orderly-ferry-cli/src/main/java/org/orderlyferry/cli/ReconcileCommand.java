@@ -141,7 +141,11 @@ final class ReconcileCommand implements Callable<Integer> {
             } else {
                 show(from, to, result, progress, first);
                 if (written) {
-                    console.line("All records that differ are in " + differences + ".");
+                    console.line(
+                            "All records that differ are in " + differences + ". To bring the source's to the target:");
+                    console.line("  ferry load " + Argument.of(differences) + " "
+                            + Argument.of(to.address())
+                            + " --onto merge --where \"side = 'source'\" --skip difference,side");
                 } else if (kept != null) {
                     console.line("No record differs, so " + differences + " wasn't made.");
                 }
@@ -195,7 +199,7 @@ final class ReconcileCommand implements Callable<Integer> {
                     rows(compared.sourceRows()),
                     rows(compared.targetRows()),
                     verdict(style, compared.verdict()),
-                    what(compared));
+                    what(compared, depth));
         }
         table.lines(style).forEach(console::line);
         new DifferenceView(first, result).show(console);
@@ -240,10 +244,11 @@ final class ReconcileCommand implements Callable<Integer> {
         return result.tables().stream().anyMatch(t -> !t.rules().isEmpty());
     }
 
-    private String what(ComparedTable table) {
+    /** What differs in a table, in short. */
+    static String what(ComparedTable table, Depth depth) {
         List<String> parts = new ArrayList<>();
         table.rows().filter(r -> r.all() > 0).ifPresent(rows -> parts.add(DifferenceView.counts(rows)));
-        String columns = columns(table);
+        String columns = columns(table, depth);
         if (!columns.isEmpty()) {
             parts.add((parts.isEmpty() ? "" : "in ") + columns);
         }
@@ -255,7 +260,7 @@ final class ReconcileCommand implements Callable<Integer> {
         return String.join("; ", parts);
     }
 
-    private String columns(ComparedTable table) {
+    private static String columns(ComparedTable table, Depth depth) {
         List<String> parts = new ArrayList<>(table.differing());
         table.onlyAtSource().forEach(c -> parts.add(c + " (only at the source)"));
         table.onlyAtTarget().forEach(c -> parts.add(c + " (only at the target)"));

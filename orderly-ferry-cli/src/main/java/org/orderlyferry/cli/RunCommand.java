@@ -16,6 +16,7 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.Verdict;
 import picocli.CommandLine.Command;
@@ -174,7 +175,7 @@ final class RunCommand implements Callable<Integer> {
     private void differences(ReconcileResult proof) {
         console.line("");
         TextTable table =
-                new TextTable().left("table").right("should have").right("has").left("columns that differ");
+                new TextTable().left("table").right("should have").right("has").left("what differs");
         for (ComparedTable one : proof.tables()) {
             if (one.verdict() != Verdict.EQUAL) {
                 table.row(
@@ -185,10 +186,13 @@ final class RunCommand implements Callable<Integer> {
                         one.targetRows().isPresent()
                                 ? Amounts.count(one.targetRows().getAsLong())
                                 : "–",
-                        String.join(", ", one.differing()));
+                        ReconcileCommand.what(one, proof.depth()));
             }
         }
         table.lines(console.style()).forEach(console::line);
+        if (proof.depth() == Depth.ROWS) {
+            console.line("The records that differ are in the folder differences of the run.");
+        }
     }
 
     private static ObjectNode json(RunResult result) {

@@ -274,6 +274,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                 Place target = ends.targetToRead()) {
             ReconcileResult result = Reconcile.between(source, target)
                     .depth(crossing.proof())
+                    .rules(crossing.rules())
                     .lanes(crossing.lanes())
                     .listener(listener)
                     .stopSignal(stop)

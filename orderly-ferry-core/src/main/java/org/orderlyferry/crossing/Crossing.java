@@ -11,6 +11,7 @@ import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.reconcile.ComparisonRule;
 import org.orderlyferry.reconcile.Depth;
 
 /**
@@ -41,6 +42,7 @@ public final class Crossing {
     private final long rejectsAllowed;
     private final boolean makeMissing;
     private final Depth proof;
+    private final List<ComparisonRule> rules;
     private final boolean backup;
     private final boolean followDeletes;
     private final Optional<Arrivals> arrivals;
@@ -63,6 +65,7 @@ public final class Crossing {
         this.rejectsAllowed = b.rejectsAllowed;
         this.makeMissing = b.makeMissing;
         this.proof = b.proof;
+        this.rules = List.copyOf(b.rules);
         this.backup = b.backup;
         this.followDeletes = b.followDeletes;
         this.arrivals = b.arrivals;
@@ -188,6 +191,11 @@ public final class Crossing {
         return proof;
     }
 
+    /** What doesn't count when the target is compared in the end; none unless the proof is by rows. */
+    public List<ComparisonRule> rules() {
+        return rules;
+    }
+
     /** Whether tables of the target are exported before they are changed, so that the run can be undone. */
     public boolean backup() {
         return backup;
@@ -233,6 +241,7 @@ public final class Crossing {
         b.rejectsAllowed = rejectsAllowed;
         b.makeMissing = makeMissing;
         b.proof = proof;
+        b.rules = rules;
         b.backup = backup;
         b.followDeletes = followDeletes;
         b.arrivals = arrivals;
@@ -258,6 +267,7 @@ public final class Crossing {
         private long rejectsAllowed;
         private boolean makeMissing;
         private Depth proof = Depth.DIGESTS;
+        private List<ComparisonRule> rules = List.of();
         private boolean backup = true;
         private boolean followDeletes;
         private Optional<Arrivals> arrivals = Optional.empty();
@@ -337,7 +347,13 @@ public final class Crossing {
             return this;
         }
 
-        /** How deeply the target is compared in the end; by digests unless told otherwise. */
+        /** What doesn't count when the target is compared in the end, by rows. */
+        public Builder rules(List<ComparisonRule> value) {
+            rules = value;
+            return this;
+        }
+
+        /** How deeply the target is compared in the end. */
         public Builder proof(Depth value) {
             proof = value;
             return this;

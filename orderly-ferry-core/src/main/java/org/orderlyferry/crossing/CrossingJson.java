@@ -35,6 +35,11 @@ final class CrossingJson {
                 .put("backup", crossing.backup())
                 .put("rejects-allowed", crossing.rejectsAllowed())
                 .put("follow-deletes", crossing.followDeletes());
+        if (!crossing.rules().isEmpty()) {
+            // not there in runs that were begun before there were rules
+            ArrayNode rules = node.putArray("rules");
+            crossing.rules().forEach(r -> rules.add(r.shown()));
+        }
         statements(node.putArray("before"), crossing.before());
         statements(node.putArray("after"), crossing.after());
         ObjectNode tables = node.putObject("tables");

@@ -17,6 +17,7 @@ import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.reconcile.ComparisonRule;
 import org.orderlyferry.reconcile.Depth;
 
 /** Reads a crossing out of its file. */
@@ -73,6 +74,7 @@ final class CrossingReader {
                 .rejectsAllowed(read.number("rejects-allowed", 0, 0))
                 .makeMissing(read.truth("make-missing", false))
                 .proof(read.choice("proof", Depth.class, Depth.DIGESTS))
+                .rules(rules(read))
                 .backup(read.truth("backup", true))
                 .followDeletes(read.truth("follow-deletes", false))
                 .before(statements(read, "before"))
@@ -94,6 +96,23 @@ final class CrossingReader {
         return read.word("onto", List.of("refuse", "append", "replace", "merge"))
                 .map(w -> w.equals("refuse") ? LoadMode.CREATE : LoadMode.valueOf(w.toUpperCase(java.util.Locale.ROOT)))
                 .orElse(LoadMode.CREATE);
+    }
+
+    private List<ComparisonRule> rules(YamlReading read) {
+        List<ComparisonRule> rules = new ArrayList<>();
+        List<YamlValue> values = read.list("rules");
+        List<String> texts = read.texts("rules");
+        for (int i = 0; i < texts.size(); i++) {
+            try {
+                rules.add(ComparisonRule.parse(texts.get(i)));
+            } catch (UsageException e) {
+                throw read.wrong(values.get(i), e.getMessage());
+            }
+        }
+        if (!rules.isEmpty() && read.choice("proof", Depth.class, Depth.DIGESTS) != Depth.ROWS) {
+            throw read.wrong(values.get(0), "rules need a proof by rows, where what they make equal is counted");
+        }
+        return rules;
     }
 
     private List<TargetStatement> statements(YamlReading read, String key) {

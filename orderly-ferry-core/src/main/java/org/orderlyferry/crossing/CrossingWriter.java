@@ -73,7 +73,19 @@ final class CrossingWriter {
                 "follow-deletes",
                 crossing.followDeletes(),
                 "whether a catch-up takes out of the target what is gone at the source");
-        key("proof", YamlReading.word(crossing.proof()), "digests compare every value, counts only how many");
+        key(
+                "proof",
+                YamlReading.word(crossing.proof()),
+                "digests compare every value, counts only how many, rows tell which records differ");
+        key(
+                "rules",
+                "["
+                        + String.join(
+                                ", ",
+                                crossing.rules().stream()
+                                        .map(r -> Yaml.text(r.shown()))
+                                        .toList()) + "]",
+                "for a proof by rows, what doesn't count: without=COLUMN, places=N, time-digits=N, zone=ZONE …");
         line("");
         key("lanes", crossing.lanes(), "how many slices move at once");
         key("slice-rows", crossing.sliceRows(), "about how many records a slice has");

@@ -11,8 +11,10 @@ import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.DifferencesPlace;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 
 /**
@@ -65,13 +67,36 @@ final class Proof {
     ReconcileResult result() {
         boolean there = crossing.onto() == LoadMode.MERGE && isThereAlready();
         try (Place target = ends.targetToRead()) {
-            Reconcile reconcile = Reconcile.between(from, target)
-                    .depth(crossing.onto() == LoadMode.MERGE ? Depth.COUNTS : crossing.proof())
-                    .lanes(crossing.lanes())
-                    .listener(listener)
-                    .stopSignal(stop);
-            ReconcileResult result = crossing.onto() == LoadMode.APPEND ? onto(reconcile) : reconcile.compare();
+            Reconcile reconcile =
+                    comparison(crossing, from, target).listener(listener).stopSignal(stop);
+            ReconcileResult result = withDifferences(reconcile);
             equal = crossing.onto() == LoadMode.MERGE ? there : result.isEqual();
+            return result;
+        }
+    }
+
+    /** A comparison as a crossing has it; a merge's records are among others, so they are only counted. */
+    static Reconcile comparison(Crossing crossing, Place from, Place target) {
+        boolean merged = crossing.onto() == LoadMode.MERGE;
+        return Reconcile.between(from, target)
+                .depth(merged ? Depth.COUNTS : crossing.proof())
+                .rules(merged ? List.of() : crossing.rules())
+                .lanes(crossing.lanes());
+    }
+
+    /** Keeps records that differ in a set in the run's folder. */
+    private ReconcileResult withDifferences(Reconcile reconcile) {
+        boolean append = crossing.onto() == LoadMode.APPEND;
+        if (crossing.proof() != Depth.ROWS || crossing.onto() == LoadMode.MERGE) {
+            return append ? onto(reconcile) : reconcile.compare();
+        }
+        try (DifferencesPlace differences = new DifferencesPlace()) {
+            reconcile.differences(differences, Long.MAX_VALUE);
+            ReconcileResult result = append ? onto(reconcile) : reconcile.compare();
+            differences.complete();
+            if (!differences.tables().isEmpty()) {
+                Export.from(differences).overwrite(true).to(folder.differences());
+            }
             return result;
         }
     }

@@ -52,6 +52,11 @@ record RunFolder(Path path) {
         return path.resolve("load-plan.json");
     }
 
+    /** The records that differ after the load, where the proof has found any by rows: an export set. */
+    Path differences() {
+        return path.resolve("differences");
+    }
+
     Path rejects() {
         return path.resolve("rejects.csv");
     }

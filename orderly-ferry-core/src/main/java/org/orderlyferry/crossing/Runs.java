@@ -10,7 +10,6 @@ import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.tally.Tally;
 
@@ -98,7 +97,7 @@ final class Runs {
 
     /** What a comparison has found at the target, as facts. */
     static void atTarget(Map<String, String> facts, ReconcileResult result) {
-        facts.put("depth", result.depth() == Depth.COUNTS ? "counts" : "digests");
+        facts.put("depth", YamlReading.word(result.depth()));
         result.tables()
                 .forEach(t -> facts.put("at target " + t.table(), t.targetRows().orElse(0) + " " + t.targetDigest()));
     }

@@ -19,7 +19,6 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.ComparedTable;
-import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.work.Load;
@@ -241,9 +240,7 @@ public final class Undo extends CrossingWork<Undo> {
         }
         try (Place set = Places.open(folder.set());
                 Place target = ends.targetToRead()) {
-            ReconcileResult now = Reconcile.between(set, target)
-                    .depth(crossing.onto() == LoadMode.MERGE ? Depth.COUNTS : crossing.proof())
-                    .lanes(crossing.lanes())
+            ReconcileResult now = Proof.comparison(crossing, set, target)
                     .listener(listener)
                     .stopSignal(stop)
                     .compare();

@@ -32,6 +32,7 @@ import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.reconcile.ComparisonRule;
 import org.orderlyferry.reconcile.Depth;
 
 /** A crossing's file: written, read again, and held against its schema. */
@@ -87,7 +88,8 @@ class CrossingFileTest {
                 .outOfRange(OutOfRange.NULL)
                 .rejectsAllowed(2)
                 .makeMissing(true)
-                .proof(Depth.COUNTS)
+                .proof(Depth.ROWS)
+                .rules(List.of(ComparisonRule.parse("places=2"), ComparisonRule.parse("without=a: b")))
                 .backup(false)
                 .followDeletes(true)
                 .before(List.of(new TargetStatement("SELECT 1 -- \"a\": b", "")))
