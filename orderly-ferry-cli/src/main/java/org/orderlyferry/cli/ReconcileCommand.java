@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
 import java.util.concurrent.Callable;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
@@ -66,6 +67,14 @@ final class ReconcileCommand implements Callable<Integer> {
                     "By which columns records are told apart, by their names at the source. Default: the primary key,"
                             + " a unique key, or the whole record. May be given several times.")
     private List<String> keys = List.of();
+
+    @Option(
+            names = "--as",
+            paramLabel = "NAME",
+            description =
+                    "What the one table of the source is called at the target. Default: the same, or whatever it is"
+                            + " called where each side has just one.")
+    private String as;
 
     @Option(
             names = "--rule",
@@ -133,22 +142,19 @@ final class ReconcileCommand implements Callable<Integer> {
                             },
                             kept == null ? DifferenceView.MOST : Long.MAX_VALUE);
             keys.forEach(key -> tell(reconcile, key));
+            if (as != null) {
+                reconcile.as(TableName.of(as));
+            }
             ReconcileResult result = reconcile.compare();
-            boolean written = kept != null && write(kept);
             progress.end();
             if (json.isOn()) {
                 console.json(json(result, first));
             } else {
                 show(from, to, result, progress, first);
-                if (written) {
-                    console.line(
-                            "All records that differ are in " + differences + ". To bring the source's to the target:");
-                    console.line("  ferry load " + Argument.of(differences) + " "
-                            + Argument.of(to.address())
-                            + " --onto merge --where \"side = 'source'\" --skip difference,side");
-                } else if (kept != null) {
-                    console.line("No record differs, so " + differences + " wasn't made.");
-                }
+            }
+            if (kept != null) {
+                // last: what was found is told, whatever becomes of the file
+                write(kept, to, result);
             }
             return result.isEqual() ? ExitCode.DONE : ExitCode.DIFFERENCES;
         }
@@ -160,10 +166,11 @@ final class ReconcileCommand implements Callable<Integer> {
         reconcile.key(colon < 0 ? "*" : key.substring(0, colon), columns);
     }
 
-    private boolean write(DifferencesPlace kept) {
+    private void write(DifferencesPlace kept, Place to, ReconcileResult result) {
         kept.complete();
         if (kept.tables().isEmpty()) {
-            return false;
+            tell("No record differs, so " + differences + " wasn't made.");
+            return;
         }
         if (ConvertCommand.isFile(differences, null)) {
             try (TargetPlace target = Places.openTarget(differences)) {
@@ -172,7 +179,20 @@ final class ReconcileCommand implements Callable<Integer> {
         } else {
             Export.from(kept).stopSignal(console.stop()).to(differences);
         }
-        return true;
+        tell("All records that differ are in " + differences + ".");
+        boolean mends =
+                result.tables().stream().flatMap(t -> t.rows().stream()).anyMatch(r -> r.missing() + r.different() > 0);
+        if (mends) {
+            tell("To bring the source's to the target:");
+            tell("  ferry load " + Argument.of(differences) + " " + Argument.of(to.address())
+                    + " --onto merge --where \"side = 'source'\" --skip difference,side");
+        }
+    }
+
+    private void tell(String line) {
+        if (!json.isOn()) {
+            console.line(line);
+        }
     }
 
     private void show(Place from, Place to, ReconcileResult result, ProgressLine progress, List<RowDifference> first) {

@@ -52,6 +52,7 @@ public final class Reconcile {
     private final List<ComparisonRule> rules = new ArrayList<>();
     private DifferenceListener differences = difference -> {};
     private long wanted;
+    private Optional<TableName> as = Optional.empty();
 
     private Reconcile(Place source, Place target) {
         this.source = source;
@@ -96,6 +97,12 @@ public final class Reconcile {
     public Reconcile differences(DifferenceListener value, long most) {
         differences = value;
         wanted = most;
+        return this;
+    }
+
+    /** What the one table of the source is called at the target. */
+    public Reconcile as(TableName name) {
+        as = Optional.of(name);
         return this;
     }
 
@@ -156,7 +163,8 @@ public final class Reconcile {
         List<TableName> chosen = TableChoice.of(source, patterns);
         List<TableDefinition> named =
                 target.named(chosen.stream().map(source::define).toList());
-        List<TablePair> pairs = TablePair.of(chosen, named, target.tables(), patterns.isEmpty());
+        List<TablePair> pairs = as.map(name -> List.of(told(chosen, named, name)))
+                .orElseGet(() -> TablePair.of(chosen, named, target.tables(), patterns.isEmpty()));
         if (pairs.isEmpty()) {
             throw new UsageException(
                     "neither " + source.address() + " nor " + target.address() + " has any table to compare");
@@ -167,6 +175,12 @@ public final class Reconcile {
         told.planned(pairs.stream().map(TablePair::shown).toList(), rows);
         told.stage(ProgressListener.Stage.MOVING);
         List<Finding> findings = new ArrayList<>();
+        pairs.stream()
+                .filter(TablePair::isUnlike)
+                .forEach(p -> findings.add(Finding.of(
+                        FindingCode.NAME_CHANGED,
+                        p.source(),
+                        "is compared with table " + p.target() + " of the target")));
         Map<TablePair, ComparedTable> digests =
                 switch (depth) {
                     case COUNTS -> new LinkedHashMap<>();
@@ -184,6 +198,14 @@ public final class Reconcile {
             compared.add(digests.containsKey(pair) ? digests.get(pair) : byCount(pair));
         }
         return new ReconcileResult(depth, compared, findings);
+    }
+
+    private TablePair told(List<TableName> chosen, List<TableDefinition> named, TableName name) {
+        if (chosen.size() != 1) {
+            throw new UsageException("one table is compared as " + name + ", and these are " + chosen.size() + ": "
+                    + String.join(", ", chosen.stream().map(TableName::toString).toList()));
+        }
+        return new TablePair(chosen.get(0), named.get(0), TableChoice.one(target, name.toString()));
     }
 
     /** Both sides of all pairs at once: each has ways of its own to read by, and when one fails the other stops. */

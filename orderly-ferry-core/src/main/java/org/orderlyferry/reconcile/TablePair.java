@@ -15,8 +15,8 @@ import org.orderlyferry.model.TableName;
 record TablePair(TableName source, TableDefinition named, TableName target) {
 
     /**
-     * Pairs tables by the names that a load gives them; else as written, then without the schema, then in any case. Each
-     * table has one partner.
+     * Pairs tables by the names that a load gives them; else as written, then without the schema, then in any case; else,
+     * where each side has just one, whatever they are called. Each table has one partner.
      *
      * @param named the sources under the target's names, in the same order
      * @param withExtra whether tables that only the target has count too
@@ -29,6 +29,10 @@ record TablePair(TableName source, TableDefinition named, TableName target) {
             TableName source = sources.get(i);
             TableName mapped = named.get(i).name();
             TableName partner = left.contains(mapped) ? mapped : partner(source, left);
+            if (partner == null && sources.size() == 1 && targets.size() == 1) {
+                // two files, or a file and a set of one table: what else could be meant
+                partner = targets.get(0);
+            }
             left.remove(partner);
             pairs.add(new TablePair(source, named.get(i), partner));
         }
@@ -51,6 +55,14 @@ record TablePair(TableName source, TableDefinition named, TableName target) {
                 .filter(t -> t.name().equalsIgnoreCase(source.name()))
                 .toList();
         return sameName.isEmpty() && anyCase.size() == 1 ? anyCase.get(0) : null;
+    }
+
+    /** Whether both are there, and are called otherwise even in any case and without their schemas. */
+    boolean isUnlike() {
+        return source != null
+                && target != null
+                && !named.name().equals(target)
+                && !source.name().equalsIgnoreCase(target.name());
     }
 
     TableName shown() {

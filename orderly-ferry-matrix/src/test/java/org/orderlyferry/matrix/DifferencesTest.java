@@ -251,4 +251,77 @@ class DifferencesTest {
                 .count();
         assertThat(again.out()).contains("\"missing\" : 0", "\"extra\" : " + extra, "\"different\" : 0");
     }
+
+    @Test
+    void whatWasFoundIsToldAlsoWhereTheFileCantHoldIt() throws Exception {
+        String url = "jdbc:sqlite:" + folder.resolve("two.sqlite");
+        Databases.run(
+                url,
+                "CREATE TABLE a (id INTEGER NOT NULL PRIMARY KEY)",
+                "CREATE TABLE b (id INTEGER NOT NULL PRIMARY KEY)",
+                "INSERT INTO a VALUES (1)");
+        String other = "jdbc:sqlite:" + folder.resolve("other.sqlite");
+        Databases.run(
+                other,
+                "CREATE TABLE a (id INTEGER NOT NULL PRIMARY KEY)",
+                "CREATE TABLE b (id INTEGER NOT NULL PRIMARY KEY)",
+                "INSERT INTO b VALUES (2)");
+        Path file = folder.resolve("both.csv");
+        Ferry ferry = Ferry.run("reconcile", url, other, "--differences", file);
+        assertThat(ferry.code()).isEqualTo(2);
+        assertThat(ferry.out()).contains("1 missing", "1 only there", "0 of 2 tables equal");
+        assertThat(ferry.err()).contains("one table");
+        assertThat(file).doesNotExist();
+        Ferry same = Ferry.run("reconcile", url, url, "--differences", file);
+        assertThat(same.code()).isZero();
+        assertThat(same.out()).contains("No record differs");
+        assertThat(file).doesNotExist();
+    }
+
+    @Test
+    void rulesAndKeysAreToldAtTheCommandLine() throws Exception {
+        Path one = Files.writeString(folder.resolve("one.csv"), "code,name,seen\nM1,Moss,1\nF2,Fern,2\n");
+        Path other = Files.writeString(folder.resolve("other.csv"), "code,name,seen\nF2,FERN,5\nM1,moss ,7\n");
+        Ferry ferry = Ferry.run(
+                "reconcile",
+                one,
+                other,
+                "--key",
+                "code",
+                "--rule",
+                "any-case",
+                "--rule",
+                "trailing-blanks",
+                "--rule",
+                "without=seen");
+        assertThat(ferry.out()).contains("not compared: seen", "equal by any-case", "by 3 rules, ");
+        assertThat(ferry.code()).as(ferry.out() + ferry.err()).isZero();
+        assertThat(Ferry.run("reconcile", one, other, "--depth", "digests", "--rule", "any-case")
+                        .code())
+                .isEqualTo(2);
+        assertThat(Ferry.run("reconcile", one, other, "--key", "one:nowhere").err())
+                .contains("nowhere");
+        assertThat(Ferry.run("reconcile", one, other, "--rule", "tidy").err()).contains("'tidy' is no rule");
+    }
+
+    @Test
+    void aSpreadsheetIsHeldAgainstATableOfAnotherName() throws Exception {
+        Path file = Files.writeString(folder.resolve("plants.csv"), "code,name,height\nM1,Moss,0.5\nF2,Fern,12\n");
+        Path sheet = folder.resolve("plants.xlsx");
+        String url = "jdbc:sqlite:" + folder.resolve("plants.sqlite");
+        assertThat(Ferry.run("convert", file, sheet).code()).isZero();
+        assertThat(Ferry.run("load", file, url, "--as", "plant", "--key", "code")
+                        .code())
+                .isZero();
+        Databases.run(url, "CREATE TABLE other (id INTEGER NOT NULL PRIMARY KEY)");
+        assertThat(Ferry.run("reconcile", sheet, url, "plants").out()).contains("missing in target");
+        Ferry equal = Ferry.run("reconcile", sheet, url, "--as", "plant", "--key", "code");
+        assertThat(equal.code()).as(equal.out() + equal.err()).isZero();
+        assertThat(equal.out()).contains("is compared with table plant");
+        Databases.run(url, "UPDATE plant SET height = 13 WHERE code = 'F2'");
+        Ferry different = Ferry.run("reconcile", sheet, url, "--as", "plant", "--key", "code");
+        assertThat(different.code()).isEqualTo(1);
+        assertThat(different.out()).containsPattern("code=F2 +height +12(\\.0)? +13(\\.0)?");
+        assertThat(Ferry.run("reconcile", url, sheet, "--as", "plants").err()).contains("these are 2");
+    }
 }
