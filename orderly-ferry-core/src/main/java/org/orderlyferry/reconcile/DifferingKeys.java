@@ -21,8 +21,9 @@ final class DifferingKeys {
         }
     }
 
-    boolean isEmpty() {
-        return keys == 0;
+    /** How many keys there are of which records differ. */
+    int size() {
+        return keys;
     }
 
     EntryCounts entries() {

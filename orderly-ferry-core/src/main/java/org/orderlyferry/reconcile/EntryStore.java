@@ -16,7 +16,7 @@ import org.orderlyferry.problem.PlaceException;
 final class EntryStore implements AutoCloseable {
 
     /** Entries of a full block. */
-    static final int BLOCK = 2048;
+    static final int BLOCK = 256;
 
     /** Numbers of an entry: the key's digest, the record's, and the key itself where it is a whole number. */
     static final int WIDTH = 5;

@@ -25,6 +25,11 @@ final class RowComparison implements AutoCloseable {
     private static final int LEAST_BUCKETS = 16;
     private static final int ROWS_A_BUCKET = 16;
 
+    /** Entries of a part are looked into at once. */
+    private static final int ROWS_A_PART = 200_000;
+
+    private static final int MOST_PARTS = 128;
+
     private final RowOrder order;
     private final StopSignal stop;
     private final EntryStore store = new EntryStore();
@@ -74,9 +79,10 @@ final class RowComparison implements AutoCloseable {
         long rows = Math.max(source.place().estimate(name), target.place().estimate(other));
         int buckets = (int)
                 Math.max(LEAST_BUCKETS, Math.min(MOST_BUCKETS, Long.highestOneBit(Math.max(1, rows / ROWS_A_BUCKET))));
-        source.expect(name, key, buckets);
-        target.expect(other, key, buckets);
-        before.ifPresent(side -> side.expect(other, key, buckets));
+        int parts = (int) Math.min(Math.min(MOST_PARTS, buckets), Long.highestOneBit(Math.max(1, rows / ROWS_A_PART)));
+        source.expect(name, key, buckets, parts);
+        target.expect(other, key, buckets, parts);
+        before.ifPresent(side -> side.expect(other, key, buckets, parts));
     }
 
     /** The table with types that hold both sides' values, and without rules that both sides' records together would break. */

@@ -18,6 +18,7 @@ final class RowEntries {
     private final EntryStore store;
     private final RowKey key;
     private final int buckets;
+    private final int parts;
     private final long[] sums;
     private final long[] counts;
     private final List<Seen> slices = new ArrayList<>();
@@ -25,8 +26,11 @@ final class RowEntries {
     private long sampledRows;
     private long sampledBytes;
 
-    /** One of a table's slices, and where its entries are. */
-    private record Seen(Slice slice, List<Long> blocks, int last) {}
+    /** One of a table's slices, and where its entries are, by parts of the buckets. */
+    private record Seen(Slice slice, List<List<Block>> parts) {}
+
+    /** Some entries that stand together in the file. */
+    private record Block(long at, int count) {}
 
     /** What is done with each entry. */
     @FunctionalInterface
@@ -38,11 +42,13 @@ final class RowEntries {
      * None yet.
      *
      * @param buckets how many sums there are; a power of two, and the same on both sides
+     * @param parts into how many parts, of as many buckets, entries are sorted; likewise
      */
-    RowEntries(EntryStore store, RowKey key, int buckets) {
+    RowEntries(EntryStore store, RowKey key, int buckets, int parts) {
         this.store = store;
         this.key = key;
         this.buckets = buckets;
+        this.parts = parts;
         this.sums = new long[buckets * 2];
         this.counts = new long[buckets];
     }
@@ -58,6 +64,10 @@ final class RowEntries {
 
     int buckets() {
         return buckets;
+    }
+
+    int parts() {
+        return parts;
     }
 
     static int bucket(long keyLow, int buckets) {
@@ -91,17 +101,21 @@ final class RowEntries {
         return rows;
     }
 
-    /** Goes through the entries of some buckets. */
-    void each(boolean[] wanted, Each each) {
-        long[] block = new long[EntryStore.BLOCK * EntryStore.WIDTH];
+    /** Goes through the entries of some buckets of a part. */
+    void each(int part, boolean[] wanted, Each each) {
+        long[] entries = new long[EntryStore.BLOCK * EntryStore.WIDTH];
         for (int number = 0; number < slices.size(); number++) {
-            Seen seen = slices.get(number);
-            for (int i = 0; i < seen.blocks().size(); i++) {
-                int count = i + 1 < seen.blocks().size() ? EntryStore.BLOCK : seen.last();
-                store.read(seen.blocks().get(i), block, count);
-                for (int at = 0; at < count * EntryStore.WIDTH; at += EntryStore.WIDTH) {
-                    if (wanted[bucket(block[at + 1], buckets)]) {
-                        each.entry(number, block[at], block[at + 1], block[at + 2], block[at + 3], block[at + 4]);
+            for (Block block : slices.get(number).parts().get(part)) {
+                store.read(block.at(), entries, block.count());
+                for (int at = 0; at < block.count() * EntryStore.WIDTH; at += EntryStore.WIDTH) {
+                    if (wanted[bucket(entries[at + 1], buckets)]) {
+                        each.entry(
+                                number,
+                                entries[at],
+                                entries[at + 1],
+                                entries[at + 2],
+                                entries[at + 3],
+                                entries[at + 4]);
                     }
                 }
             }
@@ -109,7 +123,7 @@ final class RowEntries {
     }
 
     private synchronized void take(Attempt attempt) {
-        slices.add(new Seen(attempt.slice, attempt.blocks, attempt.last));
+        slices.add(new Seen(attempt.slice, attempt.blocks));
         for (int i = 0; i < buckets; i++) {
             long sum = sums[2 * i + 1] + attempt.ownSums[2 * i + 1];
             sums[2 * i] += attempt.ownSums[2 * i] + (Long.compareUnsigned(sum, attempt.ownSums[2 * i + 1]) < 0 ? 1 : 0);
@@ -125,17 +139,19 @@ final class RowEntries {
     final class Attempt implements TallyTaker.Witness {
 
         private final Slice slice;
-        private final List<Long> blocks = new ArrayList<>();
+        private final List<List<Block>> blocks = new ArrayList<>();
         private final long[] ownSums = new long[buckets * 2];
         private final long[] ownCounts = new long[buckets];
-        private final long[] block = new long[EntryStore.BLOCK * EntryStore.WIDTH];
-        private int pending;
-        private int last;
+        private final long[][] pending = new long[parts][];
+        private final int[] counts = new int[parts];
         private long firstRows;
         private long firstBytes;
 
         private Attempt(Slice slice) {
             this.slice = slice;
+            for (int i = 0; i < parts; i++) {
+                blocks.add(new ArrayList<>());
+            }
         }
 
         @Override
@@ -153,16 +169,28 @@ final class RowEntries {
                 ownSums[2 * bucket] += high + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
                 ownSums[2 * bucket + 1] = sum;
                 ownCounts[bucket]++;
-                int at = pending * EntryStore.WIDTH;
-                block[at] = taker.keyHigh(row);
-                block[at + 1] = keyLow;
-                block[at + 2] = high;
-                block[at + 3] = low;
-                block[at + 4] = key.whole() ? number(batch, row, key.places()[0]) : 0;
-                if (++pending == EntryStore.BLOCK) {
-                    flush();
-                }
+                add(bucket / (buckets / parts), taker.keyHigh(row), keyLow, high, low, number(batch, row));
             }
+        }
+
+        private void add(int part, long keyHigh, long keyLow, long high, long low, long number) {
+            if (pending[part] == null) {
+                pending[part] = new long[EntryStore.BLOCK * EntryStore.WIDTH];
+            }
+            long[] block = pending[part];
+            int at = counts[part] * EntryStore.WIDTH;
+            block[at] = keyHigh;
+            block[at + 1] = keyLow;
+            block[at + 2] = high;
+            block[at + 3] = low;
+            block[at + 4] = number;
+            if (++counts[part] == EntryStore.BLOCK) {
+                flush(part);
+            }
+        }
+
+        private long number(Records batch, int row) {
+            return key.whole() ? number(batch, row, key.places()[0]) : 0;
         }
 
         private static long number(Records batch, int row, int column) {
@@ -180,16 +208,17 @@ final class RowEntries {
             return minus ? -number : number;
         }
 
-        private void flush() {
-            blocks.add(store.add(block, pending));
-            last = pending;
-            pending = 0;
+        private void flush(int part) {
+            blocks.get(part).add(new Block(store.add(pending[part], counts[part]), counts[part]));
+            counts[part] = 0;
         }
 
         /** The slice has come to its end. */
         void done() {
-            if (pending > 0) {
-                flush();
+            for (int part = 0; part < parts; part++) {
+                if (counts[part] > 0) {
+                    flush(part);
+                }
             }
             take(this);
         }

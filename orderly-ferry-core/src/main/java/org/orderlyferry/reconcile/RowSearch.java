@@ -16,8 +16,8 @@ import org.orderlyferry.progress.StopSignal;
  */
 final class RowSearch {
 
-    /** Entries that are looked into at once, of both sides. */
-    private static final long AT_ONCE = 1_000_000;
+    /** Records that are told of at once. */
+    private static final int AT_ONCE = 100_000;
 
     /** Ranges of a slice that are read instead of the whole: each is a question to the server. */
     private static final int MOST_RANGES = 400;
@@ -46,28 +46,32 @@ final class RowSearch {
         void rows(DifferingKeys keys);
     }
 
-    /** Looks for all of them, a group at a time. */
+    /** Looks for all of them, part by part. */
     RowCounts run(Found found) {
         RowCounts counts = RowCounts.NONE;
-        int buckets = target.buckets();
-        boolean[] group = new boolean[buckets];
-        long size = 0;
-        for (int bucket = 0; bucket < buckets; bucket++) {
-            if (isAlike(bucket)) {
-                continue;
+        DifferingKeys keys = new DifferingKeys();
+        int width = target.buckets() / target.parts();
+        for (int part = 0; part < target.parts(); part++) {
+            boolean[] unlike = new boolean[target.buckets()];
+            boolean any = false;
+            for (int bucket = part * width; bucket < (part + 1) * width; bucket++) {
+                unlike[bucket] = !isAlike(bucket);
+                any |= unlike[bucket];
             }
-            group[bucket] = true;
-            size += target.count(bucket);
-            for (RowEntries source : sources) {
-                size += source.count(bucket);
+            if (any) {
+                look(part, unlike, keys);
             }
-            if (size >= AT_ONCE) {
-                counts = counts.plus(look(group, found));
-                group = new boolean[buckets];
-                size = 0;
+            if (keys.size() >= AT_ONCE) {
+                counts = counts.plus(keys.counts());
+                found.rows(keys);
+                keys = new DifferingKeys();
             }
         }
-        return size == 0 ? counts : counts.plus(look(group, found));
+        counts = counts.plus(keys.counts());
+        if (keys.size() > 0) {
+            found.rows(keys);
+        }
+        return counts;
     }
 
     private boolean isAlike(int bucket) {
@@ -78,21 +82,14 @@ final class RowSearch {
         return java.util.Arrays.equals(sum, there);
     }
 
-    private RowCounts look(boolean[] group, Found found) {
+    private void look(int part, boolean[] unlike, DifferingKeys keys) {
         stop.check();
         EntryCounts counts = new EntryCounts();
         for (RowEntries source : sources) {
-            source.each(group, (slice, kh, kl, h, l, number) -> counts.add(kh, kl, h, l, 1));
+            source.each(part, unlike, (slice, kh, kl, h, l, number) -> counts.add(kh, kl, h, l, 1));
         }
-        target.each(group, (slice, kh, kl, h, l, number) -> counts.add(kh, kl, h, l, -1));
-        DifferingKeys keys = new DifferingKeys();
+        target.each(part, unlike, (slice, kh, kl, h, l, number) -> counts.add(kh, kl, h, l, -1));
         counts.each(keys::add);
-        if (keys.isEmpty()) {
-            return RowCounts.NONE;
-        }
-        RowCounts result = keys.counts();
-        found.rows(keys);
-        return result;
     }
 
     /** What is to be read of a side to find these records: slices that have some, or only those ranges of a slice that do. */
@@ -100,14 +97,16 @@ final class RowSearch {
         boolean[] all = new boolean[side.buckets()];
         keys.entries().each((kh, kl, h, l, count) -> all[RowEntries.bucket(kl, all.length)] = true);
         Map<Integer, SortedSet<Long>> numbers = new TreeMap<>();
-        side.each(all, (slice, kh, kl, h, l, number) -> {
-            if (keys.entries().count(kh, kl, h, l) != 0) {
-                SortedSet<Long> some = numbers.computeIfAbsent(slice, n -> new TreeSet<>());
-                if (some.size() <= MOST_RANGES) {
-                    some.add(number);
+        for (int part = 0; part < side.parts(); part++) {
+            side.each(part, all, (slice, kh, kl, h, l, number) -> {
+                if (keys.entries().count(kh, kl, h, l) != 0) {
+                    SortedSet<Long> some = numbers.computeIfAbsent(slice, n -> new TreeSet<>());
+                    if (some.size() <= MOST_RANGES) {
+                        some.add(number);
+                    }
                 }
-            }
-        });
+            });
+        }
         List<Slice> pieces = new ArrayList<>();
         numbers.forEach((slice, some) -> pieces.addAll(pieces(side.slice(slice), side.key(), some)));
         return pieces;

@@ -31,8 +31,8 @@ final class RowSide implements TallyWork.Witnesses {
     }
 
     /** Says by what a table's records are told apart; before any is seen. */
-    void expect(TableName table, RowKey key, int buckets) {
-        tables.put(table, new RowEntries(store, key, buckets));
+    void expect(TableName table, RowKey key, int buckets, int parts) {
+        tables.put(table, new RowEntries(store, key, buckets, parts));
     }
 
     RowEntries entries(TableName table) {
