@@ -85,6 +85,13 @@ final class ReconcileCommand implements Callable<Integer> {
     private List<String> rules = List.of();
 
     @Option(
+            names = "--totals",
+            description =
+                    "Show control totals of each column on both sides, computed from the values as they are read: how"
+                            + " many there are, nulls, the smallest and the largest, sums of numbers, lengths of texts.")
+    private boolean totals;
+
+    @Option(
             names = "--differences",
             paramLabel = "FILE",
             description =
@@ -126,6 +133,7 @@ final class ReconcileCommand implements Callable<Integer> {
                 ProgressLine progress = new ProgressLine(console)) {
             Reconcile reconcile = Reconcile.between(from, to)
                     .depth(depth)
+                    .totals(totals)
                     .rules(rules.stream().map(ComparisonRule::parse).toList())
                     .lanes(lanes)
                     .tables(tables.toArray(String[]::new))
@@ -222,6 +230,7 @@ final class ReconcileCommand implements Callable<Integer> {
                     what(compared, depth));
         }
         table.lines(style).forEach(console::line);
+        TotalsView.show(console, result);
         new DifferenceView(first, result).show(console);
         new Report(console).notes("To be known", result.findings());
         console.line("");
@@ -309,6 +318,9 @@ final class ReconcileCommand implements Callable<Integer> {
             table.differing().forEach(node.putArray("differingColumns")::add);
             table.onlyAtSource().forEach(node.putArray("onlyAtSource")::add);
             table.onlyAtTarget().forEach(node.putArray("onlyAtTarget")::add);
+            if (!table.totals().isEmpty()) {
+                node.set("totals", TotalsView.json(table));
+            }
             table.rows().ifPresent(rows -> node.putObject("records")
                     .put("missing", rows.missing())
                     .put("extra", rows.extra())

@@ -18,6 +18,7 @@ import org.orderlyferry.model.TableName;
  * @param sourceDigest digest of all compared columns; empty text at the depth of counts
  * @param targetDigest likewise
  * @param rows how many records differ; empty where that wasn't looked for
+ * @param totals control totals of the compared columns; none unless they were asked for
  * @param rules what of a person's own rules had to do with it
  */
 @NullMarked
@@ -32,10 +33,28 @@ public record ComparedTable(
         String sourceDigest,
         String targetDigest,
         Optional<RowCounts> rows,
-        List<AppliedRule> rules) {
+        List<AppliedRule> rules,
+        List<ComparedTotals> totals) {
 
     public ComparedTable {
         rules = List.copyOf(rules);
+        totals = List.copyOf(totals);
+    }
+
+    ComparedTable withTotals(List<ComparedTotals> value) {
+        return new ComparedTable(
+                table,
+                sourceRows,
+                targetRows,
+                verdict,
+                differing,
+                onlyAtSource,
+                onlyAtTarget,
+                sourceDigest,
+                targetDigest,
+                rows,
+                rules,
+                value);
     }
 
     /** With what was found of its records; which alone decides where rules were given. */
@@ -54,6 +73,7 @@ public record ComparedTable(
                 sourceDigest,
                 targetDigest,
                 Optional.of(counts),
-                applied);
+                applied,
+                totals);
     }
 }

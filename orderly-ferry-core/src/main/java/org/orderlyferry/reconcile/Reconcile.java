@@ -53,6 +53,7 @@ public final class Reconcile {
     private DifferenceListener differences = difference -> {};
     private long wanted;
     private Optional<TableName> as = Optional.empty();
+    private boolean withTotals;
 
     private Reconcile(Place source, Place target) {
         this.source = source;
@@ -97,6 +98,15 @@ public final class Reconcile {
     public Reconcile differences(DifferenceListener value, long most) {
         differences = value;
         wanted = most;
+        return this;
+    }
+
+    /**
+     * Whether control totals are taken of each column on both sides: counts, smallest, largest, sums. They are computed from
+     * the values that are read, so not at the depth of counts.
+     */
+    public Reconcile totals(boolean value) {
+        withTotals = value;
         return this;
     }
 
@@ -154,6 +164,12 @@ public final class Reconcile {
     }
 
     private ReconcileResult compared() {
+        if (depth == Depth.COUNTS && withTotals) {
+            throw new UsageException("control totals are computed from all values, which counting alone doesn't read");
+        }
+        if (before.isPresent() && withTotals) {
+            throw new UsageException("control totals of records that were added to others can't be told apart");
+        }
         if (depth != Depth.ROWS && !rules.isEmpty()) {
             throw new UsageException(
                     "rules of comparison need the depth of rows, where what they make equal is counted");
@@ -227,10 +243,18 @@ public final class Reconcile {
             TablePair pair = pairs.get(i);
             rows.ifPresent(r -> r.expect(pair.source(), paired, pair.target()));
         }
+        Optional<Totals> totals = withTotals ? Optional.of(new Totals()) : Optional.empty();
+        for (int i = 0; i < pairs.size(); i++) {
+            ColumnPairs paired = columns.get(i);
+            TablePair pair = pairs.get(i);
+            totals.ifPresent(t -> t.expect(source.define(pair.source()), paired, target.define(pair.target())));
+        }
         Crew crew = new Crew(stop);
         List<TallyWork> sides = new ArrayList<>();
         sides.add(new TallyWork(source, atSource, told, crew));
         sides.add(new TallyWork(target, atTarget, told, crew));
+        totals.ifPresent(t -> sides.get(0).witnesses(t.source()));
+        totals.ifPresent(t -> sides.get(1).witnesses(t.target()));
         rows.ifPresent(r -> sides.get(0).witnesses(r.source()));
         rows.ifPresent(r -> sides.get(1).witnesses(r.target()));
         List<TallyWork.Wanted> beforehand = new ArrayList<>();
@@ -257,7 +281,11 @@ public final class Reconcile {
                 trust(source, pairs.get(i).source(), at, findings);
             }
             trust(target, pairs.get(i).target(), to, findings);
-            ComparedTable table = digests(pairs.get(i), columns.get(i), at, to);
+            TablePair pair = pairs.get(i);
+            ColumnPairs paired = columns.get(i);
+            ComparedTable bare = digests(pair, paired, at, to);
+            ComparedTable table = totals.map(t -> bare.withTotals(t.of(pair.source(), paired, pair.target())))
+                    .orElse(bare);
             compared.put(
                     pairs.get(i),
                     rows.map(r -> r.look(table, had >= 0, findings)).orElse(table));
@@ -311,6 +339,7 @@ public final class Reconcile {
                 "",
                 "",
                 Optional.empty(),
+                List.of(),
                 List.of());
     }
 
@@ -332,6 +361,7 @@ public final class Reconcile {
                 "",
                 "",
                 Optional.empty(),
+                List.of(),
                 List.of());
     }
 
@@ -356,6 +386,7 @@ public final class Reconcile {
                 at.digest().toString(),
                 to.digest().toString(),
                 Optional.empty(),
+                List.of(),
                 List.of());
     }
 

@@ -85,9 +85,13 @@ public final class TallyTaker {
                 columns.stream().map(c -> ComparisonForm.of(c.type())).toList());
     }
 
-    /** Who sees what is added; nobody unless told otherwise. */
+    /** One more who sees what is added. */
     public TallyTaker witness(Witness value) {
-        witness = value;
+        Witness before = witness;
+        witness = (batch, taker) -> {
+            before.saw(batch, taker);
+            value.saw(batch, taker);
+        };
         return this;
     }
 

@@ -3,7 +3,6 @@ package org.orderlyferry.work;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
@@ -29,7 +28,7 @@ public final class TallyWork {
     private final ProgressListener told;
     private final Crew crew;
     private final List<SliceTask> tasks = new ArrayList<>();
-    private Optional<Witnesses> witnesses = Optional.empty();
+    private final List<Witnesses> witnesses = new ArrayList<>();
     private final Map<TableName, Wanted> byTable = new ConcurrentHashMap<>();
     private final Map<TableName, TableSum> sums = new ConcurrentHashMap<>();
     private final List<Finding> findings = java.util.Collections.synchronizedList(new ArrayList<>());
@@ -63,8 +62,10 @@ public final class TallyWork {
     /** See a table's records while they are tallied. Called by several threads, and for one slice by one at a time. */
     public interface Witnesses {
 
-        /** How many records a slice is to have, about: tables are always cut, so that some of them can be read again. */
-        long sliceRows();
+        /** How many records a slice is to have, about; where it is less than usual, tables are cut for one lane too. */
+        default long sliceRows() {
+            return Cut.DEFAULT_ROWS;
+        }
 
         /** An attempt at reading a slice begins; what an earlier attempt has seen doesn't count. */
         void attend(TallyTaker taker, TableName table, Slice slice, int number);
@@ -73,9 +74,9 @@ public final class TallyWork {
         void done(int number);
     }
 
-    /** Who sees the records besides; nobody unless told otherwise. */
+    /** More who see the records besides. */
     public TallyWork witnesses(Witnesses value) {
-        witnesses = Optional.of(value);
+        witnesses.add(value);
         return this;
     }
 
@@ -97,7 +98,7 @@ public final class TallyWork {
                     task -> {
                         Wanted table = byTable.get(task.part().table());
                         TallyTaker taker = new TallyTaker(table.columns(), table.forms());
-                        witnesses.ifPresent(w -> w.attend(taker, table.table(), slice(task), task.number()));
+                        witnesses.forEach(w -> w.attend(taker, table.table(), slice(task), task.number()));
                         return taker;
                     },
                     null,
@@ -121,8 +122,9 @@ public final class TallyWork {
 
     private void plan(Wanted table, boolean cut) {
         TableDefinition definition = place.define(table.table());
-        Cut how = witnesses.map(w -> new Cut(w.sliceRows(), Map.of())).orElse(Cut.DEFAULT);
-        List<Slice> slices = cut || witnesses.isPresent()
+        long rows = witnesses.stream().mapToLong(Witnesses::sliceRows).min().orElse(Cut.DEFAULT_ROWS);
+        Cut how = new Cut(rows, Map.of());
+        List<Slice> slices = cut || rows < Cut.DEFAULT_ROWS
                 ? place.cut(definition, place.estimate(table.table()), how)
                 : List.of(Slice.whole(definition));
         byTable.put(table.table(), table);
@@ -158,7 +160,7 @@ public final class TallyWork {
         @Override
         public void done(SliceTask task, SliceResult result) {
             findings.addAll(result.findings());
-            witnesses.ifPresent(w -> w.done(task.number()));
+            witnesses.forEach(w -> w.done(task.number()));
             TableSum sum = sums.get(task.part().table());
             if (sum.add(result)) {
                 told.tableFinished(task.part().table(), sum.rows());

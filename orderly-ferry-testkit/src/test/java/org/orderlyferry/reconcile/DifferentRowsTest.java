@@ -255,4 +255,57 @@ class DifferentRowsTest {
         assertThat(result.isEqual()).isTrue();
         assertThat(result.tables().get(0).rules()).containsExactly(new AppliedRule("zone=Europe/Vienna", 2));
     }
+
+    @Property(tries = 40)
+    void controlTotalsAreThoseOfTheValues(@ForAll @IntRange(max = 300) int size, @ForAll long seed) {
+        Random random = new Random(seed);
+        List<List<String>> rows = new ArrayList<>();
+        java.math.BigDecimal sum = java.math.BigDecimal.ZERO;
+        java.math.BigDecimal largest = null;
+        long nulls = 0;
+        long length = 0;
+        for (int no = 0; no < size; no++) {
+            boolean none = random.nextInt(4) == 0;
+            java.math.BigDecimal number =
+                    new java.math.BigDecimal(random.nextInt(2_000_000) - 1_000_000).movePointLeft(4);
+            String text = "\uD83C\uDF3F".repeat(random.nextInt(4)) + "a";
+            rows.add(row("" + no, text, none ? null : number.toPlainString(), null));
+            nulls += none ? 1 : 0;
+            length += text.codePointCount(0, text.length());
+            if (!none) {
+                sum = sum.add(number);
+                largest = largest == null ? number : largest.max(number);
+            }
+        }
+        List<List<String>> other = new ArrayList<>(rows);
+        Collections.shuffle(other, random);
+        ReconcileResult result = Reconcile.between(
+                        new ListedPlace().with(SHEET, rows), new ListedPlace().with(SHEET, other))
+                .totals(true)
+                .lanes(2)
+                .compare();
+        List<ComparedTotals> totals = result.tables().get(0).totals();
+        assertThat(totals).hasSize(4).allMatch(ComparedTotals::equal);
+        assertThat(totals.get(2).source()).isEqualTo(totals.get(2).target());
+        assertThat(totals.get(2).source().nulls()).isEqualTo(nulls);
+        assertThat(totals.get(2).source().sum().orElseThrow()).isEqualByComparingTo(sum);
+        assertThat(totals.get(2)
+                        .source()
+                        .largest()
+                        .map(java.math.BigDecimal::new)
+                        .orElse(null))
+                .usingComparator(java.util.Comparator.nullsFirst(java.util.Comparator.naturalOrder()))
+                .isEqualTo(largest);
+        assertThat(totals.get(1).source().length()).hasValue(length);
+        if (size > 0) {
+            other.set(0, row(other.get(0).get(0), "changed", "0.1234", "2031-01-01T00:00:00"));
+            assertThat(Reconcile.between(new ListedPlace().with(SHEET, rows), new ListedPlace().with(SHEET, other))
+                            .totals(true)
+                            .compare()
+                            .tables()
+                            .get(0)
+                            .totals())
+                    .anyMatch(t -> !t.equal());
+        }
+    }
 }
