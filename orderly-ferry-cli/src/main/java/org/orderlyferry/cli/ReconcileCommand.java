@@ -38,6 +38,8 @@ import picocli.CommandLine.Parameters;
         footer = {"", "Example: ferry reconcile herbarium.mv.db herbarium.sqlite --depth digests"})
 final class ReconcileCommand implements Callable<Integer> {
 
+    private static final int MOST_LISTED = 30;
+
     private final Console console;
 
     @Parameters(index = "0", paramLabel = "SOURCE", description = "Where the records come from.")
@@ -105,6 +107,12 @@ final class ReconcileCommand implements Callable<Integer> {
             description = "How many slices are read at once on each side, each over a connection of its own. Default:"
                     + " ${DEFAULT-VALUE}.")
     private int lanes = 1;
+
+    @Option(
+            names = "--all",
+            description = "List every table. Default: where there are more than " + MOST_LISTED
+                    + ", those that are equal are only counted.")
+    private boolean all;
 
     @Mixin
     private JsonOption json;
@@ -215,13 +223,19 @@ final class ReconcileCommand implements Callable<Integer> {
         console.line("  source  " + from.address() + " (" + from.system() + ")");
         console.line("  target  " + to.address() + " (" + to.system() + ")");
         console.line("");
+        // those that need a person stand out where there are many
+        boolean fold = !all && result.tables().size() > MOST_LISTED;
+        List<ComparedTable> listed = result.tables().stream()
+                .filter(t -> !fold || t.verdict() != Verdict.EQUAL || !t.rules().isEmpty())
+                .toList();
+        long folded = result.tables().size() - listed.size();
         TextTable table = new TextTable()
                 .left("table")
                 .right("source rows")
                 .right("target rows")
                 .left("verdict")
                 .left(result.isEqual() && !ruled(result) ? "" : "what differs");
-        for (ComparedTable compared : result.tables()) {
+        for (ComparedTable compared : listed) {
             table.row(
                     compared.table().toString(),
                     rows(compared.sourceRows()),
@@ -229,7 +243,15 @@ final class ReconcileCommand implements Callable<Integer> {
                     verdict(style, compared.verdict()),
                     what(compared, depth));
         }
-        table.lines(style).forEach(console::line);
+        if (!listed.isEmpty()) {
+            table.lines(style).forEach(console::line);
+        }
+        if (folded > 0) {
+            String equalOnes = listed.isEmpty()
+                    ? "all " + Amounts.count(folded, "table") + " are equal"
+                    : "and " + Amounts.count(folded, "table") + (folded == 1 ? " that is" : " that are") + " equal";
+            console.line(style.faint("  " + equalOnes + "; --all lists them"));
+        }
         TotalsView.show(console, result);
         new DifferenceView(first, result).show(console);
         new Report(console).notes("To be known", result.findings());

@@ -233,20 +233,13 @@ public final class Reconcile {
         List<ColumnPairs> columns = pairs.stream().map(this::columns).toList();
         List<TallyWork.Wanted> atSource = new ArrayList<>();
         List<TallyWork.Wanted> atTarget = new ArrayList<>();
-        for (int i = 0; i < pairs.size(); i++) {
-            ColumnPairs paired = columns.get(i);
-            atSource.add(new TallyWork.Wanted(pairs.get(i).source(), paired.sourceNames(), paired.forms()));
-            atTarget.add(new TallyWork.Wanted(pairs.get(i).target(), paired.targetNames(), paired.forms()));
-        }
-        for (int i = 0; i < pairs.size(); i++) {
-            ColumnPairs paired = columns.get(i);
-            TablePair pair = pairs.get(i);
-            rows.ifPresent(r -> r.expect(pair.source(), paired, pair.target()));
-        }
         Optional<Totals> totals = withTotals ? Optional.of(new Totals()) : Optional.empty();
         for (int i = 0; i < pairs.size(); i++) {
             ColumnPairs paired = columns.get(i);
             TablePair pair = pairs.get(i);
+            atSource.add(new TallyWork.Wanted(pair.source(), paired.sourceNames(), paired.forms()));
+            atTarget.add(new TallyWork.Wanted(pair.target(), paired.targetNames(), paired.forms()));
+            rows.ifPresent(r -> r.expect(pair.source(), paired, pair.target()));
             totals.ifPresent(t -> t.expect(source.define(pair.source()), paired, target.define(pair.target())));
         }
         Crew crew = new Crew(stop);

@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import org.orderlyferry.place.Slice;
@@ -74,8 +75,7 @@ final class RowFetch {
                 sources.stream().map(s -> RowSearch.pieces(s.entries(), keys)).toList();
         List<Slice> targetSlices = RowSearch.pieces(target.entries(), keys);
         long left = keys.counts().all();
-        if (left * recordBytes() < HELD) {
-            together(keys, sourceSlices, targetSlices);
+        if (left * recordBytes() < HELD && together(keys, sourceSlices, targetSlices)) {
             return keys.counts().all();
         }
         long before;
@@ -118,10 +118,15 @@ final class RowFetch {
     /** A record that was found, by the digests of its key and of itself. */
     private record Found(long keyHigh, long keyLow, long high, long low, RecordValues values) {}
 
-    /** Where few differ, all sides are read at once. */
-    private void together(DifferingKeys keys, List<List<Slice>> sourceSlices, List<Slice> targetSlices) {
+    /**
+     * Where few differ, all sides are read at once.
+     *
+     * @return false, with nothing done, if they turn out to be larger than the first records of their slices were
+     */
+    private boolean together(DifferingKeys keys, List<List<Slice>> sourceSlices, List<Slice> targetSlices) {
         List<Integer> sides = IntStream.rangeClosed(0, sources.size()).boxed().toList();
         Map<Integer, List<Found>> found = new ConcurrentHashMap<>();
+        AtomicLong size = new AtomicLong();
         new Crew(stop).work(sides, sides, (hand, number) -> {
             boolean there = number == sources.size();
             List<Found> own = new ArrayList<>();
@@ -131,12 +136,17 @@ final class RowFetch {
                     there ? columns.targetNames() : columns.sourceNames(),
                     (kh, kl, h, l, batch, row) -> {
                         int count = keys.entries().count(kh, kl, h, l);
-                        if (there ? count < 0 : count > 0) {
-                            own.add(new Found(kh, kl, h, l, RecordValues.of(batch, row)));
+                        if ((there ? count < 0 : count > 0) && size.get() < 2 * HELD) {
+                            RecordValues values = RecordValues.of(batch, row);
+                            size.addAndGet(values.size());
+                            own.add(new Found(kh, kl, h, l, values));
                         }
                     });
             found.put(number, own);
         });
+        if (size.get() >= 2 * HELD) {
+            return false;
+        }
         for (int number : sides) {
             for (Found one : found.getOrDefault(number, List.of())) {
                 if (number < sources.size()) {
@@ -147,6 +157,7 @@ final class RowFetch {
             }
         }
         leftover();
+        return true;
     }
 
     private void read(Side side, List<Slice> slices, List<String> names, Row seen) {

@@ -324,4 +324,25 @@ class DifferencesTest {
         assertThat(different.out()).containsPattern("code=F2 +height +12(\\.0)? +13(\\.0)?");
         assertThat(Ferry.run("reconcile", url, sheet, "--as", "plants").err()).contains("these are 2");
     }
+
+    @Test
+    void amongManyTablesThoseThatDifferStandOut() throws Exception {
+        String one = "jdbc:sqlite:" + folder.resolve("many.sqlite");
+        String other = "jdbc:sqlite:" + folder.resolve("as-many.sqlite");
+        for (String url : List.of(one, other)) {
+            Databases.run(
+                    url,
+                    IntStream.range(0, 40)
+                            .mapToObj(i -> "CREATE TABLE shelf" + i + " (id INTEGER NOT NULL PRIMARY KEY)")
+                            .toArray(String[]::new));
+        }
+        assertThat(Ferry.run("reconcile", one, other).out())
+                .contains("all 40 tables are equal; --all lists them", "40 of 40 tables equal")
+                .doesNotContain("shelf7");
+        Databases.run(other, "INSERT INTO shelf7 VALUES (1)");
+        assertThat(Ferry.run("reconcile", one, other).out())
+                .contains("shelf7", "and 39 tables that are equal", "39 of 40 tables equal")
+                .doesNotContain("shelf8");
+        assertThat(Ferry.run("reconcile", one, other, "--all").out()).contains("shelf7", "shelf8");
+    }
 }
