@@ -132,6 +132,9 @@ final class ReconcileCommand implements Callable<Integer> {
         if (differences != null && Files.exists(differences)) {
             throw new UsageException(differences + " is there already; differences go into a new file");
         }
+        if (differences != null && !ConvertCommand.isFile(differences, null)) {
+            SetName.mustBeOfSet(differences);
+        }
         List<RowDifference> first = new ArrayList<>();
         try (Place from = Opening.of(
                         console, PlaceAddress.of(source), PlaceOptions.of().build());

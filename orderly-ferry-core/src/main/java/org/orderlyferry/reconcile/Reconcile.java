@@ -185,6 +185,11 @@ public final class Reconcile {
             throw new UsageException(
                     "neither " + source.address() + " nor " + target.address() + " has any table to compare");
         }
+        RowOrder order = new RowOrder(keys, rules, differences, wanted);
+        order.mustBeOf(pairs.stream()
+                .filter(p -> p.source() != null)
+                .map(p -> source.define(p.source()))
+                .toList());
         long rows = depth == Depth.COUNTS
                 ? 0
                 : pairs.stream().mapToLong(this::expected).sum();
@@ -202,7 +207,6 @@ public final class Reconcile {
                     case COUNTS -> new LinkedHashMap<>();
                     case DIGESTS -> digests(pairs, findings, Optional.empty());
                     case ROWS -> {
-                        RowOrder order = new RowOrder(keys, rules, differences, wanted);
                         try (RowComparison byRows = new RowComparison(source, target, before, order, stop)) {
                             yield digests(pairs, findings, Optional.of(byRows));
                         }
@@ -229,6 +233,8 @@ public final class Reconcile {
             List<TablePair> all, List<Finding> findings, Optional<RowComparison> rows) {
         List<TablePair> pairs = all.stream()
                 .filter(p -> p.source() != null && p.target() != null)
+                // where no column has a partner, there is nothing but records to be counted
+                .filter(p -> !columns(p).sourceNames().isEmpty())
                 .toList();
         List<ColumnPairs> columns = pairs.stream().map(this::columns).toList();
         List<TallyWork.Wanted> atSource = new ArrayList<>();

@@ -26,10 +26,8 @@ record RowOrder(Map<String, List<String>> keys, List<ComparisonRule> rules, Diff
     Optional<List<String>> key(TableDefinition table) {
         for (Map.Entry<String, List<String>> told : keys.entrySet()) {
             boolean all = told.getKey().equals("*");
-            if (all || NamePattern.of(told.getKey()).matches(table.name().toString())) {
-                boolean has =
-                        told.getValue().stream().allMatch(c -> table.column(c).isPresent() && !isWithout(table, c));
-                if (has) {
+            if (all || isCalled(told.getKey(), table)) {
+                if (has(table, told.getValue())) {
                     return Optional.of(told.getValue());
                 }
                 if (!all) {
@@ -41,11 +39,50 @@ record RowOrder(Map<String, List<String>> keys, List<ComparisonRule> rules, Diff
         return Optional.empty();
     }
 
+    /**
+     * Refuses keys and columns that no table has: they would be passed over in silence.
+     *
+     * @throws UsageException if there are such
+     */
+    void mustBeOf(List<TableDefinition> tables) {
+        keys.forEach((pattern, columns) -> {
+            boolean all = pattern.equals("*");
+            if (!all && tables.stream().noneMatch(t -> isCalled(pattern, t))) {
+                throw new UsageException("no table that is compared is called " + pattern);
+            }
+            if (all && tables.stream().noneMatch(t -> has(t, columns))) {
+                throw new UsageException(
+                        "no table that is compared has all of the key's columns " + String.join(", ", columns));
+            }
+        });
+        for (ComparisonRule rule : rules) {
+            if (rule instanceof ComparisonRule.Without without
+                    && tables.stream()
+                            .allMatch(t -> t.columnNames().stream().noneMatch(c -> isNamed(without.column(), t, c)))) {
+                throw new UsageException("no table that is compared has a column " + without.column());
+            }
+        }
+    }
+
+    private static boolean isCalled(String pattern, TableDefinition table) {
+        NamePattern wanted = NamePattern.of(pattern);
+        return wanted.matches(table.name().toString())
+                || wanted.matches(table.name().name());
+    }
+
+    private boolean has(TableDefinition table, List<String> columns) {
+        return columns.stream().allMatch(c -> table.column(c).isPresent() && !isWithout(table, c));
+    }
+
+    private static boolean isNamed(String said, TableDefinition table, String column) {
+        return said.equals(column) || said.equals(table.name() + "." + column);
+    }
+
     /** Whether a column isn't compared. */
     boolean isWithout(TableDefinition table, String column) {
         return rules.stream()
                 .filter(ComparisonRule.Without.class::isInstance)
                 .map(r -> ((ComparisonRule.Without) r).column())
-                .anyMatch(c -> c.equals(column) || c.equals(table.name() + "." + column));
+                .anyMatch(c -> isNamed(c, table, column));
     }
 }

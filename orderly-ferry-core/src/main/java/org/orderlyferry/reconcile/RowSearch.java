@@ -113,11 +113,11 @@ final class RowSearch {
     }
 
     private static List<Slice> pieces(Slice slice, RowKey key, SortedSet<Long> numbers) {
+        if (!key.whole() || slice.range().nulls() || numbers.size() > MOST_RANGES) {
+            return List.of(slice);
+        }
         String column = slice.columns().get(key.places()[0]);
-        boolean byKey = key.whole()
-                && slice.range().columns().equals(List.of(column))
-                && !slice.range().nulls();
-        if (!byKey || numbers.size() > MOST_RANGES) {
+        if (!slice.range().columns().equals(List.of(column))) {
             return List.of(slice);
         }
         List<Slice> ranges = new ArrayList<>();

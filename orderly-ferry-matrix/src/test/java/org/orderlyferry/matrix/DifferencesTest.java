@@ -301,6 +301,14 @@ class DifferencesTest {
                 .isEqualTo(2);
         assertThat(Ferry.run("reconcile", one, other, "--key", "one:nowhere").err())
                 .contains("nowhere");
+        assertThat(Ferry.run("reconcile", one, other, "--key", "code,nowhere").err())
+                .contains("code, nowhere");
+        assertThat(Ferry.run("reconcile", one, other, "--rule", "without=nowhere")
+                        .err())
+                .contains("nowhere");
+        Ferry odd = Ferry.run("reconcile", one, other, "--differences", folder.resolve("d.parquet"));
+        assertThat(odd.code()).isEqualTo(2);
+        assertThat(odd.err()).contains("files of the kind .parquet");
         assertThat(Ferry.run("reconcile", one, other, "--rule", "tidy").err()).contains("'tidy' is no rule");
     }
 
@@ -323,6 +331,17 @@ class DifferencesTest {
         assertThat(different.code()).isEqualTo(1);
         assertThat(different.out()).containsPattern("code=F2 +height +12(\\.0)? +13(\\.0)?");
         assertThat(Ferry.run("reconcile", url, sheet, "--as", "plants").err()).contains("these are 2");
+    }
+
+    @Test
+    void tablesThatHaveNoColumnInCommonAreDifferent() throws Exception {
+        Path one = Files.writeString(folder.resolve("these.csv"), "a,b\n1,2\n");
+        Path other = Files.writeString(folder.resolve("those.csv"), "c,d\n1,2\n3,4\n");
+        for (String depth : List.of("counts", "digests", "rows")) {
+            Ferry ferry = Ferry.run("reconcile", one, other, "--depth", depth);
+            assertThat(ferry.code()).as(ferry.err()).isEqualTo(1);
+            assertThat(ferry.out()).contains("a (only at the source)", "d (only at the target)");
+        }
     }
 
     @Test
