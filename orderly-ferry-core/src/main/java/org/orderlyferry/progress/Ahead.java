@@ -65,7 +65,16 @@ public final class Ahead<T> implements AutoCloseable {
         } catch (InterruptedException e) {
             throw new IllegalStateException("nobody interrupts who fills", e);
         } finally {
-            filled.offer(END);
+            end();
+        }
+    }
+
+    /** Waits for room: things that were given back in place of others may be more than there were, and the end mustn't be lost. */
+    private void end() {
+        try {
+            filled.put(END);
+        } catch (InterruptedException e) {
+            throw new IllegalStateException("nobody interrupts who fills", e);
         }
     }
 
