@@ -55,9 +55,12 @@ record ColumnPairs(
                 forms.add(ComparisonForm.between(column.type(), other.type()));
             }
         }
-        List<String> onlyAtTarget = target.columnNames().stream()
-                .filter(n -> !targetNames.contains(n) && !leftOutThere.contains(n) && !unwanted.test(n))
+        List<String> others = target.columnNames().stream()
+                .filter(n -> !targetNames.contains(n) && !leftOutThere.contains(n))
                 .toList();
+        // a column that only the target has may be left out as well
+        others.stream().filter(unwanted).forEach(leftOut::add);
+        List<String> onlyAtTarget = others.stream().filter(unwanted.negate()).toList();
         return new ColumnPairs(sourceNames, targetNames, forms, onlyAtSource, onlyAtTarget, leftOut);
     }
 

@@ -186,10 +186,7 @@ public final class Reconcile {
                     "neither " + source.address() + " nor " + target.address() + " has any table to compare");
         }
         RowOrder order = new RowOrder(keys, rules, differences, wanted);
-        order.mustBeOf(pairs.stream()
-                .filter(p -> p.source() != null)
-                .map(p -> source.define(p.source()))
-                .toList());
+        order.mustBeOf(pairs, source, target);
         long rows = depth == Depth.COUNTS
                 ? 0
                 : pairs.stream().mapToLong(this::expected).sum();

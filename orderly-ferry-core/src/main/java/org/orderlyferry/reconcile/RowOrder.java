@@ -4,8 +4,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.orderlyferry.model.NamePattern;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
 import org.orderlyferry.problem.UsageException;
 
 /**
@@ -44,23 +47,35 @@ record RowOrder(Map<String, List<String>> keys, List<ComparisonRule> rules, Diff
      *
      * @throws UsageException if there are such
      */
-    void mustBeOf(List<TableDefinition> tables) {
-        keys.forEach((pattern, columns) -> {
-            boolean all = pattern.equals("*");
-            if (!all && tables.stream().noneMatch(t -> isCalled(pattern, t))) {
-                throw new UsageException("no table that is compared is called " + pattern);
-            }
-            if (all && tables.stream().noneMatch(t -> has(t, columns))) {
-                throw new UsageException(
-                        "no table that is compared has all of the key's columns " + String.join(", ", columns));
-            }
-        });
+    void mustBeOf(List<TablePair> pairs, Place source, Place target) {
+        if (keys.isEmpty() && rules.isEmpty()) {
+            return;
+        }
+        List<TablePair> read = pairs.stream().filter(p -> p.source() != null).toList();
+        List<TableDefinition> tables =
+                read.stream().map(p -> source.define(p.source())).toList();
+        keys.forEach((pattern, columns) -> mustBeOf(pattern, columns, tables));
         for (ComparisonRule rule : rules) {
-            if (rule instanceof ComparisonRule.Without without
-                    && tables.stream()
-                            .allMatch(t -> t.columnNames().stream().noneMatch(c -> isNamed(without.column(), t, c)))) {
-                throw new UsageException("no table that is compared has a column " + without.column());
+            if (rule instanceof ComparisonRule.Without without) {
+                boolean known = read.stream().anyMatch(p -> Stream.concat(
+                                source.define(p.source()).columnNames().stream(),
+                                p.target() == null ? Stream.of() : target.define(p.target()).columnNames().stream())
+                        .anyMatch(c -> isNamed(without.column(), p.source(), c)));
+                if (!known) {
+                    throw new UsageException("no table that is compared has a column " + without.column());
+                }
             }
+        }
+    }
+
+    private void mustBeOf(String pattern, List<String> columns, List<TableDefinition> tables) {
+        boolean all = pattern.equals("*");
+        if (!all && tables.stream().noneMatch(t -> isCalled(pattern, t))) {
+            throw new UsageException("no table that is compared is called " + pattern);
+        }
+        if (all && tables.stream().noneMatch(t -> has(t, columns))) {
+            throw new UsageException(
+                    "no table that is compared has all of the key's columns " + String.join(", ", columns));
         }
     }
 
@@ -74,8 +89,8 @@ record RowOrder(Map<String, List<String>> keys, List<ComparisonRule> rules, Diff
         return columns.stream().allMatch(c -> table.column(c).isPresent() && !isWithout(table, c));
     }
 
-    private static boolean isNamed(String said, TableDefinition table, String column) {
-        return said.equals(column) || said.equals(table.name() + "." + column);
+    private static boolean isNamed(String said, TableName table, String column) {
+        return said.equals(column) || said.equals(table + "." + column);
     }
 
     /** Whether a column isn't compared. */
@@ -83,6 +98,6 @@ record RowOrder(Map<String, List<String>> keys, List<ComparisonRule> rules, Diff
         return rules.stream()
                 .filter(ComparisonRule.Without.class::isInstance)
                 .map(r -> ((ComparisonRule.Without) r).column())
-                .anyMatch(c -> isNamed(c, table, column));
+                .anyMatch(c -> isNamed(c, table.name(), column));
     }
 }

@@ -214,6 +214,24 @@ class DifferentRowsTest {
     }
 
     @Test
+    void aColumnThatOnlyTheTargetHasCanBeLeftOutAndIsNamed() {
+        TableDefinition more = SHEET.toBuilder()
+                .column(ColumnDefinition.named("loaded_at", LogicalType.DATE).build())
+                .build();
+        ListedPlace source = new ListedPlace().with(SHEET, List.of(row(1)));
+        ListedPlace target = new ListedPlace()
+                .with(more, List.of(row("1", "taxon 1", "1.5", "2031-04-09T11:30:00.000001", "2031-04-10")));
+        assertThat(Reconcile.between(source, target).depth(Depth.ROWS).compare().isEqual())
+                .isFalse();
+        ReconcileResult result = Reconcile.between(source, target)
+                .depth(Depth.ROWS)
+                .rules(List.of(ComparisonRule.parse("without=loaded_at")))
+                .compare();
+        assertThat(result.isEqual()).isTrue();
+        assertThat(result.tables().get(0).rules()).containsExactly(new AppliedRule("without=loaded_at", -1));
+    }
+
+    @Test
     void rulesAreReadOrRefused() {
         for (String rule : List.of("places=2", "time-digits=3", "zone=Europe/Vienna", "any-case", "without=a b")) {
             assertThat(ComparisonRule.parse(rule).shown()).isEqualTo(rule);
