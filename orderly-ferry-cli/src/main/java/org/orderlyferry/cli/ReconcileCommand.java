@@ -199,11 +199,18 @@ final class ReconcileCommand implements Callable<Integer> {
             Export.from(kept).stopSignal(console.stop()).to(differences);
         }
         tell("All records that differ are in " + differences + ".");
+        // a file of one table is called after the file
+        boolean single = kept.tables().size() == 1 && ConvertCommand.isFile(differences, null);
         boolean mends =
                 result.tables().stream().flatMap(t -> t.rows().stream()).anyMatch(r -> r.missing() + r.different() > 0);
         if (mends) {
             tell("To bring the source's to the target:");
             tell("  ferry load " + Argument.of(differences) + " " + Argument.of(to.address())
+                    + (single
+                            ? " --as "
+                                    + Argument.of(
+                                            as == null ? kept.tables().get(0).toString() : as)
+                            : "")
                     + " --onto merge --where \"side = 'source'\" --skip difference,side");
         }
     }

@@ -239,6 +239,7 @@ class DifferencesTest {
         assertThat(compared.out())
                 .contains("All records that differ are in", "The first 20 of")
                 .doesNotContain("\u001b");
+        assertThat(compared.out().contains("--as label --onto merge")).isEqualTo(name.contains("."));
         assertThat(Files.exists(file)).isTrue();
         assertThat(Ferry.run("reconcile", source, target, "--differences", file).code())
                 .isEqualTo(2);
