@@ -72,13 +72,14 @@ class CsvAgainstLibraryTest {
 
     @Provide
     Arbitrary<CsvDialect> dialects() {
-        return Combinators.combine(
-                        Arbitraries.of(',', ';', '\t', '|', ':'),
-                        Arbitraries.of('"', '\''),
-                        Arbitraries.of(LineEnd.CRLF, LineEnd.LF, LineEnd.CR),
-                        Arbitraries.<Charset>of(StandardCharsets.UTF_8, StandardCharsets.UTF_16),
-                        Arbitraries.of(true, false),
-                        Arbitraries.of("", "\\N", "null"))
+        // With their types written out: one call that infers all six has been refused by the compiler once.
+        Arbitrary<Character> delimiters = Arbitraries.of(',', ';', '\t', '|', ':');
+        Arbitrary<Character> quotes = Arbitraries.of('"', '\'');
+        Arbitrary<LineEnd> lineEnds = Arbitraries.of(LineEnd.CRLF, LineEnd.LF, LineEnd.CR);
+        Arbitrary<Charset> encodings = Arbitraries.of(StandardCharsets.UTF_8, StandardCharsets.UTF_16);
+        Arbitrary<Boolean> headers = Arbitraries.of(true, false);
+        Arbitrary<String> nullTexts = Arbitraries.of("", "\\N", "null");
+        return Combinators.combine(delimiters, quotes, lineEnds, encodings, headers, nullTexts)
                 .as(CsvDialect::new);
     }
 
