@@ -2,26 +2,28 @@ package org.orderlyferry.cli;
 
 import java.time.Duration;
 import java.util.Locale;
+import org.apiguardian.api.API;
 
 /** Numbers as people read them. */
-final class Amounts {
+@API(status = API.Status.INTERNAL)
+public final class Amounts {
 
     private static final String[] UNITS = {"B", "kB", "MB", "GB", "TB", "PB"};
 
     private Amounts() {}
 
     /** A count with a comma at each third digit. */
-    static String count(long number) {
+    public static String count(long number) {
         return String.format(Locale.ROOT, "%,d", number);
     }
 
     /** A count with its noun. */
-    static String count(long number, String noun) {
+    public static String count(long number, String noun) {
         return count(number) + " " + noun + (number == 1 ? "" : "s");
     }
 
     /** A size in decimal units (ISO/IEC 80000-13). */
-    static String bytes(long bytes) {
+    public static String bytes(long bytes) {
         double size = bytes;
         int unit = 0;
         while (size >= 999.5 && unit < UNITS.length - 1) {
@@ -31,7 +33,7 @@ final class Amounts {
         return String.format(Locale.ROOT, unit == 0 || size >= 99.95 ? "%.0f %s" : "%.1f %s", size, UNITS[unit]);
     }
 
-    static String time(Duration time) {
+    public static String time(Duration time) {
         long seconds = time.toSeconds();
         if (seconds < 60) {
             return String.format(Locale.ROOT, "%.1f s", time.toMillis() / 1000.0);

@@ -1,17 +1,19 @@
 package org.orderlyferry.cli;
 
 import java.util.Locale;
+import org.apiguardian.api.API;
 
 /**
  * What a terminal is shown. Names, values, paths and messages come from anywhere, and none of their characters may tell
  * a terminal what to do: control characters, and marks that turn the writing direction, are shown as escapes.
  */
-final class Escapes {
+@API(status = API.Status.INTERNAL)
+public final class Escapes {
 
     private Escapes() {}
 
     /** A text without anything that a terminal obeys; line ends stay. */
-    static String shown(String text) {
+    public static String shown(String text) {
         StringBuilder shown = null;
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);
@@ -27,7 +29,7 @@ final class Escapes {
     }
 
     /** A character as people know it from programs and from JSON. */
-    static String escape(int c) {
+    public static String escape(int c) {
         return switch (c) {
             case '\n' -> "\\n";
             case '\r' -> "\\r";
@@ -37,7 +39,7 @@ final class Escapes {
     }
 
     /** Marks that turn a terminal's writing direction or its lines; shown as they are, they would disorder the rest. */
-    static boolean isDirection(int c) {
+    public static boolean isDirection(int c) {
         return c >= 0x202A && c <= 0x202E || c >= 0x2066 && c <= 0x2069 || c == 0x2028 || c == 0x2029;
     }
 }

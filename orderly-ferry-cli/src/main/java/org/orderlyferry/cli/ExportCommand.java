@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
@@ -12,8 +13,11 @@ import org.orderlyferry.io.Compression;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.Places;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.report.RecordedEnd;
+import org.orderlyferry.report.WorkKind;
 import org.orderlyferry.reshape.Reshaping;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.TransferResult;
@@ -87,6 +91,9 @@ final class ExportCommand implements Callable<Integer> {
     private FileOptions files;
 
     @Mixin
+    private RecordOption record;
+
+    @Mixin
     private JsonOption json;
 
     ExportCommand(Console console) {
@@ -96,6 +103,7 @@ final class ExportCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         SetName.mustBeOfSet(set);
+        record.mustBeNew();
         if (!types.isEmpty() && !queries.isEmpty()) {
             throw new UsageException("--type is for tables; a query says its types itself, by CAST");
         }
@@ -117,12 +125,13 @@ final class ExportCommand implements Callable<Integer> {
                     .lanes(lanes.lanes())
                     .sliceRows(lanes.sliceRows())
                     .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
-                    .listener(json.isOn() ? progress : progress.showingPlan())
+                    .listener(record.begun(json.isOn() ? progress : progress.showingPlan()))
                     .stopSignal(console.stop());
             queries.forEach(export::query);
             cutBy.forEach(export::cutBy);
             TransferResult result = export.to(set);
             progress.end();
+            recorded(source, result);
             if (json.isOn()) {
                 console.json(Report.json(result, progress.elapsed()).put("set", set.toString()));
             } else {
@@ -141,5 +150,16 @@ final class ExportCommand implements Callable<Integer> {
             }
             return result.failed().isEmpty() ? ExitCode.DONE : ExitCode.DIFFERENCES;
         }
+    }
+
+    private void recorded(Place source, TransferResult result) {
+        try (Place made = Places.open(set)) {
+            record.done(
+                    "export",
+                    new RecordedEnd(source.address(), source.system()),
+                    new RecordedEnd(made.address(), made.system()),
+                    notes -> notes.moved(result).kept(made));
+        }
+        record.write(WorkKind.EXPORT, "", Optional.empty(), Optional.of(set));
     }
 }

@@ -64,6 +64,7 @@ public final class FerryCommand implements Runnable {
         line.addSubcommand("check", new CheckCommand(console));
         line.addSubcommand("run", new RunCommand(console));
         line.addSubcommand("undo", new UndoCommand(console));
+        line.addSubcommand("report", new ReportCommand(console));
         line.addSubcommand("watch", new WatchCommand(console));
         ServiceLoader.load(CommandPlugin.class).forEach(plugin -> line.addSubcommand(plugin.command(console)));
         line.setOut(console.out());

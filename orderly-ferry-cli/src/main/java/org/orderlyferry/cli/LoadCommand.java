@@ -2,6 +2,7 @@ package org.orderlyferry.cli;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.orderlyferry.file.FileTables;
@@ -16,6 +17,8 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.report.RecordedEnd;
+import org.orderlyferry.report.WorkKind;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.RejectFile;
 import org.orderlyferry.work.TransferResult;
@@ -100,6 +103,9 @@ final class LoadCommand implements Callable<Integer> {
     private ProposalOptions proposal;
 
     @Mixin
+    private RecordOption record;
+
+    @Mixin
     private JsonOption json;
 
     LoadCommand(Console console) {
@@ -115,7 +121,18 @@ final class LoadCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        record.mustBeNew();
         Optional<RejectFile> rejected = rejects.open();
+        int code = called(rejected);
+        record.write(
+                WorkKind.LOAD,
+                onto == null ? "" : onto.name().toLowerCase(Locale.ROOT),
+                rejected.map(RejectFile::file),
+                Optional.empty());
+        return code;
+    }
+
+    private int called(Optional<RejectFile> rejected) {
         try (RejectFile kept = rejected.orElse(null)) {
             Rejects hearing = kept == null ? Rejects.STOP : kept;
             OpenOptions options = PlaceOptions.of(files, definitions)
@@ -158,11 +175,17 @@ final class LoadCommand implements Callable<Integer> {
                     .lanes(lanes.lanes())
                     .sliceRows(lanes.sliceRows())
                     .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
-                    .listener(progress)
+                    .listener(record.begun(progress))
                     .stopSignal(console.stop())
                     .into(target);
             progress.end();
-            result = result.withFindings(proposed(opened, result));
+            TransferResult told = result.withFindings(proposed(opened, result));
+            result = told;
+            record.done(
+                    "load",
+                    new RecordedEnd(source.address(), source.system()),
+                    new RecordedEnd(target.address(), target.system()),
+                    notes -> notes.moved(told));
             if (json.isOn()) {
                 console.json(Report.json(result, progress.elapsed())
                         .put("target", target.address())

@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import org.orderlyferry.model.TableName;
@@ -24,6 +25,10 @@ import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.RowDifference;
 import org.orderlyferry.reconcile.Verdict;
+import org.orderlyferry.report.FirstDifferences;
+import org.orderlyferry.report.RecordedComparison;
+import org.orderlyferry.report.RecordedEnd;
+import org.orderlyferry.report.WorkKind;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 import picocli.CommandLine.Command;
@@ -94,6 +99,14 @@ final class ReconcileCommand implements Callable<Integer> {
     private boolean totals;
 
     @Option(
+            names = "--structure",
+            description =
+                    "Compare definitions too: types, nulls, defaults, counters, keys, references, checks, indexes."
+                            + " What the target's system can't have otherwise is told apart; views, triggers and what else no load"
+                            + " carries is ticked off.")
+    private boolean structure;
+
+    @Option(
             names = "--differences",
             paramLabel = "FILE",
             description =
@@ -115,6 +128,9 @@ final class ReconcileCommand implements Callable<Integer> {
     private boolean all;
 
     @Mixin
+    private RecordOption record;
+
+    @Mixin
     private JsonOption json;
 
     ReconcileCommand(Console console) {
@@ -123,6 +139,7 @@ final class ReconcileCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        record.mustBeNew();
         if (depth == null) {
             boolean byRows = !keys.isEmpty() || !rules.isEmpty() || differences != null;
             depth = byRows ? Depth.ROWS : Depth.DIGESTS;
@@ -136,6 +153,7 @@ final class ReconcileCommand implements Callable<Integer> {
             SetName.mustBeOfSet(differences);
         }
         List<RowDifference> first = new ArrayList<>();
+        FirstDifferences recorded = new FirstDifferences();
         try (Place from = Opening.of(
                         console, PlaceAddress.of(source), PlaceOptions.of().build());
                 Place to = Opening.of(
@@ -145,27 +163,40 @@ final class ReconcileCommand implements Callable<Integer> {
             Reconcile reconcile = Reconcile.between(from, to)
                     .depth(depth)
                     .totals(totals)
+                    .definitions(structure)
                     .rules(rules.stream().map(ComparisonRule::parse).toList())
                     .lanes(lanes)
                     .tables(tables.toArray(String[]::new))
-                    .listener(progress)
+                    .listener(record.begun(progress))
                     .stopSignal(console.stop())
                     .differences(
                             difference -> {
                                 if (first.size() < DifferenceView.MOST) {
                                     first.add(difference);
                                 }
+                                recorded.found(difference);
                                 if (kept != null) {
                                     kept.found(difference);
                                 }
                             },
-                            kept == null ? DifferenceView.MOST : Long.MAX_VALUE);
+                            kept == null ? RecordedComparison.MOST : Long.MAX_VALUE);
             keys.forEach(key -> tell(reconcile, key));
             if (as != null) {
                 reconcile.as(TableName.of(as));
             }
             ReconcileResult result = reconcile.compare();
             progress.end();
+            record.done(
+                    "proof",
+                    new RecordedEnd(from.address(), from.system()),
+                    new RecordedEnd(to.address(), to.system()),
+                    notes -> notes.found(result.findings())
+                            .compared(RecordedComparison.of(
+                                    "source and target",
+                                    result.isEqual(),
+                                    result,
+                                    recorded,
+                                    kept == null ? "" : differences.toString())));
             if (json.isOn()) {
                 console.json(json(result, first));
             } else {
@@ -175,6 +206,7 @@ final class ReconcileCommand implements Callable<Integer> {
                 // last: what was found is told, whatever becomes of the file
                 write(kept, to, result);
             }
+            record.write(WorkKind.RECONCILE, "", Optional.empty(), Optional.empty());
             return result.isEqual() ? ExitCode.DONE : ExitCode.DIFFERENCES;
         }
     }
@@ -264,6 +296,7 @@ final class ReconcileCommand implements Callable<Integer> {
         }
         TotalsView.show(console, result);
         new DifferenceView(first, result).show(console);
+        result.definitions().ifPresent(d -> StructureView.show(console, d, all ? Integer.MAX_VALUE : MOST_LISTED));
         new Report(console).notes("To be known", result.findings());
         console.line("");
         long equal = result.tables().stream()
@@ -284,7 +317,8 @@ final class ReconcileCommand implements Callable<Integer> {
                         + (values == 0 ? "." : ", " + Amounts.count(values, "value") + ".");
         String of =
                 Amounts.count(equal) + " of " + Amounts.count(result.tables().size(), "table");
-        console.line((result.isEqual() ? style.good(of + " equal" + byRules) : style.bad(of + " equal" + byRules))
+        boolean records = equal == result.tables().size();
+        console.line((records ? style.good(of + " equal" + byRules) : style.bad(of + " equal" + byRules))
                 + style.faint(" " + Amounts.time(progress.elapsed())));
     }
 
@@ -370,6 +404,7 @@ final class ReconcileCommand implements Callable<Integer> {
         if (result.depth() == Depth.ROWS) {
             root.set("differences", DifferenceView.json(first));
         }
+        result.definitions().ifPresent(d -> root.set("definitions", StructureView.json(d)));
         root.set("findings", Report.findings(result.findings().stream()));
         return root;
     }

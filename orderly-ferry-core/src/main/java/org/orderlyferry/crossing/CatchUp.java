@@ -26,6 +26,8 @@ import org.orderlyferry.reconcile.ChangedRecords;
 import org.orderlyferry.reconcile.MissingKeys;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.report.FirstDifferences;
+import org.orderlyferry.report.RecordedComparison;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.PlanFile;
@@ -141,6 +143,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                         new ChangedRecords(source, target, crossing.followDeletes() ? keys : MissingKeys.UNHEARD);
                 // a column that tells what has changed needs no comparing
                 Place from = new OneOrOther(source, changed, grown);
+                facts.put(Run.SYSTEM, source.system());
                 steps.taken(Export.from(new OnlyTables(from, comparable))
                         .compression(crossing.compress())
                         .lanes(crossing.lanes())
@@ -154,6 +157,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
             }
         }
         try (Place set = Places.open(folder.set())) {
+            steps.kept(set);
             facts.putAll(Runs.sums(set));
             facts.putAll(GrownValues.facts(crossing, set, before));
         }
@@ -229,7 +233,9 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     .stopSignal(stop)
                     .into(target);
             steps.taken(result);
-            return Run.loaded(result);
+            Map<String, String> facts = Run.loaded(result);
+            facts.put(Run.SYSTEM, target.system());
+            return facts;
         }
     }
 
@@ -272,14 +278,17 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         }
         try (Place source = ends.source();
                 Place target = ends.targetToRead()) {
+            FirstDifferences first = new FirstDifferences();
             ReconcileResult result = Reconcile.between(source, target)
                     .depth(crossing.proof())
                     .rules(crossing.rules())
+                    .differences(first, RecordedComparison.MOST)
                     .lanes(crossing.lanes())
                     .listener(listener)
                     .stopSignal(stop)
                     .compare();
             proof = Optional.of(result);
+            steps.compared(RecordedComparison.of("source and target", result.isEqual(), result, first, ""));
             steps.found(result.findings());
             facts.put("equal", Boolean.toString(result.isEqual()));
             facts.put("between", "source and target");

@@ -14,6 +14,8 @@ import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.DifferencesPlace;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.report.FirstDifferences;
+import org.orderlyferry.report.RecordedComparison;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 
@@ -32,6 +34,7 @@ final class Proof {
     private final Ends ends;
     private final ProgressListener listener;
     private final StopSignal stop;
+    private final FirstDifferences first = new FirstDifferences();
     private boolean equal;
 
     Proof(
@@ -63,6 +66,16 @@ final class Proof {
         return equal;
     }
 
+    /** What comparing has come to, for the run's record. */
+    RecordedComparison recorded(ReconcileResult result) {
+        return RecordedComparison.of(
+                between(),
+                equal,
+                result,
+                first,
+                Files.exists(folder.differences()) ? folder.differences().toString() : "");
+    }
+
     /** Compares. */
     ReconcileResult result() {
         boolean there = crossing.onto() == LoadMode.MERGE && isThereAlready();
@@ -91,7 +104,12 @@ final class Proof {
             return append ? onto(reconcile) : reconcile.compare();
         }
         try (DifferencesPlace differences = new DifferencesPlace()) {
-            reconcile.differences(differences, Long.MAX_VALUE);
+            reconcile.differences(
+                    difference -> {
+                        first.found(difference);
+                        differences.found(difference);
+                    },
+                    Long.MAX_VALUE);
             ReconcileResult result = append ? onto(reconcile) : reconcile.compare();
             differences.complete();
             if (!differences.tables().isEmpty()) {

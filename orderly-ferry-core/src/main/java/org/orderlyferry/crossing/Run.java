@@ -35,6 +35,9 @@ import org.orderlyferry.work.TransferResult;
 @NullMarked
 public final class Run extends CrossingWork<Run> {
 
+    /** The fact that tells what an end is. */
+    static final String SYSTEM = "system";
+
     private final Crossing crossing;
     private Optional<StatementDecision> decision = Optional.empty();
     private boolean fromTheStart;
@@ -163,6 +166,7 @@ public final class Run extends CrossingWork<Run> {
             }
         }
         try (Place backup = Places.open(folder.backup())) {
+            steps.kept(backup);
             return Runs.sums(backup);
         }
     }
@@ -183,6 +187,7 @@ public final class Run extends CrossingWork<Run> {
     }
 
     private Map<String, String> export() {
+        Map<String, String> system = new HashMap<>();
         if (!Files.exists(folder.set())) {
             try (RejectFile rejects = crossing.rejectsAllowed() > 0 ? new RejectFile(folder.rejects()) : null;
                     Place source = ends.source(rejects == null ? Rejects.STOP : rejects)) {
@@ -204,6 +209,7 @@ public final class Run extends CrossingWork<Run> {
                                     ? PlanFile.Moments.STILL
                                     : PlanFile.Moments.SEVERAL));
                 }
+                system.put(SYSTEM, source.system());
                 TransferResult result = export.to(folder.set());
                 mustBeAllowed(result.rejected());
                 steps.taken(result);
@@ -213,8 +219,10 @@ public final class Run extends CrossingWork<Run> {
             }
         }
         try (Place set = Places.open(folder.set())) {
+            steps.kept(set);
             Map<String, String> facts = new HashMap<>(Runs.sums(set));
             facts.putAll(GrownValues.facts(crossing, set, Map.of()));
+            facts.putAll(system);
             if (rejected > 0) {
                 facts.put("rejected", Long.toString(rejected));
             }
@@ -262,7 +270,9 @@ public final class Run extends CrossingWork<Run> {
                     .stopSignal(stop)
                     .into(target);
             steps.taken(result);
-            return loaded(result);
+            Map<String, String> facts = loaded(result);
+            facts.put(SYSTEM, target.system());
+            return facts;
         }
     }
 
@@ -331,6 +341,7 @@ public final class Run extends CrossingWork<Run> {
             ReconcileResult result = shown.result();
             proof = Optional.of(result);
             steps.found(result.findings());
+            steps.compared(shown.recorded(result));
             Map<String, String> facts = new LinkedHashMap<>();
             facts.put("equal", Boolean.toString(shown.isEqual()));
             facts.put("between", shown.between());

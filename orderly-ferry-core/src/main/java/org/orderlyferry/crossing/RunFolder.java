@@ -22,7 +22,8 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
 /**
- * One run's folder: {@code ledger.jsonl}, {@code crossing.yaml} as it was, {@code set}, {@code backup} and the plans.
+ * One run's folder: {@code ledger.jsonl}, {@code crossing.yaml} as it was, {@code set}, {@code backup}, the plans,
+ * and in {@code record} what each step has counted.
  *
  * @param path where it is
  */
@@ -55,6 +56,11 @@ record RunFolder(Path path) {
     /** The records that differ after the load, where the proof has found any by rows: an export set. */
     Path differences() {
         return path.resolve("differences");
+    }
+
+    /** What a step leaves in the run's record. */
+    Path record(LedgerLine.Step step) {
+        return path.resolve("record").resolve(YamlReading.word(step) + ".json");
     }
 
     Path rejects() {

@@ -20,6 +20,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.report.Timeline;
 
 /**
  * Writes down how a run went, for people: a line for each step, each slice with its time, and each thing to be known. It
@@ -30,6 +31,7 @@ final class RunLog extends ForwardingRunListener implements AutoCloseable {
     static final String NAME = "log.txt";
 
     private final RunListener further;
+    private final Timeline time;
     private final PrintWriter out;
     /** When the slices of a table that move began, the oldest first. */
     private final Map<TableName, Deque<Instant>> slices = new HashMap<>();
@@ -39,6 +41,7 @@ final class RunLog extends ForwardingRunListener implements AutoCloseable {
 
     RunLog(Path folder, RunListener further) {
         this.further = further;
+        this.time = new Timeline(further);
         try {
             Files.createDirectories(folder);
             this.out = new PrintWriter(
@@ -115,7 +118,12 @@ final class RunLog extends ForwardingRunListener implements AutoCloseable {
 
     @Override
     protected ProgressListener further() {
-        return further;
+        return time;
+    }
+
+    /** When what has moved. */
+    Timeline time() {
+        return time;
     }
 
     /** Why the run ends before its end. */

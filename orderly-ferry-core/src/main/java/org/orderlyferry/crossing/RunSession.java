@@ -8,6 +8,7 @@ import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.report.Software;
 
 /**
  * A run while one process works on it, and no other.
@@ -51,9 +52,26 @@ record RunSession(RunFolder folder, RunLedger ledger, StepRunner steps, RunListe
             try (RunLedger ledger = RunLedger.open(folder.path());
                     RunLog log = new RunLog(folder.path(), listener)) {
                 log.run(folder.name(), wentOn);
-                ledger.note(Step.RUN, State.BEGUN, Map.of("by", RunFolder.who(), "kind", kind));
+                Software here = Software.here();
+                ledger.note(
+                        Step.RUN,
+                        State.BEGUN,
+                        Map.of(
+                                "by",
+                                RunFolder.who(),
+                                "kind",
+                                kind,
+                                "version",
+                                here.version(),
+                                "java",
+                                here.java(),
+                                "system",
+                                here.system()));
                 return logged(
-                        new RunSession(folder, ledger, new StepRunner(ledger, log, stop), log, wentOn), log, work);
+                        new RunSession(
+                                folder, ledger, new StepRunner(ledger, log, stop, folder, log.time()), log, wentOn),
+                        log,
+                        work);
             }
         }
     }

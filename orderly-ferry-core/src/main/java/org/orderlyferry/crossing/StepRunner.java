@@ -9,7 +9,12 @@ import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.place.Place;
 import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.report.RecordJson;
+import org.orderlyferry.report.RecordedComparison;
+import org.orderlyferry.report.StepNotes;
+import org.orderlyferry.report.Timeline;
 import org.orderlyferry.work.TransferResult;
 
 /** Does a run's steps one after another, each once: what the ledger says is done isn't done again. */
@@ -18,13 +23,18 @@ final class StepRunner {
     private final RunLedger ledger;
     private final RunListener listener;
     private final StopSignal stop;
+    private final RunFolder folder;
+    private final Timeline time;
     private final List<Finding> findings = new ArrayList<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
+    private StepNotes notes = new StepNotes();
 
-    StepRunner(RunLedger ledger, RunListener listener, StopSignal stop) {
+    StepRunner(RunLedger ledger, RunListener listener, StopSignal stop, RunFolder folder, Timeline time) {
         this.ledger = ledger;
         this.listener = listener;
         this.stop = stop;
+        this.folder = folder;
+        this.time = time;
     }
 
     /**
@@ -42,7 +52,13 @@ final class StepRunner {
         listener.begins(step);
         int before = findings.size();
         ledger.note(step, State.BEGUN, Map.of());
-        ledger.note(step, State.DONE, work.get());
+        notes = new StepNotes();
+        time.begin();
+        Map<String, String> facts = work.get();
+        // before the ledger says that it is done: what is done has its record
+        RecordJson.write(
+                folder.record(step), notes.step(YamlReading.word(step), time).withFacts(facts));
+        ledger.note(step, State.DONE, facts);
         listener.done(ledger.last(step, State.DONE).orElseThrow(), findings.subList(before, findings.size()));
     }
 
@@ -55,12 +71,24 @@ final class StepRunner {
 
     /** Takes what a piece of work has found; a set tells again what its source has told. */
     void taken(TransferResult result) {
+        notes.moved(result);
         result.findings().stream().filter(f -> !findings.contains(f)).forEach(findings::add);
         result.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
     }
 
     void found(List<Finding> more) {
+        notes.found(more);
         findings.addAll(more);
+    }
+
+    /** Takes what a set tells that the step has filled. */
+    void kept(Place set) {
+        notes.kept(set);
+    }
+
+    /** Takes what comparing has come to. */
+    void compared(RecordedComparison comparison) {
+        notes.compared(comparison);
     }
 
     List<Finding> findings() {

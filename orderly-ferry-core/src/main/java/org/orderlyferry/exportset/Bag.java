@@ -88,6 +88,11 @@ final class Bag {
         check(payload);
     }
 
+    /** The checksum of each data file by the manifest, by its path. */
+    Map<String, String> payload() {
+        return manifest(Layout.MANIFEST);
+    }
+
     /** Data files that are not what the manifest says: those that are missing, those that were changed. */
     List<String> changed() {
         List<String> changed = new ArrayList<>();

@@ -1,5 +1,6 @@
 package org.orderlyferry.model;
 
+import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.Locale;
 
 /** What kind of thing a finding is about, so that a program can tell one from another whatever its text says. */
@@ -42,10 +43,13 @@ public enum FindingCode {
     /** How much a finding matters. */
     public enum Severity {
         /** The work would not be done, or not wholly. */
+        @JsonProperty("error")
         ERROR,
         /** The work is done, and something is otherwise than it was. */
+        @JsonProperty("warning")
         WARNING,
         /** Nothing is otherwise; it is as well to know. */
+        @JsonProperty("note")
         NOTE
     }
 

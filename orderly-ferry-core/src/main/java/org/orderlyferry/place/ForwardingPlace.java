@@ -76,6 +76,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public Optional<Expectation> expected(List<TableDefinition> others) {
+        return place.expected(others);
+    }
+
+    @Override
     public List<String> databases() {
         return place.databases();
     }

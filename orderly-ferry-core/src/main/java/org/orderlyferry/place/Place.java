@@ -61,6 +61,16 @@ public interface Place extends AutoCloseable {
         return others;
     }
 
+    /**
+     * What the place would make of another place's tables if they were loaded into it, in place of those that are there.
+     * Nothing is changed.
+     *
+     * @return empty where the place keeps definitions as they come, or keeps none
+     */
+    default Optional<Expectation> expected(List<TableDefinition> others) {
+        return Optional.empty();
+    }
+
     /** The databases that a server has, where the address names none; empty where it names one. */
     default List<String> databases() {
         return List.of();

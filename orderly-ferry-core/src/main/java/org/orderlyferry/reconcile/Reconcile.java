@@ -54,6 +54,7 @@ public final class Reconcile {
     private long wanted;
     private Optional<TableName> as = Optional.empty();
     private boolean withTotals;
+    private boolean withDefinitions;
 
     private Reconcile(Place source, Place target) {
         this.source = source;
@@ -107,6 +108,15 @@ public final class Reconcile {
      */
     public Reconcile totals(boolean value) {
         withTotals = value;
+        return this;
+    }
+
+    /**
+     * Whether definitions are compared too: types, nulls, defaults, keys, references, indexes, counters, and what no load
+     * carries.
+     */
+    public Reconcile definitions(boolean value) {
+        withDefinitions = value;
         return this;
     }
 
@@ -214,7 +224,9 @@ public final class Reconcile {
             stop.check();
             compared.add(digests.containsKey(pair) ? digests.get(pair) : byCount(pair));
         }
-        return new ReconcileResult(depth, compared, findings);
+        Optional<ComparedDefinitions> definitions =
+                withDefinitions ? Optional.of(new DefinitionsOfPairs(source, target).compare(pairs)) : Optional.empty();
+        return new ReconcileResult(depth, compared, findings, definitions);
     }
 
     private TablePair told(List<TableName> chosen, List<TableDefinition> named, TableName name) {

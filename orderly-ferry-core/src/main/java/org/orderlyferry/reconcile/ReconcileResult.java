@@ -1,6 +1,7 @@
 package org.orderlyferry.reconcile;
 
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 
@@ -10,16 +11,19 @@ import org.orderlyferry.model.Finding;
  * @param depth how deeply they were compared
  * @param tables in order of their names
  * @param findings what a person should know besides
+ * @param definitions what comparing definitions came to; empty unless it was asked for
  */
 @NullMarked
-public record ReconcileResult(Depth depth, List<ComparedTable> tables, List<Finding> findings) {
+public record ReconcileResult(
+        Depth depth, List<ComparedTable> tables, List<Finding> findings, Optional<ComparedDefinitions> definitions) {
     public ReconcileResult {
         tables = List.copyOf(tables);
         findings = List.copyOf(findings);
     }
 
-    /** Whether all tables are equal. */
+    /** Whether all tables are equal, and their definitions so far as they were compared and can be. */
     public boolean isEqual() {
-        return tables.stream().allMatch(t -> t.verdict() == Verdict.EQUAL);
+        return tables.stream().allMatch(t -> t.verdict() == Verdict.EQUAL)
+                && definitions.map(ComparedDefinitions::areEqual).orElse(true);
     }
 }

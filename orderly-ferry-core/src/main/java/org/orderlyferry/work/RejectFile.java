@@ -15,6 +15,7 @@ import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Rejects;
 
@@ -48,6 +49,20 @@ public final class RejectFile implements Rejects, AutoCloseable {
     public RejectFile(Path file) {
         this.file = file;
         this.lines = new RejectLines(file, true);
+    }
+
+    /**
+     * Reads such a file: table, file, line, column, value and reason of each record, in this order.
+     *
+     * @throws PlaceException if it can't be opened
+     */
+    public static RecordReader read(Path file) {
+        try {
+            return new CsvFormat(CsvDialect.RFC_4180)
+                    .reader(Files.newInputStream(file), file.toString(), TABLE, TABLE.columnNames());
+        } catch (IOException e) {
+            throw new PlaceException(file.toString(), "can't be read: " + e.getMessage(), e);
+        }
     }
 
     @Override

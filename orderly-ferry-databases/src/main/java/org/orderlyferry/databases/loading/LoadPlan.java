@@ -67,11 +67,33 @@ final class LoadPlan {
         return plan;
     }
 
+    /**
+     * What tables would be made, each by its name at the source, if they were loaded in place of those that are there;
+     * whether that would be allowed counts for nothing.
+     */
+    static Map<TableName, TableDefinition> expected(
+            Session session, List<TableDefinition> wanted, boolean trusting, LoadNotes notes) throws SQLException {
+        LoadPlan plan = new LoadPlan(session, LoadMode.REPLACE, notes);
+        plan.lay(wanted, writing(session).adapting(notes).trusting(trusting));
+        Map<TableName, TableDefinition> made = new LinkedHashMap<>();
+        plan.routes.forEach((source, route) -> made.put(source, route.arrival().table()));
+        return made;
+    }
+
     private static Writing writing(Session session) {
         return session.dialect().writing();
     }
 
     private void make(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
+        lay(wanted, adapting);
+        if (!refusals.isEmpty()) {
+            throw new UsageException(session.address() + " can't take the records as they are; nothing was changed:\n  "
+                    + String.join("\n  ", refusals));
+        }
+    }
+
+    /** Says how each table would come, and what is against it. */
+    private void lay(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
         NameMapping names = new NameMapping(session.dialect().naming(), wanted, takenNames(wanted));
         List<TableDefinition> mapped = wanted.stream()
                 .map(t -> names.map(stays(names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
@@ -89,10 +111,6 @@ final class LoadPlan {
         names.findings().forEach(f -> notes.finding(f.code(), f.table(), f.column(), f.text()));
         refer();
         refusals.addAll(Referrers.lostColumns(session, there, arrivals()));
-        if (!refusals.isEmpty()) {
-            throw new UsageException(session.address() + " can't take the records as they are; nothing was changed:\n  "
-                    + String.join("\n  ", refusals));
-        }
     }
 
     /** Leaves references behind that can't be made, and gives those that can the types that they need. */

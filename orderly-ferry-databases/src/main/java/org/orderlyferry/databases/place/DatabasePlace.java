@@ -18,6 +18,7 @@ import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.loading.DatabaseLoading;
+import org.orderlyferry.databases.loading.ExpectedTables;
 import org.orderlyferry.databases.loading.Ledger;
 import org.orderlyferry.databases.loading.RecordRemoval;
 import org.orderlyferry.databases.loading.Rehearsal;
@@ -31,6 +32,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.Expectation;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
@@ -139,6 +141,13 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     public List<TableDefinition> named(List<TableDefinition> others) {
         NameMapping names = new NameMapping(dialect.naming(), others, List.of());
         return others.stream().map(names::map).toList();
+    }
+
+    @Override
+    public Optional<Expectation> expected(List<TableDefinition> others) {
+        return Optional.of(session.work(
+                "what would be made of the tables can't be told",
+                () -> ExpectedTables.of(session, others, connector.options().trustDefinitions())));
     }
 
     @Override

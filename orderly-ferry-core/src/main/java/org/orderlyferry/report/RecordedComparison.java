@@ -1,0 +1,53 @@
+package org.orderlyferry.report;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.List;
+import org.jspecify.annotations.NullMarked;
+import org.jspecify.annotations.Nullable;
+import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.ReconcileResult;
+
+/**
+ * What comparing both ends came to.
+ *
+ * @param between what was compared, in words
+ * @param equal whether the target has what it should
+ * @param differences the first {@value #MOST} records that differ
+ * @param where all of them are; empty where they weren't kept
+ * @param definitions what comparing definitions came to; null where they weren't
+ */
+@NullMarked
+@JsonInclude(JsonInclude.Include.NON_NULL)
+public record RecordedComparison(
+        String between,
+        Depth depth,
+        boolean equal,
+        List<ComparedCounts> tables,
+        List<RecordedDifference> differences,
+        String where,
+        @Nullable RecordedDefinitions definitions) {
+
+    /** How many records that differ are kept. */
+    public static final int MOST = 100;
+
+    public RecordedComparison {
+        between = Bounded.text(between);
+        depth = depth == null ? Depth.COUNTS : depth;
+        tables = Bounded.list(tables);
+        differences = Bounded.list(differences);
+        where = Bounded.text(where);
+    }
+
+    /** Of a comparison that a record is to hold. */
+    public static RecordedComparison of(
+            String between, boolean equal, ReconcileResult result, FirstDifferences first, String where) {
+        return new RecordedComparison(
+                between,
+                result.depth(),
+                equal,
+                result.tables().stream().map(ComparedCounts::of).toList(),
+                first.found(),
+                where,
+                result.definitions().map(RecordedDefinitions::of).orElse(null));
+    }
+}

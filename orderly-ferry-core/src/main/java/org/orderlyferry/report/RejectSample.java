@@ -1,0 +1,21 @@
+package org.orderlyferry.report;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import org.jspecify.annotations.NullMarked;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A record that was rejected.
+ *
+ * @param file where it came from
+ * @param line in the file, or the number of the record
+ * @param value that was refused; null where none alone was
+ */
+@NullMarked
+@JsonInclude(JsonInclude.Include.NON_NULL)
+public record RejectSample(String file, long line, @Nullable String value) {
+    public RejectSample {
+        file = Bounded.text(file);
+        value = Bounded.value(value);
+    }
+}
