@@ -14,6 +14,8 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -32,6 +34,7 @@ final class DefinitionComparison {
     private final TableDefinition source;
     private final TableDefinition target;
     private final TableDefinition made;
+    private final Function<LogicalType, String> typeName;
     private final List<DefinitionDifference> differences = new ArrayList<>();
 
     /**
@@ -41,14 +44,20 @@ final class DefinitionComparison {
      * @param source the same under the target's names
      * @param target the target's, with expressions in a plain form
      * @param made what a load would make, in the same form
+     * @param typeName what the target calls a type
      */
     DefinitionComparison(
-            TableDefinition original, TableDefinition source, TableDefinition target, TableDefinition made) {
+            TableDefinition original,
+            TableDefinition source,
+            TableDefinition target,
+            TableDefinition made,
+            Function<LogicalType, String> typeName) {
         this.name = original.name();
         this.original = original;
         this.source = source;
         this.target = target;
         this.made = made;
+        this.typeName = typeName;
     }
 
     List<DefinitionDifference> differences() {
@@ -118,9 +127,14 @@ final class DefinitionComparison {
     }
 
     private void column(String shown, ColumnDefinition at, ColumnDefinition to, ColumnDefinition expected) {
-        if (!at.type().equals(to.type())) {
-            boolean forced = to.type().equals(expected.type())
-                    || !to.sourceType().isEmpty() && to.sourceType().equalsIgnoreCase(expected.sourceType());
+        // one system may have several types that hold the same
+        boolean own =
+                source.system().equals(target.system()) && !source.system().isEmpty();
+        boolean same = at.type().equals(to.type()) && (!own || at.sourceType().equalsIgnoreCase(to.sourceType()));
+        if (!same) {
+            boolean forced = to.sourceType().equalsIgnoreCase(expected.sourceType())
+                            && !to.sourceType().isEmpty()
+                    || !own && typeName.apply(to.type()).equals(typeName.apply(expected.type()));
             add(shown, Part.TYPE, type(at), type(to), forced);
         }
         one(shown, Part.NULLABILITY, at, to, expected, c -> c.nullable() ? "allowed" : "not allowed", Objects::equals);
@@ -248,13 +262,14 @@ final class DefinitionComparison {
         });
     }
 
-    /** Unique keys, and unique indexes that say no more. */
+    /** Unique keys, and unique indexes that say no more; what the primary key says already needn't be said twice. */
     private static Map<String, String> uniques(TableDefinition table) {
         Map<String, String> all = new LinkedHashMap<>();
         table.uniqueKeys().forEach(k -> put(all, String.join(", ", k.columns())));
         table.indexes().stream()
                 .filter(i -> i.unique() && isOfColumns(i))
                 .forEach(i -> put(all, String.join(", ", i.columns())));
+        all.remove(key(table.primaryKey()).toLowerCase(Locale.ROOT));
         return all;
     }
 
@@ -273,16 +288,22 @@ final class DefinitionComparison {
             String to = key.target().schema().equals(table.name().schema())
                     ? key.target().name()
                     : key.target().toString();
-            put(
-                    all,
-                    String.join(", ", key.columns()) + " to " + to + " (" + String.join(", ", key.targetColumns())
-                            + ")" + " on update " + key.onUpdate().sql().toLowerCase(Locale.ROOT) + " on delete "
-                            + key.onDelete().sql().toLowerCase(Locale.ROOT)
-                            + (key.deferrability().sql().isEmpty()
-                                    ? ""
-                                    : " " + key.deferrability().sql().toLowerCase(Locale.ROOT)));
+            String between = String.join(", ", key.columns()) + " to " + to + " ("
+                    + String.join(", ", key.targetColumns()) + ")";
+            String waits = key.deferrability().sql().isEmpty()
+                    ? ""
+                    : " " + key.deferrability().sql().toLowerCase(Locale.ROOT);
+            all.put(
+                    (between + same(key.onUpdate()) + " " + same(key.onDelete()) + waits).toLowerCase(Locale.ROOT),
+                    between + " on update " + key.onUpdate().sql().toLowerCase(Locale.ROOT) + " on delete "
+                            + key.onDelete().sql().toLowerCase(Locale.ROOT) + waits);
         }
         return all;
+    }
+
+    /** What refuses at once and what refuses in the end is the same where nothing waits. */
+    private static ReferentialAction same(ReferentialAction action) {
+        return action == ReferentialAction.RESTRICT ? ReferentialAction.NO_ACTION : action;
     }
 
     private static Map<String, String> checks(TableDefinition table) {

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Expectation;
@@ -41,7 +42,11 @@ final class DefinitionsOfPairs {
             TableDefinition there = target.define(pair.target());
             TableDefinition plain = expectation.map(e -> e.plain().apply(there)).orElse(there);
             differences.addAll(new DefinitionComparison(
-                            originals.get(i), pair.named(), plain, made.getOrDefault(pair.source(), pair.named()))
+                            originals.get(i),
+                            pair.named(),
+                            plain,
+                            made.getOrDefault(pair.source(), pair.named()),
+                            expectation.map(Expectation::typeName).orElse(LogicalType::toString))
                     .differences());
         }
         List<LeftBehind> left = new ArrayList<>(source.leftBehind());

@@ -40,7 +40,8 @@ public record MovedCounts(
     static MovedCounts of(MovedTable moved) {
         return new MovedCounts(
                 moved.table().toString(),
-                moved.read(),
+                // counted on the reader's side, as the tally is; what is written is counted on the writer's
+                moved.tally().rows() + moved.rejected() + moved.leftOut(),
                 moved.written(),
                 moved.rejected(),
                 moved.leftOut(),

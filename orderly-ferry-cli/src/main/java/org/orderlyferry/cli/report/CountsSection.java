@@ -40,7 +40,7 @@ final class CountsSection {
                 .toList();
         wrong.forEach(section::text);
         if (!tables.isEmpty() && wrong.isEmpty()) {
-            section.text("Each number was counted anew where it stands, and they add up.");
+            section.text("Each number was counted where it stands, and they add up.");
         }
         return section;
     }

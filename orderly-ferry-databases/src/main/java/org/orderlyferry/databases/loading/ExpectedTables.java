@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.loading;
 
+import java.math.BigDecimal;
 import java.sql.SQLException;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -49,7 +50,7 @@ public final class ExpectedTables {
         ExpectedTables plain = new ExpectedTables(session);
         Map<TableName, TableDefinition> expected = new LinkedHashMap<>();
         made.forEach((source, table) -> expected.put(source, plain.plain(table)));
-        return new Expectation(expected, plain::plain, notes.leftBehind());
+        return new Expectation(expected, plain::plain, session.dialect().types()::own, notes.leftBehind());
     }
 
     private TableDefinition plain(TableDefinition table) {
@@ -94,8 +95,25 @@ public final class ExpectedTables {
         ExpressionWriter writer =
                 new ExpressionWriter(adapting, c -> found.apply(c).map(ColumnDefinition::name));
         return ExpressionParser.parse(text)
+                .map(ExpectedTables::reckoned)
                 .flatMap(read -> portable.of(read).flatMap(writer::write).or(() -> writer.write(read)))
                 .map(sql -> new SqlText(sql, system))
                 .orElse(text);
+    }
+
+    /** A server may reckon out what is constant when it takes an expression; here so far as that is all of it. */
+    private static Expression reckoned(Expression read) {
+        if (read instanceof Expression.Joined joined
+                && joined.left() instanceof Expression.Number left
+                && joined.right() instanceof Expression.Number right) {
+            BigDecimal one = new BigDecimal(left.digits());
+            BigDecimal other = new BigDecimal(right.digits());
+            return switch (joined.operator()) {
+                case "+" -> new Expression.Number(one.add(other).toPlainString());
+                case "*" -> new Expression.Number(one.multiply(other).toPlainString());
+                default -> read;
+            };
+        }
+        return read;
     }
 }

@@ -12,6 +12,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
@@ -33,8 +34,36 @@ final class MariaAdapting extends Adapting {
 
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
-        TableDefinition adapted = super.adapt(table, columnNames);
+        TableDefinition adapted = super.adapt(commented(table), columnNames);
         return isOwn(table) ? adapted : RowRoom.fitted(adapted, c -> isIndexed(adapted, c), notes());
+    }
+
+    /** MariaDB keeps comments in three bytes a character, and would put a question mark in place of what needs four. */
+    private TableDefinition commented(TableDefinition table) {
+        boolean all = isKept(table.comment()) && table.columns().stream().allMatch(c -> isKept(c.comment()));
+        if (all) {
+            return table;
+        }
+        notes().leftBehind(
+                        "characters of comments",
+                        table.name().toString(),
+                        "MariaDB keeps none in comments beyond Unicode's first plane, so each becomes a question mark");
+        return table.toBuilder()
+                .comment(kept(table.comment()))
+                .columns(table.columns().stream()
+                        .map(c -> c.toBuilder().comment(kept(c.comment())).build())
+                        .toList())
+                .build();
+    }
+
+    private static boolean isKept(String comment) {
+        return comment.chars().noneMatch(c -> Character.isSurrogate((char) c));
+    }
+
+    private static String kept(String comment) {
+        StringBuilder kept = new StringBuilder();
+        comment.codePoints().forEach(c -> kept.appendCodePoint(Character.isBmpCodePoint(c) ? c : '?'));
+        return kept.toString();
     }
 
     @Override
@@ -121,15 +150,19 @@ final class MariaAdapting extends Adapting {
                                     + (column.identity().get().always() ? "ALWAYS" : "BY DEFAULT") + ", increment "
                                     + column.identity().get().increment());
         }
+        ColumnDefinition counting = column.toBuilder()
+                .identity(Optional.of(
+                        new Identity(false, 1, 1, column.identity().get().next())))
+                .build();
         if (column.type().name() == TypeName.DECIMAL) {
             notes().finding(
                             FindingCode.COUNTER_CHANGED,
                             table.name(),
                             column.name(),
                             "MariaDB counts in whole numbers alone, so " + column.type() + " becomes BIGINT");
-            return column.withType(LogicalType.BIGINT);
+            return counting.withType(LogicalType.BIGINT);
         }
-        return column;
+        return counting;
     }
 
     @Override

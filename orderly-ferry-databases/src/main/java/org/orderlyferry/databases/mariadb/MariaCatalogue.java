@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.sql.PlainStrings;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
@@ -71,7 +72,7 @@ final class MariaCatalogue implements Catalogue {
                         + " WHERE CONSTRAINT_SCHEMA = DATABASE() AND TABLE_NAME = ? ORDER BY 1",
                 row -> {
                     String constraint = row.getString(1);
-                    String clause = row.getString(2);
+                    String clause = plain(row.getString(2));
                     if (clause.equals("json_valid(`" + constraint.replace("`", "``") + "`)")) {
                         json.add(constraint);
                     } else {
@@ -94,7 +95,7 @@ final class MariaCatalogue implements Catalogue {
 
     private static ColumnDefinition column(ResultSet row, Set<String> json, long next) throws SQLException {
         String name = row.getString(1);
-        String columnType = row.getString(2);
+        String columnType = plain(row.getString(2));
         Optional<Enumeration> enumeration = columnType.startsWith("enum(")
                 ? Optional.of(new Enumeration("", values(columnType)))
                 : Optional.empty();
@@ -102,7 +103,8 @@ final class MariaCatalogue implements Catalogue {
                 .map(e -> LogicalType.varchar(e.longest()))
                 .orElseGet(() -> MariaTypes.logical(columnType, json.contains(name)));
         boolean counted = row.getString(5).contains("auto_increment");
-        Optional<String> generated = Optional.ofNullable(row.getString(6)).filter(s -> !s.isEmpty());
+        Optional<String> generated =
+                Optional.ofNullable(row.getString(6)).filter(s -> !s.isEmpty()).map(MariaCatalogue::plain);
         String collation = row.getString(8);
         ColumnDefinition.Builder column = ColumnDefinition.named(name, type)
                 .nullable(row.getString(3).equals("YES"))
@@ -120,9 +122,14 @@ final class MariaCatalogue implements Catalogue {
         } else if (counted) {
             column.identity(Optional.of(new Identity(false, 1, 1, next)));
         } else {
-            column.defaultValue(MariaDefaults.read(row.getString(4), type));
+            column.defaultValue(MariaDefaults.read(plain(row.getString(4)), type));
         }
         return column.build();
+    }
+
+    /** The catalogue writes strings with backslashes, whatever the session and whoever made the table takes them for. */
+    private static String plain(String sql) {
+        return sql == null ? null : PlainStrings.of(sql, true);
     }
 
     /** The values of {@code enum('a','b')}. */

@@ -11,6 +11,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.sql.PlainStrings;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LeftBehind;

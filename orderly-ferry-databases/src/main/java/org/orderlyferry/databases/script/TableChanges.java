@@ -4,6 +4,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -20,7 +22,6 @@ final class TableChanges {
             "SET",
             "REPLICA",
             "VALIDATE",
-            "AUTO_INCREMENT",
             "FORCE",
             "NO",
             "REPLICATE",
@@ -84,6 +85,10 @@ final class TableChanges {
             tokens.skip("COLUMN");
             return alterColumn(table, tokens.next().text(), tokens);
         }
+        if (tokens.skip("AUTO_INCREMENT")) {
+            tokens.skip("=");
+            return counted(table, c -> true, tokens);
+        }
         if (tokens.skip("MODIFY")) {
             tokens.skip("COLUMN");
             String column = tokens.next().text();
@@ -108,6 +113,10 @@ final class TableChanges {
             identity(table, column, CounterText.read(tokens, always));
             return true;
         }
+        if (tokens.skip("RESTART")) {
+            tokens.skip("WITH");
+            return counted(table, c -> c.name().equals(column), tokens);
+        }
         if (!tokens.skip("SET")) {
             return false;
         }
@@ -127,6 +136,25 @@ final class TableChanges {
             return true;
         }
         return false;
+    }
+
+    /** Takes the value that a counter gives next; one that isn't a whole number of 64 bits isn't followed. */
+    private static boolean counted(TableDefinition.Builder table, Predicate<ColumnDefinition> which, Tokens tokens) {
+        boolean down = tokens.skip("-");
+        String digits = tokens.hasMore() ? tokens.next().text() : "";
+        if (!digits.matches("\\d{1,18}")) {
+            return false;
+        }
+        long next = (down ? -1 : 1) * Long.parseLong(digits);
+        table.columns(table.build().columns().stream()
+                .map(c -> c.identity().isPresent() && which.test(c)
+                        ? c.toBuilder()
+                                .identity(
+                                        c.identity().map(i -> new Identity(i.always(), i.start(), i.increment(), next)))
+                                .build()
+                        : c)
+                .toList());
+        return true;
     }
 
     private static void identity(TableDefinition.Builder table, String column, Identity identity) {

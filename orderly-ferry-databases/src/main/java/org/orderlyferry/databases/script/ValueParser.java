@@ -6,6 +6,7 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import org.orderlyferry.databases.sql.PlainStrings;
 
 /**
  * Reads the values of an INSERT statement, and what systems' own tools write for those that have no literal: strings with

@@ -79,12 +79,13 @@ public final class ExpressionParser {
         this.spelling = spelling;
     }
 
-    /** The expression that a text is; nothing where it is none of the closed language. */
+    /**
+     * The expression that a text is; nothing where it is none of the closed language. A backslash in a string is one: those
+     * of MariaDB's catalogue and scripts are {@linkplain PlainStrings put in plain form} where they are read.
+     */
     public static Optional<Expression> parse(SqlText text) {
         Spelling spelling = Spelling.of(text.system());
-        // what a backslash stands for in MariaDB's strings depends on a setting of the session that wrote them
-        boolean unclear = text.isOf("MariaDB") && text.sql().indexOf('\\') >= 0;
-        if (unclear || text.sql().length() > LONGEST || text.sql().indexOf('\0') >= 0) {
+        if (text.sql().length() > LONGEST || text.sql().indexOf('\0') >= 0) {
             return Optional.empty();
         }
         ExpressionParser parser = new ExpressionParser(text.sql(), spelling);

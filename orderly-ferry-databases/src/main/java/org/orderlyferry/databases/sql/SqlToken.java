@@ -3,6 +3,8 @@ package org.orderlyferry.databases.sql;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
  * A piece of SQL text.
@@ -24,6 +26,8 @@ public record SqlToken(Kind kind, String text, int start, int end) {
         NUMBER,
         SYMBOL
     }
+
+    private static final Pattern ESCAPED = Pattern.compile("\\\\(?:\\+([0-9A-Fa-f]{6})|([0-9A-Fa-f]{4})|\\\\)");
 
     /** Longer ones first, since a token is the longest that fits. */
     private static final List<String> LONG_SYMBOLS = List.of(
@@ -97,6 +101,12 @@ public record SqlToken(Kind kind, String text, int start, int end) {
                 // go on below
             }
         }
+        boolean unicode = (c == 'U' || c == 'u') && i + 2 < sql.length() && sql.charAt(i + 1) == '&';
+        if (unicode && (sql.charAt(i + 2) == '"' || sql.charAt(i + 2) == '\'')) {
+            char quote = sql.charAt(i + 2);
+            SqlToken bare = quoted(sql, i + 2, quote, quote == '"' ? Kind.NAME : Kind.STRING);
+            return new SqlToken(bare.kind, unescaped(bare.text), i, bare.end);
+        }
         int end = i;
         if (Character.isDigit(c) || c == '.' && i + 1 < sql.length() && Character.isDigit(sql.charAt(i + 1))) {
             while (end < sql.length() && isNumberPart(sql, i, end)) {
@@ -116,6 +126,16 @@ public record SqlToken(Kind kind, String text, int start, int end) {
             }
         }
         return new SqlToken(Kind.SYMBOL, String.valueOf(c), i, i + 1);
+    }
+
+    /** What stands in {@code U&"…"} and {@code U&'…'} of ISO/IEC 9075-2, with the escape character that is so by default. */
+    private static String unescaped(String text) {
+        return ESCAPED.matcher(text).replaceAll(m -> {
+            String digits = m.group(1) == null ? m.group(2) : m.group(1);
+            boolean isPoint = digits != null && Character.isValidCodePoint(Integer.parseInt(digits, 16));
+            return Matcher.quoteReplacement(
+                    isPoint ? Character.toString(Integer.parseInt(digits, 16)) : digits == null ? "\\" : m.group());
+        });
     }
 
     private static boolean isNumberPart(String sql, int start, int at) {

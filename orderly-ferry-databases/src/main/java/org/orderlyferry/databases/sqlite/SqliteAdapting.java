@@ -9,6 +9,7 @@ import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
@@ -31,7 +32,14 @@ final class SqliteAdapting extends Adapting {
                 || table.columns().stream().anyMatch(c -> !c.comment().isEmpty())) {
             notes().leftBehind("comments", table.name().toString(), "SQLite has none");
         }
-        return super.adapt(table, columnNames);
+        return super.adapt(
+                table.toBuilder()
+                        .comment("")
+                        .columns(table.columns().stream()
+                                .map(c -> c.toBuilder().comment("").build())
+                                .toList())
+                        .build(),
+                columnNames);
     }
 
     @Override
@@ -74,7 +82,10 @@ final class SqliteAdapting extends Adapting {
                             column.name(),
                             "a counter is a 64-bit INTEGER in SQLite; at the source it is " + column.type());
         }
-        return column.withType(LogicalType.BIGINT);
+        return column.toBuilder()
+                .identity(Optional.of(new Identity(false, 1, 1, identity.next())))
+                .build()
+                .withType(LogicalType.BIGINT);
     }
 
     @Override

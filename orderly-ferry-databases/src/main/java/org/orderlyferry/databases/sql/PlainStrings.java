@@ -1,10 +1,13 @@
-package org.orderlyferry.databases.script;
+package org.orderlyferry.databases.sql;
+
+import org.apiguardian.api.API;
 
 /**
  * A statement whose strings are those of ISO/IEC 9075-2, in which nothing but a doubled quote stands for something else:
  * what a backslash means in MariaDB's strings, and in PostgreSQL's {@code E'…'}, is put in its place.
  */
-final class PlainStrings {
+@API(status = API.Status.INTERNAL)
+public final class PlainStrings {
 
     private final String sql;
     private final boolean backslashes;
@@ -22,7 +25,7 @@ final class PlainStrings {
      *
      * @param backslashes whether a backslash in any string stands for something else
      */
-    static String of(String sql, boolean backslashes) {
+    public static String of(String sql, boolean backslashes) {
         return sql.indexOf('\\') < 0 ? sql : new PlainStrings(sql, backslashes).written();
     }
 
@@ -75,7 +78,7 @@ final class PlainStrings {
     }
 
     /** What a character stands for behind a backslash: most stand for themselves. */
-    static char meant(char c) {
+    public static char meant(char c) {
         return switch (c) {
             case 'n' -> '\n';
             case 'r' -> '\r';

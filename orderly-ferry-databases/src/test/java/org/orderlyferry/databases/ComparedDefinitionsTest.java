@@ -1,0 +1,213 @@
+package org.orderlyferry.databases;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.LongStream;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.reconcile.ComparedDefinitions;
+import org.orderlyferry.reconcile.DefinitionDifference;
+import org.orderlyferry.reconcile.DefinitionDifference.Part;
+import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.testkit.doubles.ListedPlace;
+import org.orderlyferry.testkit.generated.GeneratedTables;
+import org.orderlyferry.testkit.servers.Databases;
+import org.orderlyferry.testkit.servers.TestSystem;
+import org.orderlyferry.work.Load;
+
+/** Definitions on both sides: what a load has made is never different, and what somebody has made otherwise always is. */
+class ComparedDefinitionsTest {
+
+    private static final int SEEDS = Integer.getInteger("ferry.definitions", 2);
+
+    @TempDir
+    private Path folder;
+
+    static Stream<Arguments> pairs() {
+        return TestSystem.names().flatMap(from -> TestSystem.names().map(to -> Arguments.of(from, to)));
+    }
+
+    static Stream<Arguments> pairsAndSeeds() {
+        return pairs().flatMap(p -> LongStream.range(0, SEEDS)
+                .mapToObj(s -> Arguments.of(p.get()[0], p.get()[1], Long.getLong("ferry.seed", 9) * 1_000 + s)));
+    }
+
+    private static ListedPlace listed(List<TableDefinition> tables) {
+        ListedPlace source = new ListedPlace();
+        tables.forEach(t -> source.with(t, List.of()));
+        return source;
+    }
+
+    private String made(String system, List<TableDefinition> tables) {
+        String url = TestSystem.of(system).fresh(folder);
+        try (TargetPlace target = Places.openTarget(url)) {
+            Load.from(listed(tables)).into(target);
+        }
+        return url;
+    }
+
+    private static ComparedDefinitions compared(String from, String to) {
+        try (Place source = Places.open(from);
+                Place target = Places.open(to)) {
+            return Reconcile.between(source, target)
+                    .depth(Depth.COUNTS)
+                    .definitions(true)
+                    .compare()
+                    .definitions()
+                    .orElseThrow();
+        }
+    }
+
+    private static List<DefinitionDifference> unforced(String from, String to) {
+        return compared(from, to).differences().stream()
+                .filter(d -> !d.forced())
+                .toList();
+    }
+
+    @ParameterizedTest(name = "{0} to {1}, {2}")
+    @MethodSource("pairsAndSeeds")
+    void whatALoadHasMadeIsNeverDifferent(String from, String to, long seed) {
+        String first = made(from, new GeneratedTables(seed).some(5));
+        String second = TestSystem.of(to).fresh(folder);
+        try (Place source = Places.open(first);
+                TargetPlace target = Places.openTarget(second)) {
+            Load.from(source).into(target);
+        }
+        assertThat(unforced(first, second)).isEmpty();
+        if (from.equals(to)) {
+            assertThat(compared(first, second).differences()).isEmpty();
+        }
+    }
+
+    private static final TableDefinition DRAWER = TableDefinition.named("drawer")
+            .column(ColumnDefinition.named("no", LogicalType.BIGINT)
+                    .nullable(false)
+                    .build())
+            .primaryKey("no")
+            .build();
+
+    private static final TableDefinition SHEET = TableDefinition.named("sheet")
+            .column(ColumnDefinition.named("id", LogicalType.BIGINT)
+                    .nullable(false)
+                    .build())
+            .column(ColumnDefinition.named("label", LogicalType.varchar(40))
+                    .nullable(false)
+                    .build())
+            .column(ColumnDefinition.named("mass", LogicalType.decimal(8, 2))
+                    .defaultValue(Optional.of(new ColumnDefault.Literal("1.50")))
+                    .build())
+            .column("drawer", LogicalType.BIGINT)
+            .column("found", LogicalType.DATE)
+            .primaryKey("id")
+            .unique(new Key("sheet_label", List.of("label")))
+            .foreignKey(new ForeignKey(
+                    "sheet_drawer",
+                    List.of("drawer"),
+                    TableName.of("drawer"),
+                    List.of("no"),
+                    ReferentialAction.NO_ACTION,
+                    ReferentialAction.CASCADE))
+            .check(new CheckConstraint("sheet_mass", "mass > 0", SqlText.ISO))
+            .index(IndexDefinition.of("sheet_found", false, List.of("found", "label")))
+            .build();
+
+    private static TableDefinition column(String name, ColumnDefinition other) {
+        List<ColumnDefinition> columns = new ArrayList<>(SHEET.columns());
+        columns.replaceAll(c -> c.name().equals(name) ? other : c);
+        return SHEET.toBuilder().columns(columns).build();
+    }
+
+    private static Map<Part, TableDefinition> changes() {
+        ColumnDefinition label = SHEET.column("label").orElseThrow();
+        ColumnDefinition mass = SHEET.column("mass").orElseThrow();
+        return Map.of(
+                Part.TYPE,
+                column("label", label.withType(LogicalType.varchar(30))),
+                Part.NULLABILITY,
+                column("label", label.toBuilder().nullable(true).build()),
+                Part.DEFAULT,
+                column(
+                        "mass",
+                        mass.toBuilder()
+                                .defaultValue(Optional.of(new ColumnDefault.Literal("2.50")))
+                                .build()),
+                Part.COLUMN,
+                SHEET.toBuilder()
+                        .columns(SHEET.columns().stream()
+                                .filter(c -> !c.name().equals("found"))
+                                .toList())
+                        .indexes(List.of(IndexDefinition.of("sheet_found", false, List.of("label"))))
+                        .build(),
+                Part.UNIQUE_KEY,
+                SHEET.toBuilder().uniqueKeys(List.of()).build(),
+                Part.REFERENCE,
+                SHEET.toBuilder().foreignKeys(List.of()).build(),
+                Part.CHECK,
+                SHEET.toBuilder().checks(List.of()).build(),
+                Part.INDEX,
+                SHEET.toBuilder().indexes(List.of()).build());
+    }
+
+    @ParameterizedTest(name = "{0} to {1}")
+    @MethodSource("pairs")
+    void whatSomebodyHasMadeOtherwiseIsFound(String from, String to) {
+        String first = made(from, List.of(DRAWER, SHEET));
+        changes().forEach((part, changed) -> {
+            String second = made(to, List.of(DRAWER, changed));
+            assertThat(unforced(first, second))
+                    .as(part + " of " + to)
+                    .isNotEmpty()
+                    .allSatisfy(d -> {
+                        assertThat(d.table().name()).isEqualToIgnoringCase("sheet");
+                        assertThat(d.part()).isIn(part, part == Part.COLUMN ? Part.INDEX : part);
+                    });
+            // and the other way round something is there that the source hasn't
+            assertThat(unforced(second, first))
+                    .as(part + ", the other way round")
+                    .isNotEmpty();
+        });
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("systems")
+    void whatIsLeftBehindIsTickedOff(String system) throws Exception {
+        String first = made("H2", List.of(DRAWER));
+        String second = made(system, List.of(DRAWER));
+        Databases.run(first, "CREATE VIEW \"full_drawer\" AS SELECT * FROM \"drawer\"");
+        assertThat(compared(first, second).leftBehind()).singleElement().satisfies(t -> {
+            assertThat(t.made()).isFalse();
+            assertThat(t.thing().name()).contains("full_drawer");
+        });
+        String drawer = system.equals("H2") ? "\"drawer\"" : "drawer";
+        Databases.run(second, "CREATE VIEW full_drawer AS SELECT * FROM " + drawer);
+        assertThat(compared(first, second).leftBehind()).singleElement().satisfies(t -> assertThat(t.made())
+                .isTrue());
+    }
+
+    static Stream<String> systems() {
+        return TestSystem.names();
+    }
+}
