@@ -57,6 +57,8 @@ class ArchitectureTest {
                 .definedBy("org.orderlyferry.crossing..")
                 .layer("reconcile")
                 .definedBy("org.orderlyferry.reconcile..")
+                .layer("report")
+                .definedBy("org.orderlyferry.report..")
                 .whereLayer("model")
                 .mayNotAccessAnyLayer()
                 .whereLayer("problem")
@@ -116,6 +118,18 @@ class ArchitectureTest {
                 .whereLayer("reconcile")
                 .mayOnlyAccessLayers(
                         "model", "problem", "text", "record", "tally", "format", "place", "progress", "work")
+                .whereLayer("report")
+                .mayOnlyAccessLayers(
+                        "model",
+                        "problem",
+                        "record",
+                        "io",
+                        "tally",
+                        "place",
+                        "exportset",
+                        "progress",
+                        "work",
+                        "reconcile")
                 .whereLayer("crossing")
                 .mayOnlyAccessLayers(
                         "model",
@@ -128,7 +142,8 @@ class ArchitectureTest {
                         "reshape",
                         "progress",
                         "work",
-                        "reconcile")
+                        "reconcile",
+                        "report")
                 .ensureAllClassesAreContainedInArchitecture()
                 .check(CORE);
     }

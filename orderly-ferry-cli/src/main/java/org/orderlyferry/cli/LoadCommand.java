@@ -194,7 +194,8 @@ final class LoadCommand implements Callable<Integer> {
             } else {
                 show(source, target, result, progress, rejected);
             }
-            return result.refused() ? ExitCode.DIFFERENCES : rejects.code(result.rejected());
+            boolean lost = !tryOnly && !result.addsUp();
+            return result.refused() || lost ? ExitCode.DIFFERENCES : rejects.code(result.rejected());
         }
     }
 

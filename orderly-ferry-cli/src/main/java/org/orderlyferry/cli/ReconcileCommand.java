@@ -195,7 +195,7 @@ final class ReconcileCommand implements Callable<Integer> {
                                     "source and target",
                                     result.isEqual(),
                                     result,
-                                    recorded,
+                                    recorded.found(),
                                     kept == null ? "" : differences.toString())));
             if (json.isOn()) {
                 console.json(json(result, first));

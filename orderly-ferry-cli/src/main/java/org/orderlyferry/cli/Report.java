@@ -106,7 +106,9 @@ final class Report {
      * @param with what came with them; empty for nothing
      */
     static void sum(Console console, TransferResult result, Optional<RejectFile> rejects, String with) {
-        long read = result.rows() + result.rejected() + result.leftOut();
+        // counted by who reads, as the tallies are; what is written is counted by who writes
+        long read =
+                result.tables().stream().mapToLong(m -> m.tally().rows()).sum() + result.rejected() + result.leftOut();
         String all = result.rows() == 1 && read == 1
                 ? "The one record is in"
                 : read == result.rows()
@@ -119,9 +121,10 @@ final class Report {
                         + (result.rejected() == 1 ? ", with its reason in " : ", each with its reason in ")
                         + rejects.orElseThrow().file();
         console.line(head + ".");
-        console.line(Amounts.count(read) + " read = " + Amounts.count(result.rows()) + " written + "
-                + Amounts.count(result.rejected()) + " rejected + " + Amounts.count(result.leftOut())
-                + " left out by a condition");
+        String sum = Amounts.count(read) + " read " + (result.addsUp() ? "=" : "isn't") + " "
+                + Amounts.count(result.rows()) + " written + " + Amounts.count(result.rejected()) + " rejected + "
+                + Amounts.count(result.leftOut()) + " left out by a condition";
+        console.line(result.addsUp() ? sum : console.style().bad(sum));
     }
 
     static ObjectNode json(TransferResult result, Duration time) {

@@ -11,6 +11,7 @@ import org.orderlyferry.crossing.CatchUp;
 import org.orderlyferry.crossing.Crossing;
 import org.orderlyferry.crossing.LedgerLine;
 import org.orderlyferry.crossing.Run;
+import org.orderlyferry.crossing.RunRecords;
 import org.orderlyferry.crossing.RunResult;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.StoppedException;
@@ -19,6 +20,7 @@ import org.orderlyferry.reconcile.ComparedTable;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.Verdict;
+import org.orderlyferry.report.TableCounts;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -107,7 +109,17 @@ final class RunCommand implements Callable<Integer> {
         } else {
             show(result);
         }
-        return result.equal() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+        return code(result);
+    }
+
+    /** Also where both ends are equal, no hop on the way may have lost count. */
+    private int code(RunResult result) {
+        List<TableCounts> wrong = RunRecords.of(result.folder()).tables().stream()
+                .filter(t -> !t.addsUp())
+                .toList();
+        wrong.forEach(
+                t -> t.wrong().forEach(w -> console.problem("ferry: table " + t.table() + " doesn't add up: " + w)));
+        return result.equal() && wrong.isEmpty() ? ExitCode.DONE : ExitCode.DIFFERENCES;
     }
 
     private int caughtUp(Crossing crossing, RunView view) {
@@ -125,7 +137,7 @@ final class RunCommand implements Callable<Integer> {
             changes(result);
             show(result);
         }
-        return result.equal() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+        return code(result);
     }
 
     /** What was found to have changed, table by table. */
@@ -169,6 +181,7 @@ final class RunCommand implements Callable<Integer> {
                         ? console.style().good("Done, and proved.") + " The run is kept in " + result.folder()
                         : console.style().bad("Done, and the target isn't as it should be.") + " The run is kept in "
                                 + result.folder());
+        console.line("For a report to sign: ferry report " + Argument.of(file.path()));
         console.line("To put the target back as it was: ferry undo " + Argument.of(file.path()));
     }
 

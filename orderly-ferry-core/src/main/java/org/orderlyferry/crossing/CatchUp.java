@@ -288,7 +288,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     .stopSignal(stop)
                     .compare();
             proof = Optional.of(result);
-            steps.compared(RecordedComparison.of("source and target", result.isEqual(), result, first, ""));
+            steps.compared(RecordedComparison.of("source and target", result.isEqual(), result, first.found(), ""));
             steps.found(result.findings());
             facts.put("equal", Boolean.toString(result.isEqual()));
             facts.put("between", "source and target");

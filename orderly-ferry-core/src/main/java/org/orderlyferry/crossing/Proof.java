@@ -72,7 +72,7 @@ final class Proof {
                 between(),
                 equal,
                 result,
-                first,
+                first.found(),
                 Files.exists(folder.differences()) ? folder.differences().toString() : "");
     }
 

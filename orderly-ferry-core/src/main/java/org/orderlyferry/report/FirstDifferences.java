@@ -2,12 +2,14 @@ package org.orderlyferry.report;
 
 import java.util.ArrayList;
 import java.util.List;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.reconcile.DifferenceListener;
 import org.orderlyferry.reconcile.RowDifference;
 
 /** Keeps the first records that differ, for a record. For one thread. */
 @NullMarked
+@API(status = API.Status.INTERNAL)
 public final class FirstDifferences implements DifferenceListener {
 
     private final List<RecordedDifference> first = new ArrayList<>();

@@ -19,6 +19,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Instant;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.io.NewFile;
 import org.orderlyferry.problem.MalformedFileException;
@@ -27,6 +28,7 @@ import org.orderlyferry.problem.PlaceException;
 
 /** Records and their parts as JSON (RFC 8259). A file may come from anybody: it is bounded, and holds nothing but values. */
 @NullMarked
+@API(status = API.Status.INTERNAL)
 public final class RecordJson {
 
     private static final int LARGEST = 64 * 1024 * 1024;

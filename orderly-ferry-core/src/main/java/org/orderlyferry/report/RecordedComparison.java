@@ -40,13 +40,13 @@ public record RecordedComparison(
 
     /** Of a comparison that a record is to hold. */
     public static RecordedComparison of(
-            String between, boolean equal, ReconcileResult result, FirstDifferences first, String where) {
+            String between, boolean equal, ReconcileResult result, List<RecordedDifference> first, String where) {
         return new RecordedComparison(
                 between,
                 result.depth(),
                 equal,
                 result.tables().stream().map(ComparedCounts::of).toList(),
-                first.found(),
+                first,
                 where,
                 result.definitions().map(RecordedDefinitions::of).orElse(null));
     }

@@ -24,7 +24,7 @@ public record RecordedTotal(
     public RecordedTotal {
         smallest = Bounded.value(smallest);
         largest = Bounded.value(largest);
-        sum = Bounded.value(sum);
+        sum = sum == null ? null : Bounded.text(sum);
     }
 
     static RecordedTotal of(ColumnTotal total) {

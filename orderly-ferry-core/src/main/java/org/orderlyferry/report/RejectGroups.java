@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.record.RecordBatch;
@@ -16,6 +17,7 @@ import org.orderlyferry.work.RejectFile;
 
 /** Counts the records of a file of rejects by table, column and reason. */
 @NullMarked
+@API(status = API.Status.INTERNAL)
 public final class RejectGroups {
 
     /** Groups beyond these are counted together: a reason may name each record's own value. */

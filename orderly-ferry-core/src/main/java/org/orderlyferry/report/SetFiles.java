@@ -4,12 +4,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.exportset.SetManifest;
 
 /** Lists the files of an export set for a record. */
 @NullMarked
+@API(status = API.Status.INTERNAL)
 public final class SetFiles {
 
     private SetFiles() {}

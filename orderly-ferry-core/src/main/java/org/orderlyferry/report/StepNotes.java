@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.model.Finding;
@@ -16,6 +17,7 @@ import org.orderlyferry.work.TransferResult;
 
 /** Gathers what a step is to leave in a record. For one thread. */
 @NullMarked
+@API(status = API.Status.INTERNAL)
 public final class StepNotes {
 
     private final Instant began = Instant.now();

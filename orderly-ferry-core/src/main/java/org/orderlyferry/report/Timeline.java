@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.LongSupplier;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.progress.ForwardingProgress;
@@ -17,6 +18,7 @@ import org.orderlyferry.progress.ProgressListener;
  * piece of work is noted in longer stretches of time. For one thread at a time, like every listener.
  */
 @NullMarked
+@API(status = API.Status.INTERNAL)
 public final class Timeline extends ForwardingProgress {
 
     /** How many slices are noted. */

@@ -35,6 +35,11 @@ public record MovedTable(
         return written + rejected + leftOut;
     }
 
+    /** Whether as many records were written as were counted while they were read. */
+    public boolean addsUp() {
+        return tally.rows() == written;
+    }
+
     MovedTable withMerged(Optional<Merged> value) {
         return new MovedTable(table, written, rejected, leftOut, bytes, tally, time, value);
     }

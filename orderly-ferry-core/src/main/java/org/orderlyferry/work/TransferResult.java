@@ -36,6 +36,11 @@ public record TransferResult(
         return new TransferResult(tables, failed, all, leftBehind, refused);
     }
 
+    /** Whether all that was read was written, rejected or left out. */
+    public boolean addsUp() {
+        return tables.stream().allMatch(MovedTable::addsUp);
+    }
+
     /** All records rejected. */
     public long rejected() {
         return tables.stream().mapToLong(MovedTable::rejected).sum();

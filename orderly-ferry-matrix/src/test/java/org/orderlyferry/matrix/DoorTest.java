@@ -26,6 +26,7 @@ import org.apiguardian.api.API;
 import org.junit.jupiter.api.Test;
 import org.orderlyferry.crossing.Crossing;
 import org.orderlyferry.crossing.Draft;
+import org.orderlyferry.crossing.RunRecords;
 import org.orderlyferry.crossing.Watch;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.place.DataSources;
@@ -61,7 +62,8 @@ class DoorTest {
             ProgressListener.class,
             PlaceProvider.class,
             FileFormat.class,
-            Dialect.class);
+            Dialect.class,
+            RunRecords.class);
 
     private static final JavaClasses ALL = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)

@@ -39,7 +39,8 @@ final class CountsSection {
                 .flatMap(t -> t.wrong().stream().map(w -> "Table " + t.table() + ": " + w + "."))
                 .toList();
         wrong.forEach(section::text);
-        if (!tables.isEmpty() && wrong.isEmpty()) {
+        boolean moved = tables.stream().anyMatch(t -> t.written() != null || t.loaded() != null);
+        if (moved && wrong.isEmpty()) {
             section.text("Each number was counted where it stands, and they add up.");
         }
         return section;

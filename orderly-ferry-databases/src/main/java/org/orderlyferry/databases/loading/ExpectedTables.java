@@ -1,43 +1,22 @@
 package org.orderlyferry.databases.loading;
 
-import java.math.BigDecimal;
 import java.sql.SQLException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
-import java.util.function.Function;
-import org.orderlyferry.databases.dialect.Adapting;
+import org.apiguardian.api.API;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.PlainDefinition;
 import org.orderlyferry.databases.dialect.Session;
-import org.orderlyferry.databases.sql.Expression;
-import org.orderlyferry.databases.sql.ExpressionParser;
-import org.orderlyferry.databases.sql.ExpressionWriter;
-import org.orderlyferry.databases.sql.Portable;
-import org.orderlyferry.model.CheckConstraint;
-import org.orderlyferry.model.ColumnDefault;
-import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.GenerationRule;
-import org.orderlyferry.model.IndexDefinition;
-import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Expectation;
 
-/**
- * Says what a load would make of tables. A server writes expressions down in its own way, with casts and brackets that nobody
- * gave it; they are read, brought to what means the same in every system so far as there is such a thing, and written anew,
- * so that those of a load and those of the server read the same where they are.
- */
+/** Says what a load would make of tables. */
+@API(status = API.Status.INTERNAL)
 public final class ExpectedTables {
 
-    private final Adapting adapting;
-    private final String system;
-
-    private ExpectedTables(Session session) {
-        this.adapting = session.dialect().writing().adapting(new LoadNotes());
-        this.system = session.dialect().system();
-    }
+    private ExpectedTables() {}
 
     /**
      * What a load would make now.
@@ -47,73 +26,9 @@ public final class ExpectedTables {
     public static Expectation of(Session session, List<TableDefinition> wanted, boolean trusting) throws SQLException {
         LoadNotes notes = new LoadNotes();
         Map<TableName, TableDefinition> made = LoadPlan.expected(session, wanted, trusting, notes);
-        ExpectedTables plain = new ExpectedTables(session);
+        PlainDefinition plain = new PlainDefinition(session.dialect());
         Map<TableName, TableDefinition> expected = new LinkedHashMap<>();
-        made.forEach((source, table) -> expected.put(source, plain.plain(table)));
-        return new Expectation(expected, plain::plain, session.dialect().types()::own, notes.leftBehind());
-    }
-
-    private TableDefinition plain(TableDefinition table) {
-        return table.toBuilder()
-                .columns(table.columns().stream().map(c -> plain(table, c)).toList())
-                .checks(table.checks().stream()
-                        .map(c -> new CheckConstraint(c.name(), plain(table, c.condition())))
-                        .toList())
-                .indexes(table.indexes().stream().map(i -> plain(table, i)).toList())
-                .build();
-    }
-
-    private ColumnDefinition plain(TableDefinition table, ColumnDefinition column) {
-        return column.toBuilder()
-                .defaultValue(column.defaultValue()
-                        .map(d -> d instanceof ColumnDefault.Expression e
-                                ? new ColumnDefault.Expression(plain(table, e.text()))
-                                : d))
-                .generation(column.generation().map(g -> new GenerationRule(plain(table, g.expression()), g.stored())))
-                .build();
-    }
-
-    private IndexDefinition plain(TableDefinition table, IndexDefinition index) {
-        return new IndexDefinition(
-                index.name(),
-                index.unique(),
-                index.parts().stream()
-                        .map(p -> new IndexDefinition.Part(
-                                p.column(), p.expression().map(e -> plain(table, e)), p.descending(), p.prefix()))
-                        .toList(),
-                index.predicate().map(p -> plain(table, p)),
-                index.own());
-    }
-
-    /** As it stands where it can't be read. */
-    private SqlText plain(TableDefinition table, SqlText text) {
-        Function<Expression.Column, Optional<ColumnDefinition>> found =
-                column -> table.column(column.name()).or(() -> table.columns().stream()
-                        .filter(c -> !column.quoted() && c.name().equalsIgnoreCase(column.name()))
-                        .findFirst());
-        Portable portable = new Portable(c -> found.apply(c).map(ColumnDefinition::type), true, true);
-        ExpressionWriter writer =
-                new ExpressionWriter(adapting, c -> found.apply(c).map(ColumnDefinition::name));
-        return ExpressionParser.parse(text)
-                .map(ExpectedTables::reckoned)
-                .flatMap(read -> portable.of(read).flatMap(writer::write).or(() -> writer.write(read)))
-                .map(sql -> new SqlText(sql, system))
-                .orElse(text);
-    }
-
-    /** A server may reckon out what is constant when it takes an expression; here so far as that is all of it. */
-    private static Expression reckoned(Expression read) {
-        if (read instanceof Expression.Joined joined
-                && joined.left() instanceof Expression.Number left
-                && joined.right() instanceof Expression.Number right) {
-            BigDecimal one = new BigDecimal(left.digits());
-            BigDecimal other = new BigDecimal(right.digits());
-            return switch (joined.operator()) {
-                case "+" -> new Expression.Number(one.add(other).toPlainString());
-                case "*" -> new Expression.Number(one.multiply(other).toPlainString());
-                default -> read;
-            };
-        }
-        return read;
+        made.forEach((source, table) -> expected.put(source, plain.of(table)));
+        return new Expectation(expected, plain::of, session.dialect().types()::own, notes.leftBehind());
     }
 }
