@@ -99,6 +99,13 @@ final class ReconcileCommand implements Callable<Integer> {
     private boolean totals;
 
     @Option(
+            names = "--server-totals",
+            description =
+                    "Have both servers compute control totals by their own SQL too, and hold them against those of"
+                            + " the values as they were read.")
+    private boolean serverTotals;
+
+    @Option(
             names = "--structure",
             description =
                     "Compare definitions too: types, nulls, defaults, counters, keys, references, checks, indexes."
@@ -163,6 +170,7 @@ final class ReconcileCommand implements Callable<Integer> {
             Reconcile reconcile = Reconcile.between(from, to)
                     .depth(depth)
                     .totals(totals)
+                    .serverTotals(serverTotals)
                     .definitions(structure)
                     .rules(rules.stream().map(ComparisonRule::parse).toList())
                     .lanes(lanes)

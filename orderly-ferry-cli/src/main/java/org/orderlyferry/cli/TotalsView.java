@@ -36,15 +36,22 @@ final class TotalsView {
                 .right("smallest")
                 .right("largest")
                 .right("sum")
-                .right("length");
+                .right("length")
+                .left(isAsked(all) ? "by its own SQL" : "");
         for (ComparedTable compared : all) {
             String name = compared.table().toString();
             for (ComparedTotals totals : compared.totals()) {
                 if (totals.equal()) {
-                    row(table, name, totals.column(), style.good("both"), totals.source());
+                    row(table, name, totals.column(), style.good("both"), totals.source(), both(style, totals));
                 } else {
-                    row(table, name, totals.column(), style.bad("source"), totals.source());
-                    row(table, "", "", style.bad("target"), totals.target());
+                    row(
+                            table,
+                            name,
+                            totals.column(),
+                            style.bad("source"),
+                            totals.source(),
+                            said(style, totals.sourceConfirmed()));
+                    row(table, "", "", style.bad("target"), totals.target(), said(style, totals.targetConfirmed()));
                 }
                 name = "";
             }
@@ -52,7 +59,8 @@ final class TotalsView {
         table.lines(style).forEach(console::line);
     }
 
-    private static void row(TextTable table, String name, String column, String side, ColumnTotal total) {
+    private static void row(
+            TextTable table, String name, String column, String side, ColumnTotal total, String confirmed) {
         table.row(
                 name,
                 column,
@@ -62,7 +70,33 @@ final class TotalsView {
                 shown(total.smallest()),
                 shown(total.largest()),
                 total.sum().map(s -> shortened(s.toPlainString())).orElse(""),
-                total.length().isPresent() ? Amounts.count(total.length().getAsLong()) : "");
+                total.length().isPresent() ? Amounts.count(total.length().getAsLong()) : "",
+                confirmed);
+    }
+
+    private static boolean isAsked(List<ComparedTable> tables) {
+        return tables.stream()
+                .flatMap(t -> t.totals().stream())
+                .anyMatch(t ->
+                        t.sourceConfirmed().isPresent() || t.targetConfirmed().isPresent());
+    }
+
+    private static String said(Style style, Optional<Boolean> confirmed) {
+        return confirmed
+                .map(same -> same ? style.good("the same") : style.bad("otherwise"))
+                .orElse("");
+    }
+
+    private static String both(Style style, ComparedTotals totals) {
+        if (totals.isContradicted()) {
+            return style.bad(
+                    totals.sourceConfirmed().orElse(true) ? "otherwise at the target" : "otherwise at the source");
+        }
+        boolean one = totals.sourceConfirmed().isPresent();
+        boolean other = totals.targetConfirmed().isPresent();
+        return one && other
+                ? style.good("the same")
+                : one ? style.good("source: the same") : other ? style.good("target: the same") : "";
     }
 
     private static String shown(Optional<String> value) {
@@ -80,6 +114,8 @@ final class TotalsView {
         ArrayNode array = JsonNodeFactory.instance.arrayNode();
         for (ComparedTotals totals : table.totals()) {
             ObjectNode node = array.addObject().put("column", totals.column()).put("equal", totals.equal());
+            totals.sourceConfirmed().ifPresent(c -> node.put("sourceConfirmed", c));
+            totals.targetConfirmed().ifPresent(c -> node.put("targetConfirmed", c));
             node.set("source", json(totals.source()));
             node.set("target", json(totals.target()));
         }

@@ -8,6 +8,9 @@ public enum FindingCode {
     VALUE_REFUSED(Severity.ERROR, "values that the target would refuse, with their number and the first"),
     DEFINITION_REFUSED(Severity.ERROR, "a definition, a key or an index that the target would refuse"),
     SCHEMA_MISSING(Severity.ERROR, "a schema that the target doesn't have"),
+    TOTAL_UNLIKE(
+            Severity.ERROR,
+            "a column of which the server's own SQL computes other control totals than the values that were read"),
     SET_CHANGED(
             Severity.WARNING,
             "a set's file isn't the one that it was made with, or a place holds other records than its tally says"),

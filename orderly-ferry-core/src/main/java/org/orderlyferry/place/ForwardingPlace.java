@@ -71,6 +71,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public Optional<List<ServerTotal>> totals(TableName table) {
+        return place.totals(table);
+    }
+
+    @Override
     public List<TableDefinition> named(List<TableDefinition> others) {
         return place.named(others);
     }

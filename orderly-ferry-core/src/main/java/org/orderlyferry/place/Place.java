@@ -62,6 +62,15 @@ public interface Place extends AutoCloseable {
     }
 
     /**
+     * Control totals of a table as the place's own SQL computes them, in the order of its columns.
+     *
+     * @return empty where the place has no SQL
+     */
+    default Optional<List<ServerTotal>> totals(TableName table) {
+        return Optional.empty();
+    }
+
+    /**
      * What the place would make of another place's tables if they were loaded into it, in place of those that are there.
      * Nothing is changed.
      *

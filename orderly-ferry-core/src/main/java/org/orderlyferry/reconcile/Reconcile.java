@@ -54,6 +54,7 @@ public final class Reconcile {
     private long wanted;
     private Optional<TableName> as = Optional.empty();
     private boolean withTotals;
+    private boolean withServerTotals;
     private boolean withDefinitions;
 
     private Reconcile(Place source, Place target) {
@@ -108,6 +109,16 @@ public final class Reconcile {
      */
     public Reconcile totals(boolean value) {
         withTotals = value;
+        return this;
+    }
+
+    /**
+     * Whether both ends also compute control totals by their own SQL, where they have one, before anything is read; one that
+     * says otherwise makes the ends different. Takes totals, too.
+     */
+    public Reconcile serverTotals(boolean value) {
+        withServerTotals = value;
+        withTotals |= value;
         return this;
     }
 
@@ -257,6 +268,7 @@ public final class Reconcile {
             rows.ifPresent(r -> r.expect(pair.source(), paired, pair.target()));
             totals.ifPresent(t -> t.expect(source.define(pair.source()), paired, target.define(pair.target())));
         }
+        totals.filter(t -> withServerTotals).ifPresent(t -> t.askServers(source, target));
         Crew crew = new Crew(stop);
         List<TallyWork> sides = new ArrayList<>();
         sides.add(new TallyWork(source, atSource, told, crew));
@@ -298,6 +310,7 @@ public final class Reconcile {
                     pairs.get(i),
                     rows.map(r -> r.look(table, had >= 0, findings)).orElse(table));
         }
+        totals.ifPresent(t -> findings.addAll(t.findings()));
         return compared;
     }
 

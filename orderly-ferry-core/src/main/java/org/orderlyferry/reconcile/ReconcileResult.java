@@ -24,6 +24,7 @@ public record ReconcileResult(
     /** Whether all tables are equal, and their definitions so far as they were compared and can be. */
     public boolean isEqual() {
         return tables.stream().allMatch(t -> t.verdict() == Verdict.EQUAL)
+                && tables.stream().flatMap(t -> t.totals().stream()).noneMatch(ComparedTotals::isContradicted)
                 && definitions.map(ComparedDefinitions::areEqual).orElse(true);
     }
 }

@@ -5,8 +5,10 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
 import org.orderlyferry.tally.ComparisonForm;
 
 /** Control totals of both sides. */
@@ -43,9 +45,24 @@ final class Totals {
                     columns.sourceNames().get(i),
                     one.get(i),
                     other.get(i),
-                    isEqual(columns.forms().get(i), one.get(i), other.get(i))));
+                    isEqual(columns.forms().get(i), one.get(i), other.get(i)),
+                    source.confirmed(at, columns.sourceNames().get(i), one.get(i)),
+                    target.confirmed(to, columns.targetNames().get(i), other.get(i))));
         }
         return totals;
+    }
+
+    /** Has both places compute them by their own SQL, before anything is read. */
+    void askServers(Place from, Place to) {
+        source.ask(from);
+        target.ask(to);
+    }
+
+    /** Where a server says otherwise than what was read. */
+    List<Finding> findings() {
+        List<Finding> all = new ArrayList<>(source.findings());
+        all.addAll(target.findings());
+        return all;
     }
 
     private static boolean isEqual(ComparisonForm form, ColumnTotal one, ColumnTotal other) {

@@ -166,15 +166,22 @@ final class ProofSections {
                 .left("smallest")
                 .left("largest")
                 .right("sum")
-                .right("length");
+                .right("length")
+                .left("by its own SQL");
         for (ComparedCounts table : compared(work)) {
             String name = table.table();
             for (RecordedTotals totals : table.totals()) {
                 if (totals.equal()) {
-                    total(grid, name, totals.column(), Cell.good("both"), totals.source());
+                    total(grid, name, totals.column(), Cell.good("both"), totals.source(), both(totals));
                 } else {
-                    total(grid, name, totals.column(), Cell.bad("source"), totals.source());
-                    total(grid, "", "", Cell.bad("target"), totals.target());
+                    total(
+                            grid,
+                            name,
+                            totals.column(),
+                            Cell.bad("source"),
+                            totals.source(),
+                            said(totals.sourceConfirmed()));
+                    total(grid, "", "", Cell.bad("target"), totals.target(), said(totals.targetConfirmed()));
                 }
                 name = "";
             }
@@ -182,7 +189,19 @@ final class ProofSections {
         return section.grid(grid.withoutEmptyColumns());
     }
 
-    private static void total(Grid grid, String table, String column, Cell side, RecordedTotal total) {
+    private static Cell said(Boolean confirmed) {
+        return confirmed == null ? Cell.of("") : confirmed ? Cell.good("the same") : Cell.bad("otherwise");
+    }
+
+    private static Cell both(RecordedTotals totals) {
+        boolean contradicted =
+                Boolean.FALSE.equals(totals.sourceConfirmed()) || Boolean.FALSE.equals(totals.targetConfirmed());
+        return contradicted
+                ? Cell.bad("otherwise")
+                : said(totals.sourceConfirmed() == null ? totals.targetConfirmed() : totals.sourceConfirmed());
+    }
+
+    private static void total(Grid grid, String table, String column, Cell side, RecordedTotal total, Cell confirmed) {
         grid.row(
                 Cell.of(table),
                 Cell.of(column),
@@ -192,7 +211,8 @@ final class ProofSections {
                 Cell.code(total.smallest() == null ? "" : value(cut(total.smallest()))),
                 Cell.code(total.largest() == null ? "" : value(cut(total.largest()))),
                 Cell.code(total.sum() == null ? "" : cut(total.sum())),
-                Cell.of(total.length() == null ? "" : Amounts.count(total.length())));
+                Cell.of(total.length() == null ? "" : Amounts.count(total.length())),
+                confirmed);
     }
 
     private static String cut(String text) {

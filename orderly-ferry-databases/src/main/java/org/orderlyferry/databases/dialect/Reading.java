@@ -84,6 +84,33 @@ public interface Reading {
         return true;
     }
 
+    /** What the system's own SQL can be asked of a column. */
+    default OwnTotals ownTotals(ColumnDefinition column) {
+        if (column.enumeration().isPresent()) {
+            return OwnTotals.COUNTED;
+        }
+        return switch (column.type().name()) {
+            case SMALLINT, INTEGER, BIGINT -> new OwnTotals(true, true, false);
+            // sums of more digits may be rounded
+            case DECIMAL ->
+                new OwnTotals(true, column.type().isSized() && column.type().size() <= 38, false);
+            case DATE -> new OwnTotals(true, false, false);
+            case CHARACTER, VARCHAR, CLOB -> new OwnTotals(false, false, isPlainText(column));
+            case BINARY, VARBINARY, BLOB -> new OwnTotals(false, false, true);
+            default -> OwnTotals.COUNTED;
+        };
+    }
+
+    /** Whether a column's texts are what the system has in it, and not how something else is read. */
+    default boolean isPlainText(ColumnDefinition column) {
+        return true;
+    }
+
+    /** An expression's value as text. */
+    default String asText(String expression) {
+        return "CAST(" + expression + " AS CHARACTER VARYING)";
+    }
+
     /** What a query's column is, by what the driver says of it. */
     LogicalType queried(ResultSetMetaData columns, int index) throws SQLException;
 

@@ -34,6 +34,12 @@ final class H2Reading implements Reading {
         }
     }
 
+    /** It counts the units of UTF-16, and not characters. */
+    @Override
+    public boolean isPlainText(ColumnDefinition column) {
+        return false;
+    }
+
     @Override
     public String selected(ColumnDefinition column) {
         String name = dialect.quote(column.name());

@@ -7,6 +7,7 @@ import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Collections;
+import java.util.Locale;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.WeakHashMap;
@@ -34,6 +35,18 @@ final class MariaReading implements Reading {
 
     MariaReading(MariaDialect dialect) {
         this.dialect = dialect;
+    }
+
+    @Override
+    public String asText(String expression) {
+        return "CAST(" + expression + " AS CHAR)";
+    }
+
+    /** Not sets of words, which are numbers to it. */
+    @Override
+    public boolean isPlainText(ColumnDefinition column) {
+        String type = column.sourceType().toLowerCase(Locale.ROOT);
+        return type.startsWith("varchar") || type.startsWith("char") || type.endsWith("text");
     }
 
     @Override

@@ -40,6 +40,7 @@ import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.place.QueryPlace;
+import org.orderlyferry.place.ServerTotal;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
@@ -135,6 +136,13 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         long bytes = session.work("the size of table " + table + " can't be read", () -> dialect.reading()
                 .bytes(session.connection(), table));
         return bytes < 0 ? OptionalLong.empty() : OptionalLong.of(bytes);
+    }
+
+    @Override
+    public Optional<List<ServerTotal>> totals(TableName table) {
+        return Optional.of(session.work(
+                "the totals of table " + table + " can't be computed",
+                () -> new ServerTotals(session, define(table)).compute()));
     }
 
     @Override

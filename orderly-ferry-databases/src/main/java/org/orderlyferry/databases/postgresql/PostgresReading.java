@@ -6,6 +6,7 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -36,6 +37,13 @@ final class PostgresReading implements Reading {
 
     PostgresReading(PostgresDialect dialect) {
         this.dialect = dialect;
+    }
+
+    /** Much that isn't text is read as such: addresses, ranges, vectors of words. */
+    @Override
+    public boolean isPlainText(ColumnDefinition column) {
+        String type = column.sourceType().toLowerCase(Locale.ROOT);
+        return type.equals("text") || type.startsWith("character") || type.startsWith("varchar");
     }
 
     @Override

@@ -8,6 +8,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import org.orderlyferry.databases.dialect.CellReader;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.OwnTotals;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -29,6 +30,19 @@ final class SqliteReading implements Reading {
             statement.execute("PRAGMA query_only = ON");
             statement.executeQuery("SELECT COUNT(*) FROM sqlite_schema").close();
         }
+    }
+
+    /**
+     * Only of whole numbers: all else may stand there as something else than it was declared to be. A sum that doesn't fit
+     * into 64 bits is an error.
+     */
+    @Override
+    public OwnTotals ownTotals(ColumnDefinition column) {
+        return switch (column.type().name()) {
+            case SMALLINT, INTEGER -> new OwnTotals(true, true, false);
+            case BIGINT -> new OwnTotals(true, false, false);
+            default -> OwnTotals.COUNTED;
+        };
     }
 
     @Override

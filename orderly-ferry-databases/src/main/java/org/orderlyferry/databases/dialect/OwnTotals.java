@@ -1,0 +1,17 @@
+package org.orderlyferry.databases.dialect;
+
+import org.apiguardian.api.API;
+
+/**
+ * What a system's own SQL can be asked of a column so that it must come to the same as what is computed from its values.
+ *
+ * @param ordered the smallest and the largest value
+ * @param summed the exact sum
+ * @param measured the sum of lengths
+ */
+@API(status = API.Status.INTERNAL)
+public record OwnTotals(boolean ordered, boolean summed, boolean measured) {
+
+    /** No more than how many there are. */
+    public static final OwnTotals COUNTED = new OwnTotals(false, false, false);
+}
