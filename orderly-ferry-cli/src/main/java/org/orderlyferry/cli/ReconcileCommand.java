@@ -3,6 +3,7 @@ package org.orderlyferry.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -24,6 +25,7 @@ import org.orderlyferry.reconcile.DifferencesPlace;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.RowDifference;
+import org.orderlyferry.reconcile.SampleCount;
 import org.orderlyferry.reconcile.Verdict;
 import org.orderlyferry.report.FirstDifferences;
 import org.orderlyferry.report.RecordedComparison;
@@ -114,6 +116,14 @@ final class ReconcileCommand implements Callable<Integer> {
     private boolean structure;
 
     @Option(
+            names = "--sample",
+            paramLabel = "PERCENT",
+            description =
+                    "Compare only so many of the records, such as 1%%, the same ones on both sides, picked by a hash of"
+                            + " their keys; and the numbers of all. Such a comparison never says that two places are equal.")
+    private String sample;
+
+    @Option(
             names = "--differences",
             paramLabel = "FILE",
             description =
@@ -189,6 +199,9 @@ final class ReconcileCommand implements Callable<Integer> {
                             },
                             kept == null ? RecordedComparison.MOST : Long.MAX_VALUE);
             keys.forEach(key -> tell(reconcile, key));
+            if (sample != null) {
+                reconcile.sample(percent());
+            }
             if (as != null) {
                 reconcile.as(TableName.of(as));
             }
@@ -215,7 +228,15 @@ final class ReconcileCommand implements Callable<Integer> {
                 write(kept, to, result);
             }
             record.write(WorkKind.RECONCILE, "", Optional.empty(), Optional.empty());
-            return result.isEqual() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+            return result.isWithoutDifference() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+        }
+    }
+
+    private BigDecimal percent() {
+        try {
+            return new BigDecimal(sample.replaceFirst("\\s*%$", ""));
+        } catch (NumberFormatException e) {
+            throw new UsageException("--sample is a share such as 1% or 0.5%, not " + sample, e);
         }
     }
 
@@ -290,7 +311,9 @@ final class ReconcileCommand implements Callable<Integer> {
                     compared.table().toString(),
                     rows(compared.sourceRows()),
                     rows(compared.targetRows()),
-                    verdict(style, compared.verdict()),
+                    compared.verdict() == Verdict.EQUAL && result.sample().isPresent()
+                            ? style.warning("alike")
+                            : verdict(style, compared.verdict()),
                     what(compared, depth));
         }
         if (!listed.isEmpty()) {
@@ -325,9 +348,27 @@ final class ReconcileCommand implements Callable<Integer> {
                         + (values == 0 ? "." : ", " + Amounts.count(values, "value") + ".");
         String of =
                 Amounts.count(equal) + " of " + Amounts.count(result.tables().size(), "table");
+        if (result.sample().isPresent()) {
+            sampled(result, equal, progress);
+            return;
+        }
         boolean records = equal == result.tables().size();
         console.line((records ? style.good(of + " equal" + byRules) : style.bad(of + " equal" + byRules))
                 + style.faint(" " + Amounts.time(progress.elapsed())));
+    }
+
+    /** What a sample shows, and what it doesn't. */
+    private void sampled(ReconcileResult result, long alike, ProgressLine progress) {
+        SampleCount count = result.sample().orElseThrow();
+        String of = Amounts.count(alike) + " of "
+                + Amounts.count(result.tables().size(), "table") + " alike in a sample of "
+                + count.percent().stripTrailingZeros().toPlainString() + " %.";
+        console.line((alike == result.tables().size()
+                        ? console.style().warning(of)
+                        : console.style().bad(of))
+                + console.style().faint(" " + Amounts.time(progress.elapsed())));
+        console.line(Amounts.count(count.rows()) + " of " + Amounts.count(count.all(), "record")
+                + " were compared; of the others only the number is known.");
     }
 
     private static String rows(OptionalLong count) {
@@ -379,6 +420,11 @@ final class ReconcileCommand implements Callable<Integer> {
     private ObjectNode json(ReconcileResult result, List<RowDifference> first) {
         ObjectNode root = JsonNodeFactory.instance.objectNode();
         root.put("equal", result.isEqual());
+        result.sample().ifPresent(c -> root.putObject("sample")
+                .put("percent", c.percent())
+                .put("records", c.rows())
+                .put("of", c.all())
+                .put("alike", result.isWithoutDifference()));
         root.put("depth", result.depth().name().toLowerCase(java.util.Locale.ROOT));
         ArrayNode array = root.putArray("tables");
         for (ComparedTable table : result.tables()) {

@@ -343,7 +343,8 @@ class ReportTest {
                 Map.of(),
                 List.of(),
                 List.of(),
-                new RecordedComparison("source and target", Depth.DIGESTS, false, compared, List.of(), "", null),
+                new RecordedComparison(
+                        "source and target", Depth.DIGESTS, false, compared, List.of(), "", null, null, null),
                 slices,
                 0,
                 0,

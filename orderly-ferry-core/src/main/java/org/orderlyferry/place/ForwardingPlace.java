@@ -81,6 +81,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public RecordReader readSome(Slice slice, Rejects rejects, KeySample sample) {
+        return place.readSome(slice, rejects, sample);
+    }
+
+    @Override
     public Optional<Expectation> expected(List<TableDefinition> others) {
         return place.expected(others);
     }

@@ -146,6 +146,15 @@ public interface Place extends AutoCloseable {
     }
 
     /**
+     * The same, where the place may leave out records that aren't in a sample; who asks does so as well.
+     *
+     * @param sample by the table's key
+     */
+    default RecordReader readSome(Slice slice, Rejects rejects, KeySample sample) {
+        return read(slice, rejects);
+    }
+
+    /**
      * Ends what this place, and its companions, wait for elsewhere, such as a statement that a server runs: it fails at
      * once. May be called by any thread; what is done afterwards to put things back isn't touched.
      */

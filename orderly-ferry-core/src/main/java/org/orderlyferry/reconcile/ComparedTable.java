@@ -57,6 +57,23 @@ public record ComparedTable(
                 value);
     }
 
+    /** With the numbers of all records, where only a sample of them was compared. */
+    ComparedTable withCounts(ComparedTable counts) {
+        return new ComparedTable(
+                table,
+                counts.sourceRows,
+                counts.targetRows,
+                verdict == Verdict.EQUAL ? counts.verdict : verdict,
+                differing,
+                onlyAtSource,
+                onlyAtTarget,
+                sourceDigest,
+                targetDigest,
+                rows,
+                rules,
+                totals);
+    }
+
     /** With what was found of its records; which alone decides where rules were given. */
     ComparedTable withRows(RowCounts counts, List<AppliedRule> applied, List<String> columns) {
         Verdict found = counts.all() == 0 && onlyAtSource.isEmpty() && onlyAtTarget.isEmpty()

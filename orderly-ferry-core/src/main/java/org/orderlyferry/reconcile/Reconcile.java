@@ -1,6 +1,8 @@
 package org.orderlyferry.reconcile;
 
+import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -16,6 +18,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.problem.UsageException;
@@ -25,6 +28,7 @@ import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.progress.Stoppable;
 import org.orderlyferry.tally.ColumnTally;
+import org.orderlyferry.tally.ComparisonForm;
 import org.orderlyferry.tally.Tally;
 import org.orderlyferry.work.TallyWork;
 
@@ -55,6 +59,7 @@ public final class Reconcile {
     private Optional<TableName> as = Optional.empty();
     private boolean withTotals;
     private boolean withServerTotals;
+    private int share = KeySample.CLASSES;
     private boolean withDefinitions;
 
     private Reconcile(Place source, Place target) {
@@ -128,6 +133,24 @@ public final class Reconcile {
      */
     public Reconcile definitions(boolean value) {
         withDefinitions = value;
+        return this;
+    }
+
+    /**
+     * Compares only the records of a sample, the same ones on both sides, and the numbers of all. They are picked by a hash of
+     * their keys; a server leaves the others out itself where the key is one whole number, and elsewhere all are read. Two
+     * places are never equal by a sample.
+     *
+     * @param percent from 0.01 to 99.99, in hundredths
+     */
+    public Reconcile sample(BigDecimal percent) {
+        BigDecimal classes = percent.movePointRight(2);
+        if (classes.compareTo(BigDecimal.ONE) < 0
+                || classes.compareTo(BigDecimal.valueOf(KeySample.CLASSES)) >= 0
+                || classes.stripTrailingZeros().scale() > 0) {
+            throw new UsageException("a sample is from 0.01 to 99.99 percent of the records, in hundredths");
+        }
+        share = classes.intValueExact();
         return this;
     }
 
@@ -208,6 +231,61 @@ public final class Reconcile {
         }
         RowOrder order = new RowOrder(keys, rules, differences, wanted);
         order.mustBeOf(pairs, source, target);
+        if (share < KeySample.CLASSES) {
+            return sampled(pairs, order);
+        }
+        return compared(pairs, order);
+    }
+
+    /** The same of two places of which only a sample is seen, and the numbers of all records. */
+    private ReconcileResult sampled(List<TablePair> pairs, RowOrder order) {
+        if (depth == Depth.COUNTS || before.isPresent() || withTotals) {
+            throw new UsageException("a sample is of records that are compared, not of counts and totals");
+        }
+        Sampling at = new Sampling(source, share);
+        Sampling to = new Sampling(target, share);
+        for (TablePair pair : pairs) {
+            if (pair.source() != null && pair.target() != null) {
+                ColumnPairs columns = columns(pair);
+                RowKey key = RowKey.of(order, source.define(pair.source()), target.define(pair.target()), columns);
+                List<ComparisonForm> forms = Arrays.stream(key.places())
+                        .mapToObj(columns.forms()::get)
+                        .toList();
+                at.pick(pair.source(), key.columns(), forms, key.whole());
+                to.pick(
+                        pair.target(),
+                        Arrays.stream(key.places())
+                                .mapToObj(columns.targetNames()::get)
+                                .toList(),
+                        forms,
+                        key.whole());
+            }
+        }
+        Reconcile some = new Reconcile(at, to);
+        some.depth = depth;
+        some.keys.putAll(keys);
+        some.rules.addAll(rules);
+        some.differences = differences;
+        some.wanted = wanted;
+        some.withDefinitions = withDefinitions;
+        some.lanes = lanes;
+        some.stop = stop;
+        some.told = told;
+        ReconcileResult result = some.compared(pairs, order);
+        long rows = 0;
+        long all = 0;
+        List<ComparedTable> tables = new ArrayList<>();
+        for (int i = 0; i < pairs.size(); i++) {
+            ComparedTable counts = byCount(pairs.get(i));
+            rows += result.tables().get(i).sourceRows().orElse(0);
+            all += counts.sourceRows().orElse(0);
+            tables.add(result.tables().get(i).withCounts(counts));
+        }
+        SampleCount count = new SampleCount(BigDecimal.valueOf(share, 2), rows, all);
+        return new ReconcileResult(depth, tables, result.findings(), result.definitions(), Optional.of(count));
+    }
+
+    private ReconcileResult compared(List<TablePair> pairs, RowOrder order) {
         long rows = depth == Depth.COUNTS
                 ? 0
                 : pairs.stream().mapToLong(this::expected).sum();
@@ -237,7 +315,7 @@ public final class Reconcile {
         }
         Optional<ComparedDefinitions> definitions =
                 withDefinitions ? Optional.of(new DefinitionsOfPairs(source, target).compare(pairs)) : Optional.empty();
-        return new ReconcileResult(depth, compared, findings, definitions);
+        return new ReconcileResult(depth, compared, findings, definitions, Optional.empty());
     }
 
     private TablePair told(List<TableName> chosen, List<TableDefinition> named, TableName name) {

@@ -12,17 +12,30 @@ import org.orderlyferry.model.Finding;
  * @param tables in order of their names
  * @param findings what a person should know besides
  * @param definitions what comparing definitions came to; empty unless it was asked for
+ * @param sample that only some records were compared; empty where all were
  */
 @NullMarked
 public record ReconcileResult(
-        Depth depth, List<ComparedTable> tables, List<Finding> findings, Optional<ComparedDefinitions> definitions) {
+        Depth depth,
+        List<ComparedTable> tables,
+        List<Finding> findings,
+        Optional<ComparedDefinitions> definitions,
+        Optional<SampleCount> sample) {
     public ReconcileResult {
         tables = List.copyOf(tables);
         findings = List.copyOf(findings);
     }
 
-    /** Whether all tables are equal, and their definitions so far as they were compared and can be. */
+    /**
+     * Whether all tables are equal, and their definitions so far as they were compared and can be. Never so where only a
+     * sample was compared.
+     */
     public boolean isEqual() {
+        return sample.isEmpty() && isWithoutDifference();
+    }
+
+    /** Whether no difference was found, in all records or in those of a sample. */
+    public boolean isWithoutDifference() {
         return tables.stream().allMatch(t -> t.verdict() == Verdict.EQUAL)
                 && tables.stream().flatMap(t -> t.totals().stream()).noneMatch(ComparedTotals::isContradicted)
                 && definitions.map(ComparedDefinitions::areEqual).orElse(true);

@@ -7,11 +7,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Stream;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -71,7 +69,7 @@ final class RowComparison implements AutoCloseable {
     void expect(TableName name, ColumnPairs columns, TableName other) {
         TableDefinition at = source.place().define(name);
         TableDefinition to = target.place().define(other);
-        RowKey key = key(at, to, columns);
+        RowKey key = RowKey.of(order, at, to, columns);
         List<LogicalType> types = columns.targetNames().stream()
                 .map(c -> to.column(c).orElseThrow().type())
                 .toList();
@@ -105,45 +103,6 @@ final class RowComparison implements AutoCloseable {
             return one.name().isBinary() ? LogicalType.BLOB : LogicalType.of(one.name());
         }
         return one.name().isBinary() && other.name().isBinary() ? LogicalType.BLOB : LogicalType.CLOB;
-    }
-
-    /** What a person says; else the primary key of one side; else a unique key of columns that are never null; else none. */
-    private RowKey key(TableDefinition at, TableDefinition to, ColumnPairs columns) {
-        List<String> names = order.key(at)
-                .or(() -> at.primaryKey().map(Key::columns).filter(columns.sourceNames()::containsAll))
-                .or(() -> to.primaryKey().map(Key::columns).flatMap(k -> atSource(k, columns)))
-                .or(() -> at.uniqueKeys().stream()
-                        .map(Key::columns)
-                        .filter(columns.sourceNames()::containsAll)
-                        .filter(k -> k.stream()
-                                .allMatch(c -> !at.column(c).orElseThrow().nullable()))
-                        .findFirst())
-                .orElse(columns.sourceNames());
-        return new RowKey(
-                names,
-                names.stream().mapToInt(n -> columns.sourceNames().indexOf(n)).toArray(),
-                names.size() == 1 && isWhole(at, to, columns, names.get(0)));
-    }
-
-    private static boolean isWhole(TableDefinition at, TableDefinition to, ColumnPairs columns, String name) {
-        String other = columns.targetNames().get(columns.sourceNames().indexOf(name));
-        return Stream.of(at.column(name), to.column(other))
-                .allMatch(c -> switch (c.orElseThrow().type().name()) {
-                    case SMALLINT, INTEGER, BIGINT -> true;
-                    default -> false;
-                });
-    }
-
-    private static Optional<List<String>> atSource(List<String> key, ColumnPairs columns) {
-        List<String> names = new ArrayList<>();
-        for (String column : key) {
-            int at = columns.targetNames().indexOf(column);
-            if (at < 0) {
-                return Optional.empty();
-            }
-            names.add(columns.sourceNames().get(at));
-        }
-        return Optional.of(names);
     }
 
     /** Looks for the records that differ, when both sides were read, and tells of those that are asked for. */

@@ -104,6 +104,14 @@ public record Conclusion(Mark mark, String text) {
                     case DIGESTS -> "by digests of every value";
                     case ROWS -> "record by record";
                 };
+        if (comparison.sampledPercent() != null && equal == tables.size()) {
+            return new Conclusion(
+                    Mark.DONE,
+                    "No difference in a sample of "
+                            + comparison.sampledPercent().stripTrailingZeros().toPlainString() + " %: "
+                            + count(value(comparison.sampledRows()), "record") + " of " + count(tables.size(), "table")
+                            + ". Of the others only the number is known.");
+        }
         boolean merged = comparison.between().contains("merged");
         if (comparison.equal()) {
             String text = merged

@@ -1,11 +1,13 @@
 package org.orderlyferry.report;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.math.BigDecimal;
 import java.util.List;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.reconcile.SampleCount;
 
 /**
  * What comparing both ends came to.
@@ -15,6 +17,8 @@ import org.orderlyferry.reconcile.ReconcileResult;
  * @param differences the first {@value #MOST} records that differ
  * @param where all of them are; empty where they weren't kept
  * @param definitions what comparing definitions came to; null where they weren't
+ * @param sampledPercent which share of the records was compared; null where all were
+ * @param sampledRows how many of the source's records were; likewise
  */
 @NullMarked
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -25,7 +29,9 @@ public record RecordedComparison(
         List<ComparedCounts> tables,
         List<RecordedDifference> differences,
         String where,
-        @Nullable RecordedDefinitions definitions) {
+        @Nullable RecordedDefinitions definitions,
+        @Nullable BigDecimal sampledPercent,
+        @Nullable Long sampledRows) {
 
     /** How many records that differ are kept. */
     public static final int MOST = 100;
@@ -48,6 +54,8 @@ public record RecordedComparison(
                 result.tables().stream().map(ComparedCounts::of).toList(),
                 first,
                 where,
-                result.definitions().map(RecordedDefinitions::of).orElse(null));
+                result.definitions().map(RecordedDefinitions::of).orElse(null),
+                result.sample().map(SampleCount::percent).orElse(null),
+                result.sample().map(SampleCount::rows).orElse(null));
     }
 }

@@ -84,7 +84,15 @@ class WorkRecordTest {
 
     private static RecordedComparison proof(long source, long target, String between) {
         return new RecordedComparison(
-                between, Depth.COUNTS, source == target, List.of(compared(source, target)), List.of(), "", null);
+                between,
+                Depth.COUNTS,
+                source == target,
+                List.of(compared(source, target)),
+                List.of(),
+                "",
+                null,
+                null,
+                null);
     }
 
     private static WorkRecord run(String onto, WorkStep... steps) {
@@ -207,7 +215,15 @@ class WorkRecordTest {
                             null,
                             number,
                             new RecordedComparison(
-                                    name, Depth.ROWS, false, List.of(compared(1L, number)), differing, name, null));
+                                    name,
+                                    Depth.ROWS,
+                                    false,
+                                    List.of(compared(1L, number)),
+                                    differing,
+                                    name,
+                                    null,
+                                    null,
+                                    null));
                     WorkStep full = new WorkStep(
                             name,
                             NIGHT,

@@ -34,6 +34,7 @@ import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Expectation;
 import org.orderlyferry.place.KeyRange;
+import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
@@ -45,6 +46,7 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 
 /** A database as a place. */
 final class DatabasePlace implements QueryPlace, TargetPlace {
@@ -182,9 +184,23 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public RecordReader read(Slice slice) {
+        return read(slice, "");
+    }
+
+    /** In arithmetic that all systems have alike: see {@link KeySample#has}. */
+    @Override
+    public RecordReader readSome(Slice slice, Rejects rejects, KeySample sample) {
+        return read(
+                slice,
+                "ABS(" + dialect.quote(sample.column()) + " % " + KeySample.PRIME + ") * " + KeySample.FACTOR + " % "
+                        + KeySample.CLASSES + " < " + sample.share());
+    }
+
+    private RecordReader read(Slice slice, String condition) {
         TableDefinition table = define(slice.table()).withColumns(slice.columns());
-        String rest =
-                " FROM " + dialect.quote(slice.table()) + Cutting.where(session, define(slice.table()), slice.range());
+        String where = Cutting.where(session, define(slice.table()), slice.range());
+        String more = condition.isEmpty() ? "" : (where.isEmpty() ? " WHERE " : " AND ") + condition;
+        String rest = " FROM " + dialect.quote(slice.table()) + where + more;
         return session.work("table " + table.name() + " can't be read", () -> dialect.reading()
                 .bulk(session, table, rest, connector.options().outOfRange())
                 .orElseGet(() -> reader("SELECT " + list(table) + rest, table)));
