@@ -116,6 +116,14 @@ final class ReconcileCommand implements Callable<Integer> {
     private boolean structure;
 
     @Option(
+            names = "--keep",
+            paramLabel = "FOLDER",
+            description =
+                    "Keep in this folder what was tallied, slice by slice, until all is: a comparison by digests that is"
+                            + " stopped or killed goes on there when it is called again.")
+    private Path keep;
+
+    @Option(
             names = "--sample",
             paramLabel = "PERCENT",
             description =
@@ -199,6 +207,9 @@ final class ReconcileCommand implements Callable<Integer> {
                             },
                             kept == null ? RecordedComparison.MOST : Long.MAX_VALUE);
             keys.forEach(key -> tell(reconcile, key));
+            if (keep != null) {
+                reconcile.keep(keep);
+            }
             if (sample != null) {
                 reconcile.sample(percent());
             }

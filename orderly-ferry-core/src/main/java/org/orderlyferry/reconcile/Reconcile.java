@@ -1,6 +1,7 @@
 package org.orderlyferry.reconcile;
 
 import java.math.BigDecimal;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -59,6 +60,7 @@ public final class Reconcile {
     private Optional<TableName> as = Optional.empty();
     private boolean withTotals;
     private boolean withServerTotals;
+    private Optional<Path> keep = Optional.empty();
     private int share = KeySample.CLASSES;
     private boolean withDefinitions;
 
@@ -133,6 +135,15 @@ public final class Reconcile {
      */
     public Reconcile definitions(boolean value) {
         withDefinitions = value;
+        return this;
+    }
+
+    /**
+     * A folder in which tallies are kept, slice by slice, until the comparison has come to its end: one that was stopped or
+     * killed goes on with them. Only by digests.
+     */
+    public Reconcile keep(Path folder) {
+        keep = Optional.of(folder);
         return this;
     }
 
@@ -217,6 +228,10 @@ public final class Reconcile {
         if (depth != Depth.ROWS && !rules.isEmpty()) {
             throw new UsageException(
                     "rules of comparison need the depth of rows, where what they make equal is counted");
+        }
+        if (keep.isPresent()
+                && (depth != Depth.DIGESTS || withTotals || before.isPresent() || share < KeySample.CLASSES)) {
+            throw new UsageException("only a comparison by digests of all records can be kept and gone on with");
         }
         told = new OneAtATime(listener);
         told.stage(ProgressListener.Stage.PLANNING);
@@ -364,7 +379,12 @@ public final class Reconcile {
             sides.add(work);
         });
         Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
-        crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(lanes)));
+        try (KeptTallies kept = new KeptTallies(keep)) {
+            findings.addAll(kept.findings());
+            kept.of(sides.get(0), sides.get(1));
+            crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(lanes)));
+            kept.done();
+        }
         sides.forEach(side -> findings.addAll(side.findings()));
         IntFunction<List<Tally>> side = number -> Objects.requireNonNull(tallies.get(sides.get(number)));
         Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();

@@ -1,8 +1,10 @@
 package org.orderlyferry.work;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
@@ -29,6 +31,8 @@ public final class TallyWork {
     private final Crew crew;
     private final List<SliceTask> tasks = new ArrayList<>();
     private final List<Witnesses> witnesses = new ArrayList<>();
+    private Optional<TallyLedger> ledger = Optional.empty();
+    private final Map<Integer, SliceResult> known = new HashMap<>();
     private final Map<TableName, Wanted> byTable = new ConcurrentHashMap<>();
     private final Map<TableName, TableSum> sums = new ConcurrentHashMap<>();
     private final List<Finding> findings = java.util.Collections.synchronizedList(new ArrayList<>());
@@ -74,6 +78,12 @@ public final class TallyWork {
         void done(int number);
     }
 
+    /** Where what is tallied is kept, slice by slice; there is nothing kept unless told otherwise. */
+    public TallyWork ledger(TallyLedger value) {
+        ledger = Optional.of(value);
+        return this;
+    }
+
     /** More who see the records besides. */
     public TallyWork witnesses(Witnesses value) {
         witnesses.add(value);
@@ -89,10 +99,7 @@ public final class TallyWork {
     public List<Tally> run(int lanes) {
         try (Hands hands = Hands.into(place, lanes)) {
             findings.addAll(hands.findings());
-            for (Wanted table : wanted) {
-                crew.check();
-                plan(table, hands.all().size() > 1);
-            }
+            planned(hands.all().size() > 1);
             SliceWorker worker = new SliceWorker(
                     null,
                     task -> {
@@ -106,7 +113,11 @@ public final class TallyWork {
                     new Pace(0, 0),
                     told,
                     crew::check);
-            new LocalEngine(hands, worker, crew).run(tasks, new Sums());
+            Sums events = new Sums();
+            tasks.stream()
+                    .filter(t -> known.containsKey(t.number()))
+                    .forEach(t -> events.counted(t, known.get(t.number())));
+            new LocalEngine(hands, worker, crew).run(tasks, events);
         }
         return wanted.stream().map(w -> sums.get(w.table()).result().tally()).toList();
     }
@@ -120,6 +131,31 @@ public final class TallyWork {
         return ((SliceSource.OfTable) task.source()).slice();
     }
 
+    /** The slices that a ledger keeps, or new ones. */
+    private void planned(boolean cut) {
+        String all = WorkJson.hash(Map.of("place", place.address(), "wanted", wanted));
+        Optional<List<SliceTask>> before = ledger.flatMap(l -> l.tasks(all));
+        for (Wanted table : wanted) {
+            crew.check();
+            byTable.put(table.table(), table);
+            if (before.isPresent()) {
+                long slices = before.get().stream()
+                        .filter(t -> t.part().table().equals(table.table()))
+                        .count();
+                sums.put(table.table(), new TableSum(table.table(), Math.toIntExact(slices)));
+            } else {
+                plan(table, cut || ledger.isPresent());
+            }
+        }
+        before.ifPresent(tasks::addAll);
+        ledger.ifPresent(l -> {
+            if (before.isEmpty()) {
+                l.planned(all, tasks);
+            }
+            known.putAll(l.results());
+        });
+    }
+
     private void plan(Wanted table, boolean cut) {
         TableDefinition definition = place.define(table.table());
         long rows = witnesses.stream().mapToLong(Witnesses::sliceRows).min().orElse(Cut.DEFAULT_ROWS);
@@ -127,7 +163,6 @@ public final class TallyWork {
         List<Slice> slices = cut || rows < Cut.DEFAULT_ROWS
                 ? place.cut(definition, place.estimate(table.table()), how)
                 : List.of(Slice.whole(definition));
-        byTable.put(table.table(), table);
         sums.put(table.table(), new TableSum(table.table(), slices.size()));
         for (int i = 0; i < slices.size(); i++) {
             Slice slice = slices.get(i);
@@ -142,7 +177,7 @@ public final class TallyWork {
 
         @Override
         public boolean isWanted(SliceTask task) {
-            return true;
+            return !known.containsKey(task.number());
         }
 
         @Override
@@ -159,8 +194,14 @@ public final class TallyWork {
 
         @Override
         public void done(SliceTask task, SliceResult result) {
-            findings.addAll(result.findings());
             witnesses.forEach(w -> w.done(task.number()));
+            ledger.ifPresent(l -> l.done(result));
+            counted(task, result);
+        }
+
+        /** Adds a slice that this process has tallied, or one before it. */
+        void counted(SliceTask task, SliceResult result) {
+            findings.addAll(result.findings());
             TableSum sum = sums.get(task.part().table());
             if (sum.add(result)) {
                 told.tableFinished(task.part().table(), sum.rows());

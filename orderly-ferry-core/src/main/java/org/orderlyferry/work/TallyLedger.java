@@ -1,0 +1,200 @@
+package org.orderlyferry.work;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.apiguardian.api.API;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.problem.Origin;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+
+/**
+ * Keeps what was tallied of a place, slice by slice, so that a comparison that was stopped or killed goes on with the same
+ * slices: JSON lines (RFC 8259), only ever added to. A last line that isn't whole was being written, and counts as not
+ * written. Safe for use by several threads.
+ */
+@API(status = API.Status.INTERNAL)
+public final class TallyLedger implements AutoCloseable {
+
+    private static final ObjectMapper JSON = new ObjectMapper();
+
+    private final Path file;
+    private final List<SliceTask> tasks = new ArrayList<>();
+    private final Map<Integer, SliceResult> results = new TreeMap<>();
+    private FileChannel out;
+    private boolean planned;
+    private String of = "";
+    private Instant began = Instant.now();
+
+    private TallyLedger(Path file) {
+        this.file = file;
+    }
+
+    /**
+     * Opens a ledger, or begins it.
+     *
+     * @throws MalformedFileException if it is none
+     */
+    public static TallyLedger open(Path file) {
+        TallyLedger ledger = new TallyLedger(file);
+        try {
+            Path folder = file.toAbsolutePath().getParent();
+            Files.createDirectories(folder);
+            long whole = Files.exists(file) ? ledger.load(Files.readAllBytes(file)) : 0;
+            ledger.out = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+            // without its whole plan there is nothing to go on with
+            if (!ledger.planned) {
+                whole = 0;
+                ledger.tasks.clear();
+                ledger.results.clear();
+                ledger.began = Instant.now();
+            }
+            ledger.out.truncate(whole);
+            ledger.out.position(whole);
+            return ledger;
+        } catch (IOException e) {
+            throw ledger.failed(e);
+        }
+    }
+
+    private PlaceException failed(IOException e) {
+        return new PlaceException(file.toString(), "can't be kept: " + e.getMessage(), e);
+    }
+
+    /** Takes all whole lines; gives how many bytes they take. */
+    private long load(byte[] bytes) {
+        int from = 0;
+        int number = 1;
+        for (int i = 0; i < bytes.length; i++) {
+            if (bytes[i] == '\n') {
+                take(new String(bytes, from, i - from, StandardCharsets.UTF_8), number++);
+                from = i + 1;
+            }
+        }
+        return from;
+    }
+
+    private void take(String line, int number) {
+        try {
+            JsonNode node = JSON.readTree(line);
+            if (node.has("of")) {
+                of = node.path("of").asText();
+                began = Instant.parse(node.path("at").asText());
+            } else if (node.has("task")) {
+                tasks.add(WorkJson.read(node.path("task").toString(), SliceTask.class, "a slice"));
+            } else if (node.has("planned")) {
+                planned = node.path("planned").asInt() == tasks.size();
+            } else {
+                SliceResult result = SliceResult.parse(node.path("result").toString());
+                results.put(result.part().task(), result);
+            }
+        } catch (JsonProcessingException | java.time.DateTimeException | UsageException e) {
+            throw new MalformedFileException(
+                    new Origin("", file.toString(), number, true), "it isn't a line that a comparison has written");
+        }
+    }
+
+    /** Whether there is something to go on with. */
+    public boolean isGoingOn() {
+        return planned;
+    }
+
+    /** When what is in it was begun. */
+    public Instant began() {
+        return began;
+    }
+
+    /** How many slices are tallied. */
+    public synchronized int done() {
+        return results.size();
+    }
+
+    /** How many there are. */
+    public synchronized int all() {
+        return tasks.size();
+    }
+
+    /**
+     * The slices that were cut before.
+     *
+     * @param wanted what is to be tallied, in a form that is another one for anything else
+     * @throws UsageException if they are of something else
+     */
+    synchronized Optional<List<SliceTask>> tasks(String wanted) {
+        if (!planned) {
+            return Optional.empty();
+        }
+        if (!of.equals(wanted)) {
+            throw new UsageException(
+                    file + " keeps another comparison, of other tables, columns or places; give this one"
+                            + " a folder of its own, or remove it");
+        }
+        return Optional.of(List.copyOf(tasks));
+    }
+
+    synchronized Map<Integer, SliceResult> results() {
+        return new TreeMap<>(results);
+    }
+
+    synchronized void planned(String wanted, List<SliceTask> all) {
+        of = wanted;
+        tasks.addAll(all);
+        StringBuilder lines = new StringBuilder();
+        lines.append(WorkJson.write(Map.of("of", wanted, "at", began.toString())))
+                .append('\n');
+        all.forEach(t -> lines.append("{\"task\":").append(WorkJson.write(t)).append("}\n"));
+        lines.append("{\"planned\":").append(all.size()).append("}\n");
+        write(lines.toString());
+        planned = true;
+    }
+
+    synchronized void done(SliceResult result) {
+        results.put(result.part().task(), result);
+        write("{\"result\":" + result.toJson() + "}\n");
+    }
+
+    private void write(String text) {
+        try {
+            ByteBuffer bytes = ByteBuffer.wrap(text.getBytes(StandardCharsets.UTF_8));
+            while (bytes.hasRemaining()) {
+                out.write(bytes);
+            }
+            out.force(false);
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    /** Removes it, since all is done: the next comparison trusts nothing that was counted before. */
+    public void remove() {
+        try {
+            close();
+            Files.deleteIfExists(file);
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    @Override
+    public void close() {
+        try {
+            out.close();
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+}

@@ -1,0 +1,141 @@
+package org.orderlyferry.databases;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.concurrent.atomic.AtomicLong;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.problem.StoppedException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.testkit.herbarium.Herbarium;
+import org.orderlyferry.work.Load;
+
+/** A comparison that is stopped goes on with what it has tallied, and trusts nothing of it once it is done. */
+class KeptComparisonTest {
+
+    @TempDir
+    private static Path folder;
+
+    private static Path old;
+    private static Path made;
+
+    @BeforeAll
+    static void makeBothEnds() throws Exception {
+        old = folder.resolve("old.mv.db");
+        new Herbarium().specimens(100).readings(3_000).commonDates(true).create(old);
+        made = folder.resolve("new.sqlite");
+        try (Place source = Places.open(old);
+                TargetPlace target = Places.openTarget(made)) {
+            Load.from(source).into(target);
+        }
+    }
+
+    /** Counts the records that are read, and stops after some tables. */
+    private static final class Stopping implements ProgressListener {
+        private final AtomicLong rows = new AtomicLong();
+        private final StopSignal stop;
+        private int left;
+
+        Stopping(StopSignal stop, int tables) {
+            this.stop = stop;
+            this.left = tables;
+        }
+
+        @Override
+        public void moved(TableName table, long more, long bytes) {
+            rows.addAndGet(more);
+        }
+
+        @Override
+        public void tableFinished(TableName table, long all) {
+            if (--left == 0) {
+                stop.stop();
+            }
+        }
+    }
+
+    private static ReconcileResult compared(Path keep, StopSignal stop, ProgressListener listener, String... tables) {
+        try (Place source = Places.open(old);
+                Place target = Places.open(made)) {
+            return Reconcile.between(source, target)
+                    .tables(tables)
+                    .keep(keep)
+                    .stopSignal(stop)
+                    .listener(listener)
+                    .compare();
+        }
+    }
+
+    private static Path stopped(String name, int tables) {
+        Path keep = folder.resolve(name);
+        StopSignal stop = new StopSignal();
+        Stopping stopping = new Stopping(stop, tables);
+        assertThatThrownBy(() -> compared(keep, stop, stopping)).isInstanceOf(StoppedException.class);
+        return keep;
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {1, 5, 20})
+    void itGoesOnAndComesToTheSame(int tables) {
+        ReconcileResult fresh = compared(folder.resolve("fresh" + tables), new StopSignal(), ProgressListener.NONE);
+        Stopping all = new Stopping(new StopSignal(), Integer.MAX_VALUE);
+        compared(folder.resolve("all" + tables), new StopSignal(), all);
+        Path keep = stopped("stopped" + tables, tables);
+        Stopping rest = new Stopping(new StopSignal(), Integer.MAX_VALUE);
+        ReconcileResult result = compared(keep, new StopSignal(), rest);
+        assertThat(result.tables()).isEqualTo(fresh.tables());
+        assertThat(result.isEqual()).isTrue();
+        assertThat(result.findings()).anySatisfy(f -> assertThat(f.code()).isEqualTo(FindingCode.RESUMED));
+        assertThat(rest.rows.get()).isLessThan(all.rows.get());
+        // and the next one begins anew
+        Stopping again = new Stopping(new StopSignal(), Integer.MAX_VALUE);
+        assertThat(compared(keep, new StopSignal(), again).findings())
+                .noneSatisfy(f -> assertThat(f.code()).isEqualTo(FindingCode.RESUMED));
+        assertThat(again.rows.get()).isEqualTo(all.rows.get());
+    }
+
+    @Test
+    void aLineThatWasBeingWrittenCountsAsNotWritten() throws Exception {
+        Path keep = stopped("half", 6);
+        for (String side : new String[] {"source", "target"}) {
+            Files.writeString(keep.resolve(side + "-tallies.jsonl"), "{\"result\":{\"part", StandardOpenOption.APPEND);
+        }
+        assertThat(compared(keep, new StopSignal(), ProgressListener.NONE).isEqual())
+                .isTrue();
+    }
+
+    @Test
+    void anotherComparisonIsRefused() {
+        Path keep = stopped("other", 3);
+        assertThatThrownBy(() -> compared(keep, new StopSignal(), ProgressListener.NONE, "taxon"))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("keeps another comparison");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"nonsense\n", "{\"result\":{}}\n", "{\"task\":{\"part\":null}}\n", "[]\n", "\n"})
+    void whatIsNoLedgerIsRefused(String text) throws Exception {
+        Path keep = Files.createDirectories(folder.resolve("odd" + text.hashCode()));
+        Files.writeString(keep.resolve("source-tallies.jsonl"), text);
+        assertThatThrownBy(() -> compared(keep, new StopSignal(), ProgressListener.NONE))
+                .isInstanceOf(MalformedFileException.class)
+                .hasMessageContaining("source-tallies.jsonl, line 1");
+    }
+}
