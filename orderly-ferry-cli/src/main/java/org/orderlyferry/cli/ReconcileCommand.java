@@ -298,8 +298,12 @@ final class ReconcileCommand implements Callable<Integer> {
         String how =
                 switch (depth) {
                     case COUNTS -> "counts";
-                    case DIGESTS -> "digests of every value";
-                    case ROWS -> "every value, record by record";
+                    case DIGESTS ->
+                        result.sample().isPresent() ? "digests of the values of a sample" : "digests of every value";
+                    case ROWS ->
+                        result.sample().isPresent()
+                                ? "the values of a sample, record by record"
+                                : "every value, record by record";
                 };
         console.line(style.strong("Reconciled by " + how));
         console.line("  source  " + from.address() + " (" + from.system() + ")");
