@@ -2,6 +2,8 @@ package org.orderlyferry.cli;
 
 import java.nio.file.Path;
 import org.orderlyferry.crossing.Crossing;
+import org.orderlyferry.problem.MalformedFileException;
+import org.orderlyferry.problem.UsageException;
 import picocli.CommandLine.Parameters;
 
 /** The file that tells of a crossing. */
@@ -14,8 +16,13 @@ final class CrossingFile {
             description = "The crossing's file. Default: ${DEFAULT-VALUE}.")
     private Path file = Path.of("crossing.yaml");
 
+    /** What a person has written is wrong, rather than a place. */
     Crossing read() {
-        return Crossing.read(file);
+        try {
+            return Crossing.read(file);
+        } catch (MalformedFileException e) {
+            throw new UsageException(e.getMessage(), e);
+        }
     }
 
     Path path() {

@@ -199,7 +199,7 @@ final class RunCommand implements Callable<Integer> {
                         one.targetRows().isPresent()
                                 ? Amounts.count(one.targetRows().getAsLong())
                                 : "–",
-                        ReconcileCommand.what(one, proof.depth()));
+                        ReconcileView.what(one, proof.depth()));
             }
         }
         table.lines(console.style()).forEach(console::line);

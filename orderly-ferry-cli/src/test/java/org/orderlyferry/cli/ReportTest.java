@@ -1,12 +1,14 @@
 package org.orderlyferry.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.networknt.schema.JsonSchema;
 import com.networknt.schema.JsonSchemaFactory;
 import com.networknt.schema.SpecVersion;
+import java.io.File;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -22,7 +24,10 @@ import java.util.Base64;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
@@ -296,6 +301,44 @@ class ReportTest {
             assertThat(schema().validate(new ObjectMapper().readTree(record.toFile())))
                     .isEmpty();
         }
+    }
+
+    private static Optional<Path> chromium() {
+        return Stream.of(System.getenv("PATH").split(File.pathSeparator))
+                .flatMap(f -> Stream.of("chromium", "chromium-browser").map(n -> Path.of(f, n)))
+                .filter(Files::isExecutable)
+                .findFirst();
+    }
+
+    /** Only where there is a browser: what is asked of it is whether it has anything to complain of. */
+    @Test
+    void aBrowserTakesThePageWithoutComplaint() throws Exception {
+        assumeTrue(chromium().isPresent(), "no browser here");
+        Path page = folder.resolve("shown.html");
+        must(0, "report", crossing, "--to", page);
+        Path said = folder.resolve("browser.txt");
+        Process browser = new ProcessBuilder(
+                        chromium().orElseThrow().toString(),
+                        "--headless",
+                        "--no-sandbox",
+                        "--disable-gpu",
+                        "--no-first-run",
+                        "--disable-background-networking",
+                        "--disable-component-update",
+                        "--disable-sync",
+                        "--enable-logging=stderr",
+                        "--user-data-dir=" + folder.resolve("profile"),
+                        "--dump-dom",
+                        page.toUri().toString())
+                .redirectErrorStream(true)
+                .redirectOutput(said.toFile())
+                .start();
+        assertThat(browser.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        String all = Files.readString(said);
+        assertThat(all)
+                .contains("Counts at every hop")
+                .doesNotContain("CONSOLE")
+                .doesNotContain("Refused to");
     }
 
     @Test

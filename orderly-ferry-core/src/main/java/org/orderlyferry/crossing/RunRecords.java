@@ -142,11 +142,18 @@ public final class RunRecords {
                 Instant from = begun.getOrDefault(line.what(), line.at());
                 steps.add(
                         Files.isRegularFile(kept)
-                                ? RecordJson.read(kept, WorkStep.class).withFacts(line.facts())
+                                ? RecordJson.read(kept, WorkStep.class).withFacts(facts(line))
                                 : bare(line, from));
             }
         }
         return steps;
+    }
+
+    /** What the ledger says; but for what it keeps of each table, which stands in the step's own counts. */
+    private static Map<String, String> facts(LedgerLine line) {
+        Map<String, String> facts = new TreeMap<>(line.facts());
+        facts.keySet().removeIf(f -> f.equals("tables") || f.startsWith("at target "));
+        return facts;
     }
 
     private static WorkStep bare(LedgerLine line, Instant from) {
@@ -154,7 +161,7 @@ public final class RunRecords {
                 YamlReading.word(line.what()),
                 from,
                 Duration.between(from, line.at()).toMillis() / 1000.0,
-                line.facts(),
+                facts(line),
                 List.of(),
                 List.of(),
                 null,

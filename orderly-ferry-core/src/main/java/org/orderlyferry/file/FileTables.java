@@ -21,6 +21,11 @@ public interface FileTables extends Place {
     /** Whether a table's definitions are only proposed from its values. */
     boolean isProposed(TableName table);
 
+    @Override
+    default boolean keepsDefinition(TableName table) {
+        return !isProposed(table);
+    }
+
     /** Definitions for a table, from all of its values. */
     Proposal propose(TableName table);
 

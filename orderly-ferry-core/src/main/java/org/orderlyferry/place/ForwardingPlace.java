@@ -71,6 +71,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public boolean keepsDefinition(TableName table) {
+        return place.keepsDefinition(table);
+    }
+
+    @Override
     public Optional<List<ServerTotal>> totals(TableName table) {
         return place.totals(table);
     }

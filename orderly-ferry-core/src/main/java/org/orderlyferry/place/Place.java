@@ -61,6 +61,11 @@ public interface Place extends AutoCloseable {
         return others;
     }
 
+    /** Whether a table's definition is its own, rather than proposed from the values that are there. */
+    default boolean keepsDefinition(TableName table) {
+        return true;
+    }
+
     /**
      * Control totals of a table as the place's own SQL computes them, in the order of its columns.
      *

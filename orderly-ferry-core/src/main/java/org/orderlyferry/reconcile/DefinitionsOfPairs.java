@@ -6,6 +6,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -27,9 +29,15 @@ final class DefinitionsOfPairs {
         this.target = target;
     }
 
-    ComparedDefinitions compare(List<TablePair> all) {
+    /**
+     * Compares them.
+     *
+     * @param findings takes which tables have none
+     */
+    ComparedDefinitions compare(List<TablePair> all, List<Finding> findings) {
         List<TablePair> pairs = all.stream()
                 .filter(p -> p.source() != null && p.target() != null)
+                .filter(p -> isKept(source, p.source(), findings) && isKept(target, p.target(), findings))
                 .toList();
         List<TableDefinition> originals =
                 pairs.stream().map(p -> source.define(p.source())).toList();
@@ -54,7 +62,20 @@ final class DefinitionsOfPairs {
                 .filter(l -> !left.contains(l))
                 .forEach(left::add);
         return new ComparedDefinitions(
-                pairs.stream().map(TablePair::source).toList(), differences, ticked(left, target.leftBehind()));
+                pairs.stream().map(TablePair::source).toList(),
+                differences,
+                // what a set has left behind is what it hasn't
+                ticked(left, expectation.isPresent() ? target.leftBehind() : List.of()));
+    }
+
+    private static boolean isKept(Place place, TableName table, List<Finding> findings) {
+        if (!place.keepsDefinition(table)) {
+            findings.add(Finding.of(
+                    FindingCode.DEFINITION_PROPOSED,
+                    table,
+                    "has no definitions in " + place.address() + ", so there are none to compare"));
+        }
+        return place.keepsDefinition(table);
     }
 
     private static List<TickedThing> ticked(List<LeftBehind> left, List<LeftBehind> there) {

@@ -4,16 +4,11 @@ import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.IntFunction;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -23,15 +18,11 @@ import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.progress.Stoppable;
-import org.orderlyferry.tally.ColumnTally;
 import org.orderlyferry.tally.ComparisonForm;
-import org.orderlyferry.tally.Tally;
-import org.orderlyferry.work.TallyWork;
 
 /**
  * Compares two places, table by table, by what they hold now: nothing that was counted before is trusted. Not safe for
@@ -316,10 +307,10 @@ public final class Reconcile {
         Map<TablePair, ComparedTable> digests =
                 switch (depth) {
                     case COUNTS -> new LinkedHashMap<>();
-                    case DIGESTS -> digests(pairs, findings, Optional.empty());
+                    case DIGESTS -> byDigests().compare(pairs, findings, Optional.empty());
                     case ROWS -> {
                         try (RowComparison byRows = new RowComparison(source, target, before, order, stop)) {
-                            yield digests(pairs, findings, Optional.of(byRows));
+                            yield byDigests().compare(pairs, findings, Optional.of(byRows));
                         }
                     }
                 };
@@ -328,8 +319,9 @@ public final class Reconcile {
             stop.check();
             compared.add(digests.containsKey(pair) ? digests.get(pair) : byCount(pair));
         }
-        Optional<ComparedDefinitions> definitions =
-                withDefinitions ? Optional.of(new DefinitionsOfPairs(source, target).compare(pairs)) : Optional.empty();
+        Optional<ComparedDefinitions> definitions = withDefinitions
+                ? Optional.of(new DefinitionsOfPairs(source, target).compare(pairs, findings))
+                : Optional.empty();
         return new ReconcileResult(depth, compared, findings, definitions, Optional.empty());
     }
 
@@ -341,85 +333,12 @@ public final class Reconcile {
         return new TablePair(chosen.get(0), named.get(0), TableChoice.one(target, name.toString()));
     }
 
-    /** Both sides of all pairs at once: each has ways of its own to read by, and when one fails the other stops. */
-    private Map<TablePair, ComparedTable> digests(
-            List<TablePair> all, List<Finding> findings, Optional<RowComparison> rows) {
-        List<TablePair> pairs = all.stream()
-                .filter(p -> p.source() != null && p.target() != null)
-                // where no column has a partner, there is nothing but records to be counted
-                .filter(p -> !columns(p).sourceNames().isEmpty())
-                .toList();
-        List<ColumnPairs> columns = pairs.stream().map(this::columns).toList();
-        List<TallyWork.Wanted> atSource = new ArrayList<>();
-        List<TallyWork.Wanted> atTarget = new ArrayList<>();
-        Optional<Totals> totals = withTotals ? Optional.of(new Totals()) : Optional.empty();
-        for (int i = 0; i < pairs.size(); i++) {
-            ColumnPairs paired = columns.get(i);
-            TablePair pair = pairs.get(i);
-            atSource.add(new TallyWork.Wanted(pair.source(), paired.sourceNames(), paired.forms()));
-            atTarget.add(new TallyWork.Wanted(pair.target(), paired.targetNames(), paired.forms()));
-            rows.ifPresent(r -> r.expect(pair.source(), paired, pair.target()));
-            totals.ifPresent(t -> t.expect(source.define(pair.source()), paired, target.define(pair.target())));
-        }
-        totals.filter(t -> withServerTotals).ifPresent(t -> t.askServers(source, target));
-        Crew crew = new Crew(stop);
-        List<TallyWork> sides = new ArrayList<>();
-        sides.add(new TallyWork(source, atSource, told, crew));
-        sides.add(new TallyWork(target, atTarget, told, crew));
-        totals.ifPresent(t -> sides.get(0).witnesses(t.source()));
-        totals.ifPresent(t -> sides.get(1).witnesses(t.target()));
-        rows.ifPresent(r -> sides.get(0).witnesses(r.source()));
-        rows.ifPresent(r -> sides.get(1).witnesses(r.target()));
-        List<TallyWork.Wanted> beforehand = new ArrayList<>();
-        before.ifPresent(place -> {
-            Set<TableName> had = new HashSet<>(place.tables());
-            atTarget.stream().filter(w -> had.contains(w.table())).forEach(beforehand::add);
-            TallyWork work = new TallyWork(place, beforehand, told, crew);
-            rows.flatMap(RowComparison::before).ifPresent(work::witnesses);
-            sides.add(work);
-        });
-        Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
-        try (KeptTallies kept = new KeptTallies(keep)) {
-            findings.addAll(kept.findings());
-            kept.of(sides.get(0), sides.get(1));
-            crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(lanes)));
-            kept.done();
-        }
-        sides.forEach(side -> findings.addAll(side.findings()));
-        IntFunction<List<Tally>> side = number -> Objects.requireNonNull(tallies.get(sides.get(number)));
-        Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();
-        for (int i = 0; i < pairs.size(); i++) {
-            Tally at = side.apply(0).get(i);
-            int had = beforehand.indexOf(atTarget.get(i));
-            if (had >= 0) {
-                at = sum(at, side.apply(2).get(had));
-            }
-            Tally to = side.apply(1).get(i);
-            if (had < 0) {
-                trust(source, pairs.get(i).source(), at, findings);
-            }
-            trust(target, pairs.get(i).target(), to, findings);
-            TablePair pair = pairs.get(i);
-            ColumnPairs paired = columns.get(i);
-            ComparedTable bare = digests(pair, paired, at, to);
-            ComparedTable table = totals.map(t -> bare.withTotals(t.of(pair.source(), paired, pair.target())))
-                    .orElse(bare);
-            compared.put(
-                    pairs.get(i),
-                    rows.map(r -> r.look(table, had >= 0, findings)).orElse(table));
-        }
-        totals.ifPresent(t -> findings.addAll(t.findings()));
-        return compared;
-    }
-
-    /** Two tallies of columns that are called otherwise, in the same order and forms. */
-    private static Tally sum(Tally one, Tally other) {
-        List<ColumnTally> renamed = new ArrayList<>();
-        for (int i = 0; i < one.columns().size(); i++) {
-            ColumnTally column = other.columns().get(i);
-            renamed.add(new ColumnTally(one.columns().get(i).name(), column.form(), column.nulls(), column.digest()));
-        }
-        return one.plus(new Tally(other.rows(), other.digest(), renamed));
+    private DigestComparison byDigests() {
+        return new DigestComparison(
+                source,
+                target,
+                before,
+                new DigestComparison.How(lanes, withTotals, withServerTotals, keep, told, stop, this::columns));
     }
 
     private ColumnPairs columns(TablePair pair) {
@@ -482,41 +401,5 @@ public final class Reconcile {
                 Optional.empty(),
                 List.of(),
                 List.of());
-    }
-
-    private static ComparedTable digests(TablePair pair, ColumnPairs columns, Tally at, Tally to) {
-        List<String> differing = new ArrayList<>();
-        for (int i = 0; i < at.columns().size(); i++) {
-            ColumnTally one = at.columns().get(i);
-            ColumnTally other = to.columns().get(i);
-            if (!one.digest().equals(other.digest())) {
-                differing.add(one.name());
-            }
-        }
-        boolean equal = at.rows() == to.rows() && at.digest().equals(to.digest()) && columns.areComplete();
-        return new ComparedTable(
-                pair.source(),
-                OptionalLong.of(at.rows()),
-                OptionalLong.of(to.rows()),
-                equal ? Verdict.EQUAL : Verdict.DIFFERENT,
-                differing,
-                columns.onlyAtSource(),
-                columns.onlyAtTarget(),
-                at.digest().toString(),
-                to.digest().toString(),
-                Optional.empty(),
-                List.of(),
-                List.of());
-    }
-
-    /** A set's own tally is never trusted, and told where it no longer holds. */
-    private static void trust(Place place, TableName table, Tally found, List<Finding> findings) {
-        place.keptTally(table)
-                .filter(kept -> kept.isComparableTo(found) && !kept.equals(found))
-                .ifPresent(kept -> findings.add(Finding.of(
-                        FindingCode.SET_CHANGED,
-                        table,
-                        place.address() + " was changed after it was made: it was tallied with " + kept.rows()
-                                + " records, digest " + kept.digest())));
     }
 }

@@ -2,6 +2,7 @@ package org.orderlyferry.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -9,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
@@ -36,6 +38,7 @@ import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.generated.GeneratedTables;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.TestSystem;
+import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 
 /** Definitions on both sides: what a load has made is never different, and what somebody has made otherwise always is. */
@@ -205,6 +208,52 @@ class ComparedDefinitionsTest {
         Databases.run(second, "CREATE VIEW full_drawer AS SELECT * FROM " + drawer);
         assertThat(compared(first, second).leftBehind()).singleElement().satisfies(t -> assertThat(t.made())
                 .isTrue());
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("systems")
+    void aSetHasThemAllAndWhatItLeftBehindIsNotThere(String system) throws Exception {
+        String url = made(system, List.of(DRAWER, SHEET));
+        String drawer = system.equals("H2") ? "\"drawer\"" : "drawer";
+        Databases.run(url, "CREATE VIEW full_drawer AS SELECT * FROM " + drawer);
+        Path set = folder.resolve("set");
+        try (Place source = Places.open(url)) {
+            Export.from(source).to(set);
+        }
+        ComparedDefinitions compared = compared(url, set.toString());
+        assertThat(compared.differences()).isEmpty();
+        assertThat(compared.leftBehind()).singleElement().satisfies(t -> assertThat(t.made())
+                .isFalse());
+        assertThat(unforced(set.toString(), url)).isEmpty();
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("systems")
+    void aFileThatHasNoneHasNothingToCompare(String system) throws Exception {
+        String url = made(system, List.of(DRAWER));
+        Path file = folder.resolve("drawer.csv");
+        Files.writeString(file, "no\n");
+        assertThat(compared(url, file.toString()).tables()).isEmpty();
+    }
+
+    @Test
+    void typesByOtherWordsStayInSqlite() throws Exception {
+        String first = TestSystem.of("SQLite").fresh(folder);
+        Databases.run(
+                first,
+                "CREATE TABLE sheet (a BOOL DEFAULT true, b INT2, c NVARCHAR(20), d TIMESTAMPTZ, e \"of odd words\"(3),"
+                        + " f \"two \"\" quotes\", g UNSIGNED BIG INT, h DOUBLE)",
+                "INSERT INTO sheet VALUES (1, 2, 'x', '2031-04-09 10:00:00Z', 'y', 'z', 7, 1.5)");
+        String second = first;
+        for (int hop = 0; hop < 3; hop++) {
+            String next = TestSystem.of("SQLite").fresh(folder);
+            try (Place source = Places.open(second);
+                    TargetPlace target = Places.openTarget(next)) {
+                Load.from(source).into(target);
+            }
+            assertThat(compared(first, next).differences()).isEmpty();
+            second = next;
+        }
     }
 
     static Stream<String> systems() {

@@ -117,7 +117,7 @@ class CrossingRefusalsTest extends CrossingCase {
         };
         for (String[] one : wrong) {
             Files.writeString(file, good.replaceFirst(one[0], one[1]));
-            assertThat(must(3, "run", file).err())
+            assertThat(must(2, "run", file).err())
                     .contains(one[2])
                     .contains("column ")
                     .contains("line ");

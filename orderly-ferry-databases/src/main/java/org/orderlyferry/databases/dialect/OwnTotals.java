@@ -1,7 +1,5 @@
 package org.orderlyferry.databases.dialect;
 
-import org.apiguardian.api.API;
-
 /**
  * What a system's own SQL can be asked of a column so that it must come to the same as what is computed from its values.
  *
@@ -9,7 +7,6 @@ import org.apiguardian.api.API;
  * @param summed the exact sum
  * @param measured the sum of lengths
  */
-@API(status = API.Status.INTERNAL)
 public record OwnTotals(boolean ordered, boolean summed, boolean measured) {
 
     /** No more than how many there are. */

@@ -97,22 +97,30 @@ final class SqliteCatalogue implements Catalogue {
         return only[0];
     }
 
+    /** The words of a type that stand in quotes, which SQLite keeps as they were written. */
+    private static String bare(String type) {
+        boolean quoted = type.length() > 2 && type.startsWith("\"") && type.endsWith("\"");
+        String inside = quoted ? type.substring(1, type.length() - 1) : type;
+        return quoted && inside.replace("\"\"", "").indexOf('"') < 0 ? inside.replace("\"\"", "\"") : type;
+    }
+
     private ColumnDefinition column(
             String table,
             String name,
-            String declared,
+            String written,
             boolean notNull,
             String defaultSql,
             int hidden,
             boolean counter,
             CreateTableText text)
             throws SQLException {
+        // a generated column's words come with the rule behind the type
+        String declared = bare(written.replaceFirst("(?i)\\s*GENERATED ALWAYS$", ""));
         LogicalType type = counter ? LogicalType.BIGINT : SqliteTypes.logical(declared);
         ColumnDefinition.Builder column = ColumnDefinition.named(name, type)
                 .nullable(!notNull && !counter)
                 .collation(text.collation(name))
-                // a generated column's words come with the rule behind the type
-                .sourceType(declared.replaceFirst("(?i)\\s*GENERATED ALWAYS$", ""));
+                .sourceType(declared);
         if (hidden == COMPUTED || hidden == STORED) {
             column.generation(text.generation(name));
         } else if (counter) {

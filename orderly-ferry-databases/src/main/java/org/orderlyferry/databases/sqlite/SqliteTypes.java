@@ -70,6 +70,32 @@ final class SqliteTypes {
                     "");
         }
 
+        /** Other words that people and other systems have for them. */
+        @Override
+        public List<String> others() {
+            return List.of(
+                    "BOOL",
+                    "INT",
+                    "INT2",
+                    "INT8",
+                    "BIG INT",
+                    "MEDIUMINT",
+                    "UNSIGNED BIG INT",
+                    "CHAR(8)",
+                    "NCHAR(8)",
+                    "NATIVE CHARACTER(8)",
+                    "NVARCHAR(40)",
+                    "CHARACTER VARYING(40)",
+                    "VARYING CHARACTER(40)",
+                    "CLOB",
+                    "FLOAT",
+                    "DOUBLE",
+                    "TIMESTAMPTZ",
+                    "UUID",
+                    "JSON",
+                    "XML_TEXT");
+        }
+
         /** SQLite takes any words; those that aren't its own stand in quotes, where they can't be anything else. */
         @Override
         public Optional<String> held(String own) {
