@@ -1,36 +1,17 @@
 package org.orderlyferry.bench;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.List;
-import java.util.Locale;
-import java.util.stream.Stream;
-import org.orderlyferry.testkit.servers.LocalPostgres;
 
 /**
  * A whole crossing from one PostgreSQL database to another, by commands: run next to the same by hand, going on after a kill,
  * catching up, and undoing. {@code -Dbench.part=0.1} takes tables a tenth as large.
  */
-public final class CrossingBench {
+public final class CrossingBench extends CommandBench {
 
     private static final int ROUNDS = Integer.getInteger("bench.rounds", 3);
-    private static final double PART = Double.parseDouble(System.getProperty("bench.part", "1"));
 
-    private final Path folder;
-    private final Commands commands;
-    private final String from;
-    private final String to;
-    private final List<String> lines = new ArrayList<>();
-
-    private CrossingBench(Path folder, String from, String to) {
-        this.folder = folder;
-        this.commands = new Commands(folder);
-        this.from = from;
-        this.to = to;
-    }
+    private CrossingBench() {}
 
     /**
      * Runs it all.
@@ -38,33 +19,15 @@ public final class CrossingBench {
      * @param arguments where to write the table, in Markdown
      */
     public static void main(String[] arguments) throws Exception {
-        Path folder = Files.createTempDirectory("ferry-crossing");
-        try (LocalPostgres postgres = LocalPostgres.start("max_wal_size=4GB", "shared_buffers=256MB")) {
-            Commands.sql(postgres.url("postgres"), "CREATE DATABASE moved");
-            CrossingBench bench = new CrossingBench(folder, postgres.url("postgres"), postgres.url("moved"));
-            bench.run();
-            Files.write(Path.of(arguments[0]), bench.lines);
-            bench.lines.forEach(System.out::println);
-        } finally {
-            remove(folder);
-        }
+        new CrossingBench().into(Path.of(arguments[0]));
     }
 
-    private static void remove(Path folder) throws IOException {
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(path);
-            }
-        }
-    }
-
-    private void run() throws Exception {
-        lines.add("| measure | ours | of | ratio |");
-        lines.add("|---|---|---|---|");
+    @Override
+    void run() throws Exception {
         Shape usual = Shape.all(PART).get(0);
-        Commands.sql(from, usual.statements().toArray(String[]::new));
+        Commands.sql(from(), usual.statements().toArray(String[]::new));
         Commands.sql(
-                from,
+                from(),
                 "ALTER TABLE usual ADD COLUMN changed bigint",
                 "UPDATE usual SET changed = id",
                 "CREATE INDEX ON usual (changed)",
@@ -72,36 +35,31 @@ public final class CrossingBench {
         double whole = byHand();
         catchUp(whole);
         undo();
-        Commands.sql(from, "DROP TABLE usual");
+        Commands.sql(from(), "DROP TABLE usual");
         Shape narrow = Shape.all(PART).get(1);
-        Commands.sql(from, narrow.statements().toArray(String[]::new));
+        Commands.sql(from(), narrow.statements().toArray(String[]::new));
         killed();
     }
 
-    private void line(String what, double ours, String of, double baseline) {
-        lines.add(String.format(
-                Locale.ROOT, "| %s | %.2f s | %s %.2f s | %.2f |", what, ours, of, baseline, ours / baseline));
-    }
-
     private void clean() throws Exception {
-        Commands.sql(to, "DROP TABLE IF EXISTS usual");
+        Commands.sql(to(), "DROP TABLE IF EXISTS usual");
     }
 
     private Path set() {
-        return folder.resolve("set");
+        return folder().resolve("set");
     }
 
     private Path crossing() {
-        return folder.resolve("crossing.yaml");
+        return folder().resolve("crossing.yaml");
     }
 
     private double byHand() throws Exception {
         Measure hand = Measure.of("hand", () -> {
-            commands.ferry("export", from, set(), "usual", "--overwrite");
-            commands.ferry("load", set(), to);
-            commands.ferry("reconcile", set(), to, "--lanes", "2");
+            commands().ferry("export", from(), set(), "usual", "--overwrite");
+            commands().ferry("load", set(), to());
+            commands().ferry("reconcile", set(), to(), "--lanes", "2");
         });
-        Measure run = Measure.of("run", () -> commands.ferry("run", crossing()));
+        Measure run = Measure.of("run", () -> commands().ferry("run", crossing()));
         for (int round = 0; round < ROUNDS; round++) {
             clean();
             hand.round();
@@ -114,27 +72,27 @@ public final class CrossingBench {
     }
 
     private void draft() throws Exception {
-        if (Files.exists(folder.resolve("runs"))) {
-            remove(folder.resolve("runs"));
+        if (Files.exists(folder().resolve("runs"))) {
+            remove(folder().resolve("runs"));
         }
         Files.deleteIfExists(crossing());
-        commands.ferry("draft", from, to, "usual", "--file", crossing());
+        commands().ferry("draft", from(), to(), "usual", "--file", crossing());
     }
 
     private void change() throws Exception {
-        Commands.sql(from, "UPDATE usual SET amount = amount + 1, changed = changed + 10000000 WHERE id % 100 = 0");
+        Commands.sql(from(), "UPDATE usual SET amount = amount + 1, changed = changed + 10000000 WHERE id % 100 = 0");
     }
 
     private void catchUp(double whole) throws Exception {
-        Measure compared = Measure.of("compared", () -> commands.ferry("run", crossing(), "--catch-up"));
-        Measure told = Measure.of("told", () -> commands.ferry("run", crossing(), "--catch-up"));
+        Measure compared = Measure.of("compared", () -> commands().ferry("run", crossing(), "--catch-up"));
+        Measure told = Measure.of("told", () -> commands().ferry("run", crossing(), "--catch-up"));
         for (int round = 0; round < ROUNDS; round++) {
             change();
             compared.round();
         }
         String text = Files.readString(crossing());
         Files.writeString(crossing(), text.replace("grows-by: \"\"", "grows-by: changed"));
-        commands.ferry("run", crossing(), "--catch-up");
+        commands().ferry("run", crossing(), "--catch-up");
         for (int round = 0; round < ROUNDS; round++) {
             change();
             told.round();
@@ -148,8 +106,8 @@ public final class CrossingBench {
     private void undo() throws Exception {
         draft();
         Files.writeString(crossing(), Files.readString(crossing()).replace("onto: refuse", "onto: replace"));
-        Measure run = Measure.of("replace", () -> commands.ferry("run", crossing()));
-        Measure undo = Measure.of("undo", () -> commands.ferry("undo", crossing()));
+        Measure run = Measure.of("replace", () -> commands().ferry("run", crossing()));
+        Measure undo = Measure.of("undo", () -> commands().ferry("undo", crossing()));
         run.round();
         undo.round();
         line("`undo` of that table, which was replaced / the run", undo.median(), "run", run.median());
@@ -157,14 +115,14 @@ public final class CrossingBench {
 
     /** The load of the narrow table, from a set of several slices. */
     private void killed() throws Exception {
-        commands.ferry("export", from, set(), "narrow", "--overwrite", "--slice-rows", "200000");
-        Measure whole = Measure.of("whole", () -> commands.ferry("load", set(), to));
-        Measure rest = Measure.of("rest", () -> commands.ferry("load", set(), to));
+        commands().ferry("export", from(), set(), "narrow", "--overwrite", "--slice-rows", "200000");
+        Measure whole = Measure.of("whole", () -> commands().ferry("load", set(), to()));
+        Measure rest = Measure.of("rest", () -> commands().ferry("load", set(), to()));
         for (int round = 0; round < ROUNDS; round++) {
-            Commands.sql(to, "DROP TABLE IF EXISTS narrow");
+            Commands.sql(to(), "DROP TABLE IF EXISTS narrow");
             whole.round();
-            Commands.sql(to, "DROP TABLE IF EXISTS narrow");
-            commands.killed(whole.median() / 2, "load", set(), to);
+            Commands.sql(to(), "DROP TABLE IF EXISTS narrow");
+            commands().killed(whole.median() / 2, "load", set(), to());
             rest.round();
         }
         line(

@@ -18,12 +18,9 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.Statement;
-import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Base64;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
@@ -36,22 +33,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.cli.report.ReportForm;
 import org.orderlyferry.cli.report.ReportWriter;
-import org.orderlyferry.reconcile.Depth;
-import org.orderlyferry.reconcile.Verdict;
-import org.orderlyferry.report.ComparedCounts;
-import org.orderlyferry.report.KeptCount;
-import org.orderlyferry.report.MovedCounts;
-import org.orderlyferry.report.RecordedComparison;
-import org.orderlyferry.report.RecordedEnd;
-import org.orderlyferry.report.RecordedSet;
-import org.orderlyferry.report.SetFile;
-import org.orderlyferry.report.SliceTime;
-import org.orderlyferry.report.Software;
-import org.orderlyferry.report.WorkKind;
 import org.orderlyferry.report.WorkRecord;
-import org.orderlyferry.report.WorkStatus;
-import org.orderlyferry.report.WorkStep;
 import org.orderlyferry.testkit.herbarium.Herbarium;
+import org.orderlyferry.testkit.records.LargeRecord;
 
 /** Reports of runs and of single pieces of work: the page, the text, the record, and what the terminal says. */
 class ReportTest {
@@ -343,74 +327,8 @@ class ReportTest {
 
     @Test
     void twoThousandTablesAreUnderAMegabyte() throws Exception {
-        List<MovedCounts> moved = new ArrayList<>();
-        List<KeptCount> kept = new ArrayList<>();
-        List<ComparedCounts> compared = new ArrayList<>();
-        List<SetFile> files = new ArrayList<>();
-        List<SliceTime> slices = new ArrayList<>();
-        String digest = "0123456789abcdef0123456789abcdef";
-        for (int i = 0; i < 2_000; i++) {
-            String name = "HERBARIUM.SHEET_OF_SPECIMENS_" + i;
-            long rows = 1_234_567L + i;
-            moved.add(new MovedCounts(name, rows, rows, 0, 0, 99_999_999, digest, 12.3, null, null));
-            kept.add(new KeptCount(name, rows, digest));
-            compared.add(new ComparedCounts(
-                    name,
-                    i == 7 ? Verdict.DIFFERENT : Verdict.EQUAL,
-                    rows,
-                    rows,
-                    List.of(),
-                    List.of(),
-                    List.of(),
-                    digest,
-                    digest,
-                    null,
-                    null,
-                    null,
-                    List.of(),
-                    List.of()));
-            files.add(new SetFile("data/" + name + ".csv.gz", 12_345_678, digest + digest));
-            slices.add(new SliceTime(name, i * 0.4, 1.1));
-        }
-        Instant began = Instant.parse("2031-05-02T23:10:00Z");
-        WorkStep export = new WorkStep(
-                "export", began, 800, Map.of(), moved, kept, null, slices, 0, 0, List.of(), List.of(), List.of(),
-                Map.of());
-        WorkStep load = new WorkStep(
-                "load", began, 800, Map.of(), moved, List.of(), null, slices, 0, 0, List.of(), List.of(), List.of(),
-                Map.of());
-        WorkStep proof = new WorkStep(
-                "proof",
-                began,
-                800,
-                Map.of(),
-                List.of(),
-                List.of(),
-                new RecordedComparison(
-                        "source and target", Depth.DIGESTS, false, compared, List.of(), "", null, null, null),
-                slices,
-                0,
-                0,
-                List.of(),
-                List.of(),
-                List.of(),
-                Map.of());
-        WorkRecord work = new WorkRecord(
-                1,
-                WorkKind.RUN,
-                "a night",
-                WorkStatus.FINISHED,
-                Software.here(),
-                began,
-                began.plusSeconds(2_400),
-                new RecordedEnd("jdbc:postgresql://old/herbarium", "PostgreSQL 16"),
-                new RecordedEnd("jdbc:mariadb://new/herbarium", "MariaDB 11"),
-                Map.of("onto", "replace"),
-                List.of(export, load, proof),
-                List.of(),
-                null,
-                new RecordedSet("runs/a/set", files, 0));
-        String html = ReportWriter.write(work, ReportForm.HTML, began);
+        WorkRecord work = LargeRecord.of(2_000, 7);
+        String html = ReportWriter.write(work, ReportForm.HTML, work.began());
         assertThat(html.getBytes(StandardCharsets.UTF_8)).hasSizeLessThan(1_000_000);
         Document page = page(html);
         // the one that needs a person stands alone, in front

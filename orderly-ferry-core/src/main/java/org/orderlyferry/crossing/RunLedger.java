@@ -22,6 +22,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import org.orderlyferry.io.WholeLines;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
@@ -87,15 +88,7 @@ final class RunLedger implements AutoCloseable {
         } catch (IOException e) {
             throw failed("can't be read", e);
         }
-        int from = 0;
-        int number = 1;
-        for (int i = 0; i < bytes.length; i++) {
-            if (bytes[i] == '\n') {
-                take(new String(bytes, from, i - from, StandardCharsets.UTF_8), number++);
-                from = i + 1;
-            }
-        }
-        return from;
+        return WholeLines.each(bytes, this::take);
     }
 
     private void take(String text, int number) {

@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.apiguardian.api.API;
+import org.orderlyferry.io.WholeLines;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
@@ -54,7 +55,7 @@ public final class TallyLedger implements AutoCloseable {
         try {
             Path folder = file.toAbsolutePath().getParent();
             Files.createDirectories(folder);
-            long whole = Files.exists(file) ? ledger.load(Files.readAllBytes(file)) : 0;
+            long whole = Files.exists(file) ? WholeLines.each(Files.readAllBytes(file), ledger::take) : 0;
             ledger.out = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
             // without its whole plan there is nothing to go on with
             if (!ledger.planned) {
@@ -73,19 +74,6 @@ public final class TallyLedger implements AutoCloseable {
 
     private PlaceException failed(IOException e) {
         return new PlaceException(file.toString(), "can't be kept: " + e.getMessage(), e);
-    }
-
-    /** Takes all whole lines; gives how many bytes they take. */
-    private long load(byte[] bytes) {
-        int from = 0;
-        int number = 1;
-        for (int i = 0; i < bytes.length; i++) {
-            if (bytes[i] == '\n') {
-                take(new String(bytes, from, i - from, StandardCharsets.UTF_8), number++);
-                from = i + 1;
-            }
-        }
-        return from;
     }
 
     private void take(String line, int number) {

@@ -1,0 +1,2 @@
+/** Made-up records of work. */
+package org.orderlyferry.testkit.records;
