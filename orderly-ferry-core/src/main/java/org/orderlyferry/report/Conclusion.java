@@ -69,7 +69,8 @@ public record Conclusion(Mark mark, String text) {
             boolean equal = work.steps().stream()
                     .allMatch(s -> s.facts().getOrDefault("equal", "true").equals("true"));
             return equal
-                    ? new Conclusion(Mark.PROVED, "The target has what it should.")
+                    ? new Conclusion(
+                            Mark.PROVED, "The target has what it should: the set, merged once more, changes nothing.")
                     : new Conclusion(Mark.WRONG, "The target isn't as it should be.");
         }
         if (comparisons.isEmpty()) {

@@ -7,14 +7,22 @@ import org.orderlyferry.reconcile.Verdict;
 import org.orderlyferry.report.ComparedCounts;
 import org.orderlyferry.report.RecordedRule;
 import org.orderlyferry.report.TableCounts;
+import org.orderlyferry.report.WorkKind;
 
 /** The counts of each table at every hop, those that need a person first. */
 final class CountsSection {
 
     private final List<TableCounts> tables;
+    private final String leftOut;
 
-    CountsSection(List<TableCounts> tables) {
+    /**
+     * Of a piece of work.
+     *
+     * @param kind a catch-up leaves out what is as it was, and everything else what a condition says
+     */
+    CountsSection(List<TableCounts> tables, WorkKind kind) {
         this.tables = tables;
+        this.leftOut = kind == WorkKind.CATCH_UP ? "as they were" : "left out";
     }
 
     Section section() {
@@ -46,13 +54,13 @@ final class CountsSection {
         return section;
     }
 
-    private static Grid grid(String caption, List<TableCounts> tables) {
+    private Grid grid(String caption, List<TableCounts> tables) {
         Grid grid = Grid.of(caption)
                 .left("table")
                 .right("at the source")
                 .right("read")
                 .right("rejected")
-                .right("left out")
+                .right(leftOut)
                 .right("in files")
                 .right("in the set")
                 .right("read from it")

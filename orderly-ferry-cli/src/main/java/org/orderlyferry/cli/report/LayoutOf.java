@@ -37,7 +37,7 @@ final class LayoutOf {
         WorkSections way = new WorkSections(work);
         List<Section> sections = Stream.of(
                         way.overview(),
-                        new CountsSection(tables).section(),
+                        new CountsSection(tables, work.kind()).section(),
                         proof.differences(),
                         notes.rejects(),
                         notes.findings(),

@@ -70,7 +70,7 @@ final class WorkSections {
                     Cell.of(slices == 0 ? "" : Amounts.count(slices)),
                     Cell.of(longest == 0 ? "" : Seconds.of(longest)),
                     Cell.of(step.retries() == 0 ? "" : Amounts.count(step.retries())),
-                    Cell.of(said(step.facts())));
+                    Cell.of(said(step)));
         }
         section.grid(grid.withoutEmptyColumns());
         Grid events = Grid.of("On the way").left("when").left("what");
@@ -79,8 +79,12 @@ final class WorkSections {
     }
 
     /** What a ledger says of a step that isn't told elsewhere. */
-    private static String said(Map<String, String> facts) {
+    private static String said(WorkStep step) {
+        Map<String, String> facts = step.facts();
         List<String> parts = new ArrayList<>();
+        if (step.step().equals("delete")) {
+            parts.add(facts.getOrDefault("rows", "0") + " records taken out of the target");
+        }
         for (String name :
                 List.of("number", "sql", "why", "found", "between", "depth", "equal", "removed", "restored")) {
             String fact = facts.getOrDefault(name, "");
