@@ -121,6 +121,7 @@ final class LoadCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        record.mustNotBeOfATry(tryOnly);
         record.mustBeNew();
         Optional<RejectFile> rejected = rejects.open();
         int code = called(rejected);

@@ -47,6 +47,13 @@ final class RecordOption {
         }
     }
 
+    /** A record is of what was done. */
+    void mustNotBeOfATry(boolean tried) {
+        if (file != null && tried) {
+            throw new UsageException("--record is of what was done, and --try does nothing");
+        }
+    }
+
     /** The work begins; gives who is to hear of it. */
     ProgressListener begun(ProgressListener further) {
         time = new Timeline(further);

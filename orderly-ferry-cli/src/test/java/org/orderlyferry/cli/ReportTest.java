@@ -277,6 +277,16 @@ class ReportTest {
                 rejects,
                 "--record",
                 loaded);
+        assertThat(must(
+                                2,
+                                "load",
+                                csv,
+                                folder.resolve("tried.sqlite"),
+                                "--try",
+                                "--record",
+                                folder.resolve("tried.json"))
+                        .err())
+                .contains("--try does nothing");
         must(1, "report", loaded);
         Document page = page(Files.readString(folder.resolve("loaded.html")));
         assertThat(page.select("#rejects").first().parent().text()).contains("nine", rejects.toString());
