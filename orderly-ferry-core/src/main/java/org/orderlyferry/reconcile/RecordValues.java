@@ -10,9 +10,9 @@ import org.orderlyferry.record.Records;
 @NullMarked
 public final class RecordValues {
 
-    private final byte @Nullable [][] values;
+    private final byte[] @Nullable [] values;
 
-    private RecordValues(byte @Nullable [][] values) {
+    private RecordValues(byte[] @Nullable [] values) {
         this.values = values;
     }
 

@@ -138,8 +138,9 @@ public record TableCounts(
             Optional<ComparedCounts> both = Optional.ofNullable(compared);
             // beside what was there before, the source's own are the rest
             long had = before == null ? 0 : before;
-            Long source = both.filter(c -> atSource && c.sourceRows() != null)
-                    .map(c -> c.sourceRows() - (appended ? had : 0))
+            Long source = both.filter(c -> atSource)
+                    .map(ComparedCounts::sourceRows)
+                    .map(rows -> rows - (appended ? had : 0))
                     .orElse(null);
             TableCounts counts = new TableCounts(
                     table,
