@@ -137,7 +137,13 @@ final class DefinitionComparison {
                     || !own && typeName.apply(to.type()).equals(typeName.apply(expected.type()));
             add(shown, Part.TYPE, type(at), type(to), forced);
         }
-        one(shown, Part.NULLABILITY, at, to, expected, c -> c.nullable() ? "allowed" : "not allowed", Objects::equals);
+        // what a primary key holds can't be null, but for a system in which it can
+        boolean inKey = made.primaryKey()
+                .filter(k -> k.columns().contains(expected.name()))
+                .isPresent();
+        ColumnDefinition strict =
+                inKey && !to.nullable() ? expected.toBuilder().nullable(false).build() : expected;
+        one(shown, Part.NULLABILITY, at, to, strict, c -> c.nullable() ? "allowed" : "not allowed", Objects::equals);
         carried(shown, Part.DEFAULT, at, to, expected, c -> c.defaultValue()
                 .map(DefinitionComparison::shown)
                 .orElse(""));

@@ -116,7 +116,6 @@ public final class Reconcile {
      */
     public Reconcile serverTotals(boolean value) {
         withServerTotals = value;
-        withTotals |= value;
         return this;
     }
 
@@ -210,10 +209,10 @@ public final class Reconcile {
     }
 
     private ReconcileResult compared() {
-        if (depth == Depth.COUNTS && withTotals) {
+        if (depth == Depth.COUNTS && takesTotals()) {
             throw new UsageException("control totals are computed from all values, which counting alone doesn't read");
         }
-        if (before.isPresent() && withTotals) {
+        if (before.isPresent() && takesTotals()) {
             throw new UsageException("control totals of records that were added to others can't be told apart");
         }
         if (depth != Depth.ROWS && !rules.isEmpty()) {
@@ -221,7 +220,7 @@ public final class Reconcile {
                     "rules of comparison need the depth of rows, where what they make equal is counted");
         }
         if (keep.isPresent()
-                && (depth != Depth.DIGESTS || withTotals || before.isPresent() || share < KeySample.CLASSES)) {
+                && (depth != Depth.DIGESTS || takesTotals() || before.isPresent() || share < KeySample.CLASSES)) {
             throw new UsageException("only a comparison by digests of all records can be kept and gone on with");
         }
         told = new OneAtATime(listener);
@@ -245,7 +244,7 @@ public final class Reconcile {
 
     /** The same of two places of which only a sample is seen, and the numbers of all records. */
     private ReconcileResult sampled(List<TablePair> pairs, RowOrder order) {
-        if (depth == Depth.COUNTS || before.isPresent() || withTotals) {
+        if (depth == Depth.COUNTS || before.isPresent() || takesTotals()) {
             throw new UsageException("a sample is of records that are compared, not of counts and totals");
         }
         Sampling at = new Sampling(source, share);
@@ -283,9 +282,11 @@ public final class Reconcile {
         List<ComparedTable> tables = new ArrayList<>();
         for (int i = 0; i < pairs.size(); i++) {
             ComparedTable counts = byCount(pairs.get(i));
-            rows += result.tables().get(i).sourceRows().orElse(0);
+            ComparedTable picked = result.tables().get(i);
+            // a table that has no partner, or no column in common with it, was only counted
+            rows += picked.sourceDigest().isEmpty() ? 0 : picked.sourceRows().orElse(0);
             all += counts.sourceRows().orElse(0);
-            tables.add(result.tables().get(i).withCounts(counts));
+            tables.add(picked.withCounts(counts));
         }
         SampleCount count = new SampleCount(BigDecimal.valueOf(share, 2), rows, all);
         return new ReconcileResult(depth, tables, result.findings(), result.definitions(), Optional.of(count));
@@ -333,12 +334,17 @@ public final class Reconcile {
         return new TablePair(chosen.get(0), named.get(0), TableChoice.one(target, name.toString()));
     }
 
+    /** What servers compute is held against what is computed here. */
+    private boolean takesTotals() {
+        return withTotals || withServerTotals;
+    }
+
     private DigestComparison byDigests() {
         return new DigestComparison(
                 source,
                 target,
                 before,
-                new DigestComparison.How(lanes, withTotals, withServerTotals, keep, told, stop, this::columns));
+                new DigestComparison.How(lanes, takesTotals(), withServerTotals, keep, told, stop, this::columns));
     }
 
     private ColumnPairs columns(TablePair pair) {

@@ -16,6 +16,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Instant;
@@ -107,6 +108,8 @@ public final class RecordJson {
         byte[] bytes;
         try (InputStream in = Files.newInputStream(file)) {
             bytes = in.readNBytes(LARGEST + 1);
+        } catch (NoSuchFileException e) {
+            throw new PlaceException(file.toString(), "isn't there", e);
         } catch (IOException e) {
             throw new PlaceException(file.toString(), "can't be read: " + e.getMessage(), e);
         }

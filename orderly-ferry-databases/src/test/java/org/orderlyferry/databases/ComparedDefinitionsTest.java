@@ -236,6 +236,26 @@ class ComparedDefinitionsTest {
         assertThat(compared(url, file.toString()).tables()).isEmpty();
     }
 
+    /** In SQLite alone, what a primary key of texts holds may be null. */
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("systems")
+    void aKeyThatMayBeNullIsForcedToBeNone(String system) throws Exception {
+        String first = TestSystem.of("SQLite").fresh(folder);
+        Databases.run(
+                first,
+                "CREATE TABLE sheet (code VARCHAR(20), shelf VARCHAR(20), note VARCHAR(20), PRIMARY KEY (code, shelf))",
+                "INSERT INTO sheet VALUES ('a', 'b', NULL)");
+        String second = TestSystem.of(system).fresh(folder);
+        try (Place source = Places.open(first);
+                TargetPlace target = Places.openTarget(second)) {
+            Load.from(source).into(target);
+        }
+        assertThat(unforced(first, second)).isEmpty();
+        assertThat(unforced(second, first))
+                .as("a key that was never null, and may be now")
+                .hasSize(system.equals("SQLite") ? 0 : 2);
+    }
+
     @Test
     void typesByOtherWordsStayInSqlite() throws Exception {
         String first = TestSystem.of("SQLite").fresh(folder);

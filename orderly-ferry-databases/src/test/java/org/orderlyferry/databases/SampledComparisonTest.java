@@ -138,6 +138,23 @@ class SampledComparisonTest {
     }
 
     @Test
+    void aTableWithoutAPartnerIsNoneThatWasCompared() {
+        ListedPlace source = records(LogicalType.BIGINT, false)
+                .with(
+                        TableDefinition.named("alone")
+                                .column("x", LogicalType.INTEGER)
+                                .build(),
+                        List.of(List.of("1"), List.of("2")));
+        ReconcileResult result = compared(source, records(LogicalType.BIGINT, false), new TreeSet<>());
+        assertThat(result.isWithoutDifference()).isFalse();
+        assertThat(result.sample().orElseThrow().all()).isEqualTo(ROWS + 2);
+        ReconcileResult bare =
+                compared(records(LogicalType.BIGINT, false), records(LogicalType.BIGINT, false), new TreeSet<>());
+        assertThat(result.sample().orElseThrow().rows())
+                .isEqualTo(bare.sample().orElseThrow().rows());
+    }
+
+    @Test
     void whatIsNoShareIsRefused() {
         Reconcile reconcile = Reconcile.between(new ListedPlace(), new ListedPlace());
         for (String percent : List.of("0", "100", "-1", "0.001", "1e9")) {
