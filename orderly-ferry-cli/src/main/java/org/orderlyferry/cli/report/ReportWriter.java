@@ -109,11 +109,16 @@ public final class ReportWriter {
         }
     }
 
+    /** What Unicode keeps for the inside of programs, and HTML forbids. */
+    private static boolean isNoCharacter(int c) {
+        return (c & 0xFFFE) == 0xFFFE || c >= 0xFDD0 && c <= 0xFDEF;
+    }
+
     private static String oneLine(String value) {
         StringBuilder shown = new StringBuilder();
         Escapes.shown(value).codePoints().forEach(c -> {
             boolean half = Character.getType(c) == Character.SURROGATE;
-            if (c == '\n' || half) {
+            if (c == '\n' || half || isNoCharacter(c)) {
                 shown.append(Escapes.escape(c));
             } else {
                 shown.appendCodePoint(c);
