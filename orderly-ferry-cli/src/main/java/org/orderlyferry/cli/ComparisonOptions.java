@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.util.List;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.ComparisonRule;
 import org.orderlyferry.reconcile.Depth;
@@ -89,6 +90,24 @@ final class ComparisonOptions {
                     + " ${DEFAULT-VALUE}.")
     private int lanes = 1;
 
+    @Option(
+            names = "--slice-rows",
+            paramLabel = "N",
+            description = "Cut larger tables into slices of about so many records. Default: ${DEFAULT-VALUE}.")
+    private long sliceRows = Cut.DEFAULT_ROWS;
+
+    @Option(
+            names = "--rows-per-second",
+            paramLabel = "N",
+            description = "Read no more records than that on each side, all lanes together. Default: as many as go.")
+    private long rowsPerSecond;
+
+    @Option(
+            names = "--bytes-per-second",
+            paramLabel = "N",
+            description = "Read no more bytes of values than that on each side. Default: as many as go.")
+    private long bytesPerSecond;
+
     /** How deeply: as told, or as options need it that are about single records. */
     Depth depth(boolean keepsDifferences) {
         boolean single = !keys.isEmpty() || keepsDifferences;
@@ -113,7 +132,9 @@ final class ComparisonOptions {
                 .serverTotals(serverTotals)
                 .definitions(structure)
                 .rules(rules.stream().map(ComparisonRule::parse).toList())
-                .lanes(lanes);
+                .lanes(lanes)
+                .sliceRows(sliceRows)
+                .pace(Math.max(0, rowsPerSecond), Math.max(0, bytesPerSecond));
         keys.forEach(key -> tell(reconcile, key));
         if (keep != null) {
             reconcile.keep(keep);

@@ -282,6 +282,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
             ReconcileResult result = Reconcile.between(source, target)
                     .depth(crossing.proof())
                     .rules(crossing.rules())
+                    .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                     .differences(first, RecordedComparison.MOST)
                     .lanes(crossing.lanes())
                     .listener(listener)

@@ -94,6 +94,7 @@ final class Proof {
         return Reconcile.between(from, target)
                 .depth(merged ? Depth.COUNTS : crossing.proof())
                 .rules(merged ? List.of() : crossing.rules())
+                .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                 .lanes(crossing.lanes());
     }
 

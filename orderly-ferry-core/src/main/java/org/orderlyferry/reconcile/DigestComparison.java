@@ -39,6 +39,9 @@ final class DigestComparison {
      * How it is done.
      *
      * @param lanes how many slices are read at once on each side, at most
+     * @param sliceRows how many records a slice has, about
+     * @param rowsPerSecond how many records are read a second on each side, at most; 0 for any number
+     * @param bytesPerSecond how many bytes of values, likewise
      * @param totals whether control totals are taken
      * @param serverTotals whether the places' own SQL is asked for them too
      * @param keep where tallies are kept until all is done
@@ -47,6 +50,9 @@ final class DigestComparison {
      */
     record How(
             int lanes,
+            long sliceRows,
+            long rowsPerSecond,
+            long bytesPerSecond,
             boolean totals,
             boolean serverTotals,
             Optional<Path> keep,
@@ -97,6 +103,8 @@ final class DigestComparison {
             rows.flatMap(RowComparison::before).ifPresent(work::witnesses);
             sides.add(work);
         });
+        sides.forEach(
+                side -> side.pace(how.rowsPerSecond(), how.bytesPerSecond()).sliceRows(how.sliceRows()));
         Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
         try (KeptTallies kept = new KeptTallies(how.keep())) {
             findings.addAll(kept.findings());

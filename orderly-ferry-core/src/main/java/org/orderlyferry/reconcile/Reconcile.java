@@ -14,6 +14,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TableChoice;
@@ -43,6 +44,9 @@ public final class Reconcile {
     private StopSignal stop = new StopSignal();
     private ProgressListener told = ProgressListener.NONE;
     private int lanes = 1;
+    private long sliceRows = Cut.DEFAULT_ROWS;
+    private long rowsPerSecond;
+    private long bytesPerSecond;
     private Optional<Place> before = Optional.empty();
     private final Map<String, List<String>> keys = new LinkedHashMap<>();
     private final List<ComparisonRule> rules = new ArrayList<>();
@@ -188,6 +192,22 @@ public final class Reconcile {
         return this;
     }
 
+    /** Cut larger tables into slices of about so many records. */
+    public Reconcile sliceRows(long value) {
+        if (value < 1) {
+            throw new UsageException("a slice has at least one record");
+        }
+        sliceRows = value;
+        return this;
+    }
+
+    /** How many records and bytes of values are read a second on each side, at most; 0 for any number. */
+    public Reconcile pace(long rows, long bytes) {
+        rowsPerSecond = rows;
+        bytesPerSecond = bytes;
+        return this;
+    }
+
     /**
      * What the target had before the source's records were added to it, by the target's names: a table of it counts on the
      * source's side as well, so that both together must be what is there now.
@@ -274,6 +294,9 @@ public final class Reconcile {
         some.wanted = wanted;
         some.withDefinitions = withDefinitions;
         some.lanes = lanes;
+        some.sliceRows = sliceRows;
+        some.rowsPerSecond = rowsPerSecond;
+        some.bytesPerSecond = bytesPerSecond;
         some.stop = stop;
         some.told = told;
         ReconcileResult result = some.compared(pairs, order);
@@ -344,7 +367,17 @@ public final class Reconcile {
                 source,
                 target,
                 before,
-                new DigestComparison.How(lanes, takesTotals(), withServerTotals, keep, told, stop, this::columns));
+                new DigestComparison.How(
+                        lanes,
+                        sliceRows,
+                        rowsPerSecond,
+                        bytesPerSecond,
+                        takesTotals(),
+                        withServerTotals,
+                        keep,
+                        told,
+                        stop,
+                        this::columns));
     }
 
     private ColumnPairs columns(TablePair pair) {

@@ -31,6 +31,8 @@ public final class TallyWork {
     private final Crew crew;
     private final List<SliceTask> tasks = new ArrayList<>();
     private final List<Witnesses> witnesses = new ArrayList<>();
+    private Pace pace = new Pace(0, 0);
+    private long sliceRows = Cut.DEFAULT_ROWS;
     private Optional<TallyLedger> ledger = Optional.empty();
     private final Map<Integer, SliceResult> known = new HashMap<>();
     private final Map<TableName, Wanted> byTable = new ConcurrentHashMap<>();
@@ -84,6 +86,18 @@ public final class TallyWork {
         return this;
     }
 
+    /** How many records and bytes of values are read a second, at most; 0 for any number. */
+    public TallyWork pace(long rowsPerSecond, long bytesPerSecond) {
+        pace = new Pace(rowsPerSecond, bytesPerSecond);
+        return this;
+    }
+
+    /** How many records a slice has, about; larger tables are cut. */
+    public TallyWork sliceRows(long value) {
+        sliceRows = value;
+        return this;
+    }
+
     /** More who see the records besides. */
     public TallyWork witnesses(Witnesses value) {
         witnesses.add(value);
@@ -110,7 +124,7 @@ public final class TallyWork {
                     },
                     null,
                     place.rejects(),
-                    new Pace(0, 0),
+                    pace,
                     told,
                     crew::check);
             Sums events = new Sums();
@@ -158,7 +172,9 @@ public final class TallyWork {
 
     private void plan(Wanted table, boolean cut) {
         TableDefinition definition = place.define(table.table());
-        long rows = witnesses.stream().mapToLong(Witnesses::sliceRows).min().orElse(Cut.DEFAULT_ROWS);
+        long rows = Math.min(
+                sliceRows,
+                witnesses.stream().mapToLong(Witnesses::sliceRows).min().orElse(Cut.DEFAULT_ROWS));
         Cut how = new Cut(rows, Map.of());
         List<Slice> slices = cut || rows < Cut.DEFAULT_ROWS
                 ? place.cut(definition, place.estimate(table.table()), how)
