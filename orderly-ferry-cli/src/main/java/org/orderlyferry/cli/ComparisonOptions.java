@@ -71,8 +71,8 @@ final class ComparisonOptions {
             names = "--keep",
             paramLabel = "FOLDER",
             description =
-                    "Keep in this folder what was tallied, slice by slice, until all is: a comparison by digests that is"
-                            + " stopped or killed goes on there when it is called again.")
+                    "Keep in this folder what was tallied, slice by slice, until all is: a comparison that is stopped or killed goes"
+                            + " on there when it is called again.")
     private Path keep;
 
     @Option(

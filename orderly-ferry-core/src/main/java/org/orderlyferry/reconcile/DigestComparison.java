@@ -1,6 +1,5 @@
 package org.orderlyferry.reconcile;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -55,7 +54,7 @@ final class DigestComparison {
             long bytesPerSecond,
             boolean totals,
             boolean serverTotals,
-            Optional<Path> keep,
+            Optional<KeptTallies> keep,
             ProgressListener told,
             StopSignal stop,
             Function<TablePair, ColumnPairs> columns) {}
@@ -106,12 +105,9 @@ final class DigestComparison {
         sides.forEach(
                 side -> side.pace(how.rowsPerSecond(), how.bytesPerSecond()).sliceRows(how.sliceRows()));
         Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
-        try (KeptTallies kept = new KeptTallies(how.keep())) {
-            findings.addAll(kept.findings());
-            kept.of(sides.get(0), sides.get(1));
-            crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(how.lanes())));
-            kept.done();
-        }
+        how.keep().ifPresent(kept -> kept.of(sides));
+        crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(how.lanes())));
+        how.keep().ifPresent(kept -> findings.addAll(kept.findings()));
         sides.forEach(side -> findings.addAll(side.findings()));
         IntFunction<List<Tally>> side = number -> Objects.requireNonNull(tallies.get(sides.get(number)));
         Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();

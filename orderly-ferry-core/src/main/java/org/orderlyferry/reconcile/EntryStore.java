@@ -5,13 +5,15 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
+import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.zip.CRC32C;
 import org.orderlyferry.problem.PlaceException;
 
 /**
- * A temporary file of digests, some numbers an entry, in blocks that are added by several threads. It is gone with its
- * process, however that ends. Safe for use by several threads.
+ * A file of digests, some numbers an entry, in blocks that are added by several threads. Where nobody is to go on with it, it
+ * is gone with its process, however that ends. Safe for use by several threads.
  */
 final class EntryStore implements AutoCloseable {
 
@@ -21,18 +23,71 @@ final class EntryStore implements AutoCloseable {
     /** Numbers of an entry: the key's digest, the record's, and the key itself where it is a whole number. */
     static final int WIDTH = 5;
 
+    private final boolean kept;
     private final Path path;
     private final FileChannel file;
     private long end;
 
-    EntryStore() {
+    private EntryStore(boolean kept, Path path, OpenOption... options) throws IOException {
+        this.kept = kept;
+        this.path = path;
+        this.file = FileChannel.open(path, options);
+        this.end = file.size();
+    }
+
+    /** One that is gone when it is closed. */
+    static EntryStore temporary() {
         try {
-            path = Files.createTempFile("orderly-ferry-digests", null);
-            file = FileChannel.open(
-                    path, StandardOpenOption.READ, StandardOpenOption.WRITE, StandardOpenOption.DELETE_ON_CLOSE);
+            return new EntryStore(
+                    false,
+                    Files.createTempFile("orderly-ferry-digests", null),
+                    StandardOpenOption.READ,
+                    StandardOpenOption.WRITE,
+                    StandardOpenOption.DELETE_ON_CLOSE);
         } catch (IOException e) {
             throw new PlaceException("the temporary folder", "digests can't be kept there: " + e.getMessage(), e);
         }
+    }
+
+    /** One that stays, and may be there already. */
+    static EntryStore kept(Path path) {
+        try {
+            return new EntryStore(
+                    true, path, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
+        } catch (IOException e) {
+            throw new PlaceException(path.toString(), "digests can't be kept there: " + e.getMessage(), e);
+        }
+    }
+
+    /** Whether it stays when it is closed. */
+    boolean isKept() {
+        return kept;
+    }
+
+    /** Has the disk hold what was added. */
+    void force() {
+        try {
+            file.force(false);
+        } catch (IOException e) {
+            throw new PlaceException(path.toString(), "digests can't be kept there: " + e.getMessage(), e);
+        }
+    }
+
+    /** By which entries that are kept are known again, CRC-32C (RFC 3720); 0 where none are. */
+    long checksum(long[] entries, int count) {
+        if (!kept) {
+            return 0;
+        }
+        CRC32C checksum = new CRC32C();
+        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.LITTLE_ENDIAN);
+        bytes.asLongBuffer().put(entries, 0, count * WIDTH);
+        checksum.update(bytes);
+        return checksum.getValue();
+    }
+
+    /** Whether the file has so many entries there. */
+    synchronized boolean has(long at, long count) {
+        return at >= 0 && count >= 0 && count <= BLOCK && at <= end - count * WIDTH * Long.BYTES;
     }
 
     /**
@@ -42,7 +97,7 @@ final class EntryStore implements AutoCloseable {
      * @return where it is
      */
     long add(long[] entries, int count) {
-        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.nativeOrder());
+        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.LITTLE_ENDIAN);
         bytes.asLongBuffer().put(entries, 0, count * WIDTH);
         long at;
         synchronized (this) {
@@ -62,7 +117,7 @@ final class EntryStore implements AutoCloseable {
 
     /** Reads a block again. */
     void read(long at, long[] entries, int count) {
-        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.nativeOrder());
+        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.LITTLE_ENDIAN);
         try {
             long from = at;
             while (bytes.hasRemaining()) {

@@ -134,7 +134,7 @@ public final class Reconcile {
 
     /**
      * A folder in which tallies are kept, slice by slice, until the comparison has come to its end: one that was stopped or
-     * killed goes on with them. Only by digests.
+     * killed goes on with them. Where single records are looked for, their digests are kept there too, forty bytes each.
      */
     public Reconcile keep(Path folder) {
         keep = Optional.of(folder);
@@ -239,9 +239,8 @@ public final class Reconcile {
             throw new UsageException(
                     "rules of comparison need the depth of rows, where what they make equal is counted");
         }
-        if (keep.isPresent()
-                && (depth != Depth.DIGESTS || takesTotals() || before.isPresent() || share < KeySample.CLASSES)) {
-            throw new UsageException("only a comparison by digests of all records can be kept and gone on with");
+        if (keep.isPresent() && (depth == Depth.COUNTS || takesTotals() || share < KeySample.CLASSES)) {
+            throw new UsageException("only a comparison of all records, without totals, can be kept and gone on with");
         }
         told = new OneAtATime(listener);
         told.stage(ProgressListener.Stage.PLANNING);
@@ -328,16 +327,7 @@ public final class Reconcile {
                         FindingCode.NAME_CHANGED,
                         p.source(),
                         "is compared with table " + p.target() + " of the target")));
-        Map<TablePair, ComparedTable> digests =
-                switch (depth) {
-                    case COUNTS -> new LinkedHashMap<>();
-                    case DIGESTS -> byDigests().compare(pairs, findings, Optional.empty());
-                    case ROWS -> {
-                        try (RowComparison byRows = new RowComparison(source, target, before, order, stop)) {
-                            yield byDigests().compare(pairs, findings, Optional.of(byRows));
-                        }
-                    }
-                };
+        Map<TablePair, ComparedTable> digests = depth == Depth.COUNTS ? Map.of() : byDigests(pairs, order, findings);
         List<ComparedTable> compared = new ArrayList<>();
         for (TablePair pair : pairs) {
             stop.check();
@@ -362,7 +352,28 @@ public final class Reconcile {
         return withTotals || withServerTotals;
     }
 
-    private DigestComparison byDigests() {
+    private Map<TablePair, ComparedTable> byDigests(List<TablePair> pairs, RowOrder order, List<Finding> findings) {
+        if (keep.isEmpty()) {
+            return byDigests(pairs, order, findings, Optional.empty());
+        }
+        try (KeptTallies kept = new KeptTallies(keep.get(), depth == Depth.ROWS)) {
+            Map<TablePair, ComparedTable> compared = byDigests(pairs, order, findings, Optional.of(kept));
+            kept.done();
+            return compared;
+        }
+    }
+
+    private Map<TablePair, ComparedTable> byDigests(
+            List<TablePair> pairs, RowOrder order, List<Finding> findings, Optional<KeptTallies> kept) {
+        if (depth == Depth.DIGESTS) {
+            return comparison(kept).compare(pairs, findings, Optional.empty());
+        }
+        try (RowComparison byRows = new RowComparison(source, target, before, order, kept, stop)) {
+            return comparison(kept).compare(pairs, findings, Optional.of(byRows));
+        }
+    }
+
+    private DigestComparison comparison(Optional<KeptTallies> kept) {
         return new DigestComparison(
                 source,
                 target,
@@ -374,7 +385,7 @@ public final class Reconcile {
                         bytesPerSecond,
                         takesTotals(),
                         withServerTotals,
-                        keep,
+                        kept,
                         told,
                         stop,
                         this::columns));

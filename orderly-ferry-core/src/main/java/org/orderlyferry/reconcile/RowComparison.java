@@ -30,7 +30,8 @@ final class RowComparison implements AutoCloseable {
 
     private final RowOrder order;
     private final StopSignal stop;
-    private final EntryStore store = new EntryStore();
+    private final EntryStore store;
+    private final Optional<KeptTallies> kept;
     private final RowSide source;
     private final RowSide target;
     private final Optional<RowSide> before;
@@ -45,9 +46,17 @@ final class RowComparison implements AutoCloseable {
             ColumnPairs columns,
             RowKey key) {}
 
-    RowComparison(Place source, Place target, Optional<Place> before, RowOrder order, StopSignal stop) {
+    RowComparison(
+            Place source,
+            Place target,
+            Optional<Place> before,
+            RowOrder order,
+            Optional<KeptTallies> kept,
+            StopSignal stop) {
         this.order = order;
         this.stop = stop;
+        this.kept = kept;
+        this.store = kept.flatMap(KeptTallies::entries).orElseGet(EntryStore::temporary);
         this.source = new RowSide(source, store);
         this.target = new RowSide(target, store);
         this.before = before.map(place -> new RowSide(place, store));
@@ -74,7 +83,8 @@ final class RowComparison implements AutoCloseable {
                 .map(c -> to.column(c).orElseThrow().type())
                 .toList();
         pairs.put(name, new Pair(other, shown(at, columns, types), types, columns, key));
-        long rows = Math.max(source.place().estimate(name), target.place().estimate(other));
+        long now = Math.max(source.place().estimate(name), target.place().estimate(other));
+        long rows = kept.map(k -> k.rows(name, now)).orElse(now);
         int buckets = (int)
                 Math.max(LEAST_BUCKETS, Math.min(MOST_BUCKETS, Long.highestOneBit(Math.max(1, rows / ROWS_A_BUCKET))));
         int parts = (int) Math.min(Math.min(MOST_PARTS, buckets), Long.highestOneBit(Math.max(1, rows / ROWS_A_PART)));

@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.tally.Digest;
+import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
 
 /**
@@ -27,10 +29,7 @@ final class RowEntries {
     private long sampledBytes;
 
     /** One of a table's slices, and where its entries are, by parts of the buckets. */
-    private record Seen(Slice slice, List<List<Block>> parts) {}
-
-    /** Some entries that stand together in the file. */
-    private record Block(long at, int count) {}
+    private record Seen(Slice slice, List<List<KeptBlocks.Block>> parts) {}
 
     /** What is done with each entry. */
     @FunctionalInterface
@@ -105,7 +104,7 @@ final class RowEntries {
     void each(int part, boolean[] wanted, Each each) {
         long[] entries = new long[EntryStore.BLOCK * EntryStore.WIDTH];
         for (int number = 0; number < slices.size(); number++) {
-            for (Block block : slices.get(number).parts().get(part)) {
+            for (KeptBlocks.Block block : slices.get(number).parts().get(part)) {
                 store.read(block.at(), entries, block.count());
                 for (int at = 0; at < block.count() * EntryStore.WIDTH; at += EntryStore.WIDTH) {
                     if (wanted[bucket(entries[at + 1], buckets)]) {
@@ -120,6 +119,25 @@ final class RowEntries {
                 }
             }
         }
+    }
+
+    /**
+     * Takes a slice that another process has seen.
+     *
+     * @param kept what {@link Attempt#done} gave
+     * @return false if the file doesn't hold it, or not in the order of these buckets
+     */
+    boolean restore(Slice slice, Tally tally, String kept) {
+        Attempt attempt = new Attempt(slice);
+        boolean whole = KeptBlocks.parse(kept)
+                .filter(b -> b.buckets() == buckets && b.parts().size() == parts)
+                .filter(attempt::restore)
+                .filter(b -> attempt.sum().equals(tally.digest()))
+                .isPresent();
+        if (whole) {
+            take(attempt);
+        }
+        return whole;
     }
 
     private synchronized void take(Attempt attempt) {
@@ -139,7 +157,7 @@ final class RowEntries {
     final class Attempt implements TallyTaker.Witness {
 
         private final Slice slice;
-        private final List<List<Block>> blocks = new ArrayList<>();
+        private final List<List<KeptBlocks.Block>> blocks = new ArrayList<>();
         private final long[] ownSums = new long[buckets * 2];
         private final long[] ownCounts = new long[buckets];
         private final long[][] pending = new long[parts][];
@@ -165,12 +183,52 @@ final class RowEntries {
                 long high = taker.rowHigh(row);
                 long keyLow = taker.keyLow(row);
                 int bucket = bucket(keyLow, buckets);
-                long sum = ownSums[2 * bucket + 1] + low;
-                ownSums[2 * bucket] += high + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
-                ownSums[2 * bucket + 1] = sum;
-                ownCounts[bucket]++;
+                addTo(bucket, high, low);
                 add(bucket / (buckets / parts), taker.keyHigh(row), keyLow, high, low, number(batch, row));
             }
+        }
+
+        private void addTo(int bucket, long high, long low) {
+            long sum = ownSums[2 * bucket + 1] + low;
+            ownSums[2 * bucket] += high + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
+            ownSums[2 * bucket + 1] = sum;
+            ownCounts[bucket]++;
+        }
+
+        /** The digest of all that was seen: those of the records, added up. */
+        private Digest sum() {
+            Digest sum = Digest.ZERO;
+            for (int bucket = 0; bucket < buckets; bucket++) {
+                sum = sum.plus(new Digest(ownSums[2 * bucket], ownSums[2 * bucket + 1]));
+            }
+            return sum;
+        }
+
+        /** Sees what is in the file already. */
+        private boolean restore(KeptBlocks kept) {
+            firstRows = kept.firstRows();
+            firstBytes = kept.firstBytes();
+            long[] entries = new long[EntryStore.BLOCK * EntryStore.WIDTH];
+            for (int part = 0; part < parts; part++) {
+                for (KeptBlocks.Block block : kept.parts().get(part)) {
+                    if (!store.has(block.at(), block.count())) {
+                        return false;
+                    }
+                    store.read(block.at(), entries, block.count());
+                    if (store.checksum(entries, block.count()) != block.checksum()) {
+                        return false;
+                    }
+                    for (int at = 0; at < block.count() * EntryStore.WIDTH; at += EntryStore.WIDTH) {
+                        int bucket = bucket(entries[at + 1], buckets);
+                        if (bucket / (buckets / parts) != part) {
+                            return false;
+                        }
+                        addTo(bucket, entries[at + 2], entries[at + 3]);
+                    }
+                    blocks.get(part).add(block);
+                }
+            }
+            return true;
         }
 
         private void add(int part, long keyHigh, long keyLow, long high, long low, long number) {
@@ -209,18 +267,33 @@ final class RowEntries {
         }
 
         private void flush(int part) {
-            blocks.get(part).add(new Block(store.add(pending[part], counts[part]), counts[part]));
+            blocks.get(part)
+                    .add(new KeptBlocks.Block(
+                            store.add(pending[part], counts[part]),
+                            counts[part],
+                            store.checksum(pending[part], counts[part])));
             counts[part] = 0;
         }
 
-        /** The slice has come to its end. */
-        void done() {
+        /**
+         * The slice has come to its end.
+         *
+         * @return where its entries are, for {@link RowEntries#restore}
+         */
+        String done() {
             for (int part = 0; part < parts; part++) {
                 if (counts[part] > 0) {
                     flush(part);
                 }
             }
             take(this);
+            return store.isKept() ? kept() : "";
+        }
+
+        private String kept() {
+            // what is said to be kept must be so, even if the machine fails
+            store.force();
+            return new KeptBlocks(buckets, firstRows, firstBytes, blocks).toString();
         }
     }
 }

@@ -1,12 +1,14 @@
 package org.orderlyferry.reconcile;
 
-import java.util.HashMap;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.ConcurrentHashMap;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
 import org.orderlyferry.work.TallyWork;
 
@@ -18,7 +20,7 @@ final class RowSide implements TallyWork.Witnesses {
 
     private final Place place;
     private final EntryStore store;
-    private final Map<TableName, RowEntries> tables = new HashMap<>();
+    private final Map<TableName, RowEntries> tables = new LinkedHashMap<>();
     private final Map<Integer, RowEntries.Attempt> attempts = new ConcurrentHashMap<>();
 
     RowSide(Place place, EntryStore store) {
@@ -53,7 +55,20 @@ final class RowSide implements TallyWork.Witnesses {
     }
 
     @Override
-    public void done(int number) {
-        attempts.remove(number).done();
+    public String done(int number) {
+        return attempts.remove(number).done();
+    }
+
+    @Override
+    public String looksFor() {
+        return "records by "
+                + tables.values().stream()
+                        .map(t -> Arrays.toString(t.key().places()))
+                        .toList();
+    }
+
+    @Override
+    public boolean restored(TableName table, Slice slice, Tally tally, String kept) {
+        return entries(table).restore(slice, tally, kept);
     }
 }

@@ -111,12 +111,13 @@ final class TotalsSide implements TallyWork.Witnesses {
     }
 
     @Override
-    public synchronized void done(int number) {
+    public synchronized String done(int number) {
         Attempt attempt = attempts.remove(number);
         List<TotalTaker> sum = Objects.requireNonNull(sums.get(attempt.table()));
         for (int column = 0; column < sum.size(); column++) {
             sum.get(column).add(attempt.columns().get(column));
         }
+        return "";
     }
 
     List<ColumnTotal> of(TableName table) {

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.channels.OverlappingFileLockException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -35,11 +36,24 @@ public final class TallyLedger implements AutoCloseable {
 
     private final Path file;
     private final List<SliceTask> tasks = new ArrayList<>();
-    private final Map<Integer, SliceResult> results = new TreeMap<>();
+    private final Map<Integer, Kept> results = new TreeMap<>();
     private FileChannel out;
     private boolean planned;
+    private boolean goingOn;
+    private int trusted;
     private String of = "";
     private Instant began = Instant.now();
+
+    /**
+     * What is kept of a slice.
+     *
+     * @param seen what each witness has kept of it besides
+     */
+    record Kept(SliceResult result, List<String> seen) {
+        Kept {
+            seen = List.copyOf(seen);
+        }
+    }
 
     private TallyLedger(Path file) {
         this.file = file;
@@ -55,8 +69,13 @@ public final class TallyLedger implements AutoCloseable {
         try {
             Path folder = file.toAbsolutePath().getParent();
             Files.createDirectories(folder);
-            long whole = Files.exists(file) ? WholeLines.each(Files.readAllBytes(file), ledger::take) : 0;
             ledger.out = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+            if (!ledger.isAlone()) {
+                ledger.out.close();
+                throw new UsageException(file + " is being written by another comparison");
+            }
+            long whole = ledger.takeAll();
+            ledger.goingOn = ledger.planned;
             // without its whole plan there is nothing to go on with
             if (!ledger.planned) {
                 whole = 0;
@@ -72,8 +91,25 @@ public final class TallyLedger implements AutoCloseable {
         }
     }
 
+    private boolean isAlone() throws IOException {
+        try {
+            return out.tryLock() != null;
+        } catch (OverlappingFileLockException e) {
+            return false;
+        }
+    }
+
     private PlaceException failed(IOException e) {
         return new PlaceException(file.toString(), "can't be kept: " + e.getMessage(), e);
+    }
+
+    private long takeAll() throws IOException {
+        try {
+            return WholeLines.each(Files.readAllBytes(file), this::take);
+        } catch (MalformedFileException e) {
+            out.close();
+            throw e;
+        }
     }
 
     private void take(String line, int number) {
@@ -87,8 +123,7 @@ public final class TallyLedger implements AutoCloseable {
             } else if (node.has("planned")) {
                 planned = node.path("planned").asInt() == tasks.size();
             } else {
-                SliceResult result = SliceResult.parse(node.path("result").toString());
-                results.put(result.part().task(), result);
+                keep(WorkJson.read(line, Kept.class, "a slice's tally"));
             }
         } catch (JsonProcessingException | java.time.DateTimeException | UsageException e) {
             throw new MalformedFileException(
@@ -96,9 +131,17 @@ public final class TallyLedger implements AutoCloseable {
         }
     }
 
+    private void keep(Kept kept) {
+        int number = kept.result().part().task();
+        if (number < 0 || number >= tasks.size()) {
+            throw new UsageException("there is no slice " + number);
+        }
+        results.put(number, kept);
+    }
+
     /** Whether there is something to go on with. */
     public boolean isGoingOn() {
-        return planned;
+        return goingOn;
     }
 
     /** When what is in it was begun. */
@@ -106,9 +149,13 @@ public final class TallyLedger implements AutoCloseable {
         return began;
     }
 
-    /** How many slices are tallied. */
-    public synchronized int done() {
-        return results.size();
+    /** How many slices needn't be read again. */
+    public synchronized int trusted() {
+        return trusted;
+    }
+
+    synchronized void trust(int slices) {
+        trusted = slices;
     }
 
     /** How many there are. */
@@ -134,7 +181,7 @@ public final class TallyLedger implements AutoCloseable {
         return Optional.of(List.copyOf(tasks));
     }
 
-    synchronized Map<Integer, SliceResult> results() {
+    synchronized Map<Integer, Kept> results() {
         return new TreeMap<>(results);
     }
 
@@ -150,9 +197,10 @@ public final class TallyLedger implements AutoCloseable {
         planned = true;
     }
 
-    synchronized void done(SliceResult result) {
-        results.put(result.part().task(), result);
-        write("{\"result\":" + result.toJson() + "}\n");
+    synchronized void done(SliceResult result, List<String> seen) {
+        Kept kept = new Kept(result, seen);
+        results.put(result.part().task(), kept);
+        write(WorkJson.write(kept) + "\n");
     }
 
     private void write(String text) {

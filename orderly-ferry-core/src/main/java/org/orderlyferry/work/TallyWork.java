@@ -76,8 +76,27 @@ public final class TallyWork {
         /** An attempt at reading a slice begins; what an earlier attempt has seen doesn't count. */
         void attend(TallyTaker taker, TableName table, Slice slice, int number);
 
-        /** The last attempt at it has come to its end. */
-        void done(int number);
+        /**
+         * The last attempt at it has come to its end.
+         *
+         * @return what is to be kept of the slice besides its tally, for {@link #restored}; in a form of its own
+         */
+        String done(int number);
+
+        /** What of its own decides what it keeps: whoever looks for something else can't go on with it. */
+        default String looksFor() {
+            return "";
+        }
+
+        /**
+         * A slice was read before, by a process that has come to an end.
+         *
+         * @param kept what {@link #done} gave
+         * @return false if that isn't there any more, so that the slice is to be read again
+         */
+        default boolean restored(TableName table, Slice slice, Tally tally, String kept) {
+            return true;
+        }
     }
 
     /** Where what is tallied is kept, slice by slice; there is nothing kept unless told otherwise. */
@@ -147,7 +166,13 @@ public final class TallyWork {
 
     /** The slices that a ledger keeps, or new ones. */
     private void planned(boolean cut) {
-        String all = WorkJson.hash(Map.of("place", place.address(), "wanted", wanted));
+        String all = WorkJson.hash(Map.of(
+                "place",
+                place.address(),
+                "wanted",
+                wanted,
+                "witnesses",
+                witnesses.stream().map(Witnesses::looksFor).toList()));
         Optional<List<SliceTask>> before = ledger.flatMap(l -> l.tasks(all));
         for (Wanted table : wanted) {
             crew.check();
@@ -166,8 +191,27 @@ public final class TallyWork {
             if (before.isEmpty()) {
                 l.planned(all, tasks);
             }
-            known.putAll(l.results());
+            l.results().forEach((number, kept) -> {
+                if (isRestored(tasks.get(number), kept)) {
+                    known.put(number, kept.result());
+                }
+            });
+            l.trust(known.size());
         });
+    }
+
+    private boolean isRestored(SliceTask task, TallyLedger.Kept kept) {
+        boolean all = kept.seen().size() == witnesses.size();
+        for (int i = 0; all && i < witnesses.size(); i++) {
+            all = witnesses
+                    .get(i)
+                    .restored(
+                            task.part().table(),
+                            slice(task),
+                            kept.result().tally(),
+                            kept.seen().get(i));
+        }
+        return all;
     }
 
     private void plan(Wanted table, boolean cut) {
@@ -210,8 +254,9 @@ public final class TallyWork {
 
         @Override
         public void done(SliceTask task, SliceResult result) {
-            witnesses.forEach(w -> w.done(task.number()));
-            ledger.ifPresent(l -> l.done(result));
+            List<String> seen =
+                    witnesses.stream().map(w -> w.done(task.number())).toList();
+            ledger.ifPresent(l -> l.done(result, seen));
             counted(task, result);
         }
 

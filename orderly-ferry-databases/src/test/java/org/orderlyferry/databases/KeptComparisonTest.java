@@ -2,11 +2,19 @@ package org.orderlyferry.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.catchThrowable;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -22,6 +30,7 @@ import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.testkit.herbarium.Herbarium;
@@ -35,6 +44,7 @@ class KeptComparisonTest {
 
     private static Path old;
     private static Path made;
+    private static Path unlike;
 
     @BeforeAll
     static void makeBothEnds() throws Exception {
@@ -45,6 +55,108 @@ class KeptComparisonTest {
                 TargetPlace target = Places.openTarget(made)) {
             Load.from(source).into(target);
         }
+        unlike = folder.resolve("unlike.sqlite");
+        Files.copy(made, unlike);
+        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + unlike);
+                Statement statement = connection.createStatement()) {
+            statement.execute("DELETE FROM chamber_reading WHERE id % 100 = 7");
+            statement.execute("UPDATE chamber_reading SET humidity = humidity + 1 WHERE id % 100 = 9");
+        }
+    }
+
+    /** Compares record by record, in small slices, and stops after so many records. */
+    private static List<String> differences(Path keep, long rows) {
+        StopSignal stop = new StopSignal();
+        AtomicLong seen = new AtomicLong();
+        List<String> found = new ArrayList<>();
+        try (Place source = Places.open(old);
+                Place target = Places.open(unlike)) {
+            ReconcileResult result = Reconcile.between(source, target)
+                    .tables("chamber_reading")
+                    .depth(Depth.ROWS)
+                    .sliceRows(200)
+                    .lanes(2)
+                    .differences(
+                            d -> found.add(d.kind() + " " + d.source().map(r -> r.text(0)) + " " + d.differing()),
+                            Long.MAX_VALUE)
+                    .stopSignal(stop)
+                    .listener(new ProgressListener() {
+                        @Override
+                        public void moved(TableName table, long more, long bytes) {
+                            if (seen.addAndGet(more) > rows) {
+                                stop.stop();
+                            }
+                        }
+                    })
+                    .keep(keep)
+                    .compare();
+            found.add(result.tables().get(0).rows().toString());
+            result.findings().forEach(f -> found.add(f.code().toString()));
+            found.add(seen.get() + " read");
+        } catch (StoppedException e) {
+            return List.of();
+        }
+        Collections.sort(found);
+        return found;
+    }
+
+    @ParameterizedTest
+    @ValueSource(longs = {500, 2_000, 3_500, 5_500})
+    void recordByRecordItGoesOnToo(long rows) throws Exception {
+        Path keep = folder.resolve("rows" + rows);
+        List<String> all = differences(folder.resolve("at-once" + rows), Long.MAX_VALUE);
+        assertThat(all).hasSize(61).doesNotContain(FindingCode.RESUMED.toString());
+        assertThat(differences(keep, rows)).isEmpty();
+        List<String> gone = differences(keep, Long.MAX_VALUE);
+        assertThat(gone).contains(FindingCode.RESUMED.toString());
+        assertThat(gone.stream().filter(s -> !s.endsWith(" read") && !s.equals(FindingCode.RESUMED.toString())))
+                .containsExactlyElementsOf(
+                        all.stream().filter(s -> !s.endsWith(" read")).toList());
+        assertThat(gone)
+                .doesNotContain(all.stream()
+                        .filter(s -> s.endsWith(" read"))
+                        .findFirst()
+                        .orElseThrow());
+        try (Stream<Path> left = Files.list(keep)) {
+            assertThat(left).isEmpty();
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"digests", "sizes.json"})
+    void digestsThatDoNotAddUpAreReadAgain(String file) throws Exception {
+        List<String> all = differences(folder.resolve("all-" + file), Long.MAX_VALUE);
+        Path keep = folder.resolve("changed-" + file);
+        assertThat(differences(keep, 4_000)).isEmpty();
+        byte[] bytes = Files.readAllBytes(keep.resolve(file));
+        if (file.equals("digests")) {
+            for (int i = 5; i < bytes.length; i += 1_000) {
+                bytes[i + i / 1_000 % 8 * 8] ^= 1;
+            }
+            Files.write(keep.resolve(file), bytes);
+        } else {
+            Files.writeString(keep.resolve(file), "{\"chamber_reading\":2000000}");
+        }
+        assertThat(differences(keep, Long.MAX_VALUE))
+                .contains(all.toArray(String[]::new))
+                .hasSize(all.size() + 1);
+    }
+
+    @Test
+    void twoAtOnceAreRefused() throws Exception {
+        Path keep = folder.resolve("two");
+        List<Throwable> second = new ArrayList<>();
+        compared(keep, new StopSignal(), new ProgressListener() {
+            @Override
+            public void tableFinished(TableName table, long all) {
+                if (second.isEmpty()) {
+                    second.add(catchThrowable(() -> compared(keep, new StopSignal(), ProgressListener.NONE)));
+                }
+            }
+        });
+        assertThat(second).singleElement().satisfies(e -> assertThat(e)
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("is being written by another comparison"));
     }
 
     /** Counts the records that are read, and stops after some tables. */

@@ -77,7 +77,7 @@ class RowSearchTest {
             missing += what == 2 ? 1 : 0;
             different += what == 3 ? 1 : 0;
         }
-        try (EntryStore store = new EntryStore()) {
+        try (EntryStore store = EntryStore.temporary()) {
             RowEntries one = new RowEntries(store, KEY, 128, 1 << partsOf);
             RowEntries other = new RowEntries(store, KEY, 128, 1 << partsOf);
             see(one, source, slices);
