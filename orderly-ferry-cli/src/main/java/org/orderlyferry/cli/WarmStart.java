@@ -62,6 +62,7 @@ public final class WarmStart {
         run("look", sqlite);
         run("load", set, h2);
         run("reconcile", sqlite, h2);
+        run("reconcile", sqlite, h2, "--depth", "rows");
         run("convert", set, folder.resolve("label.jsonl"));
         run("load", csv, sqlite, "--onto", "merge");
         run("look", set, "--json");

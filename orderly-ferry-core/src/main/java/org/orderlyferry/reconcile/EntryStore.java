@@ -18,7 +18,7 @@ import org.orderlyferry.problem.PlaceException;
 final class EntryStore implements AutoCloseable {
 
     /** Entries of a full block. */
-    static final int BLOCK = 256;
+    static final int BLOCK = 1024;
 
     /** Numbers of an entry: the key's digest, the record's, and the key itself where it is a whole number. */
     static final int WIDTH = 5;
@@ -73,53 +73,70 @@ final class EntryStore implements AutoCloseable {
         }
     }
 
-    /** By which entries that are kept are known again, CRC-32C (RFC 3720); 0 where none are. */
-    long checksum(long[] entries, int count) {
-        if (!kept) {
-            return 0;
-        }
-        CRC32C checksum = new CRC32C();
-        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.LITTLE_ENDIAN);
-        bytes.asLongBuffer().put(entries, 0, count * WIDTH);
-        checksum.update(bytes);
-        return checksum.getValue();
-    }
-
-    /** Whether the file has so many entries there. */
-    synchronized boolean has(long at, long count) {
-        return at >= 0 && count >= 0 && count <= BLOCK && at <= end - count * WIDTH * Long.BYTES;
+    /** Room for a block. */
+    static ByteBuffer block() {
+        return ByteBuffer.allocate(BLOCK * WIDTH * Long.BYTES).order(ByteOrder.LITTLE_ENDIAN);
     }
 
     /**
-     * Adds a block.
+     * Adds a block, and empties its room.
      *
-     * @param count how many entries
-     * @return where it is
+     * @param entries their numbers, up to its position
      */
-    long add(long[] entries, int count) {
-        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.LITTLE_ENDIAN);
-        bytes.asLongBuffer().put(entries, 0, count * WIDTH);
+    KeptBlocks.Block add(ByteBuffer entries) {
+        entries.flip();
+        int count = entries.remaining() / (WIDTH * Long.BYTES);
         long at;
         synchronized (this) {
             at = end;
-            end += bytes.capacity();
+            end += entries.remaining();
         }
+        long checksum = kept ? checksum(entries) : 0;
         try {
             long to = at;
-            while (bytes.hasRemaining()) {
-                to += file.write(bytes, to);
+            while (entries.hasRemaining()) {
+                to += file.write(entries, to);
             }
-            return at;
         } catch (IOException e) {
             throw new PlaceException(path.toString(), "digests can't be kept there: " + e.getMessage(), e);
         }
+        entries.clear();
+        return new KeptBlocks.Block(at, count, checksum);
+    }
+
+    /** By which entries that are kept are known again: CRC-32C (RFC 3720). */
+    private static long checksum(ByteBuffer entries) {
+        CRC32C checksum = new CRC32C();
+        checksum.update(entries.duplicate());
+        return checksum.getValue();
+    }
+
+    /**
+     * Reads a block that another process has added.
+     *
+     * @return false if the file doesn't hold it any more
+     */
+    boolean readKept(KeptBlocks.Block block, long[] entries) {
+        if (!has(block.at(), block.count())) {
+            return false;
+        }
+        return checksum(bytes(block, entries)) == block.checksum();
+    }
+
+    private synchronized boolean has(long at, long count) {
+        return at >= 0 && count >= 0 && count <= BLOCK && at <= end - count * WIDTH * Long.BYTES;
     }
 
     /** Reads a block again. */
-    void read(long at, long[] entries, int count) {
-        ByteBuffer bytes = ByteBuffer.allocate(count * WIDTH * Long.BYTES).order(ByteOrder.LITTLE_ENDIAN);
+    void read(KeptBlocks.Block block, long[] entries) {
+        bytes(block, entries);
+    }
+
+    private ByteBuffer bytes(KeptBlocks.Block block, long[] entries) {
+        ByteBuffer bytes =
+                ByteBuffer.allocate(block.count() * WIDTH * Long.BYTES).order(ByteOrder.LITTLE_ENDIAN);
         try {
-            long from = at;
+            long from = block.at();
             while (bytes.hasRemaining()) {
                 int read = file.read(bytes, from);
                 if (read < 0) {
@@ -131,7 +148,8 @@ final class EntryStore implements AutoCloseable {
             throw new PlaceException(path.toString(), "digests can't be read there again: " + e.getMessage(), e);
         }
         bytes.flip();
-        bytes.asLongBuffer().get(entries, 0, count * WIDTH);
+        bytes.asLongBuffer().get(entries, 0, block.count() * WIDTH);
+        return bytes;
     }
 
     @Override

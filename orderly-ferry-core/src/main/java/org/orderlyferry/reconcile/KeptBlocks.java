@@ -10,12 +10,11 @@ import java.util.Optional;
 /**
  * Where a slice's entries are in their file.
  *
- * @param buckets of how many buckets the entries are
  * @param firstRows how many records the slice's first batch had
  * @param firstBytes how many bytes of values
  * @param parts the blocks of each part of the buckets
  */
-record KeptBlocks(int buckets, long firstRows, long firstBytes, List<List<Block>> parts) {
+record KeptBlocks(long firstRows, long firstBytes, List<List<Block>> parts) {
 
     private static final ObjectMapper JSON = new ObjectMapper();
 
@@ -29,7 +28,7 @@ record KeptBlocks(int buckets, long firstRows, long firstBytes, List<List<Block>
             if (numbers == null
                     || numbers.length < 2
                     || Arrays.asList(numbers).contains(null)
-                    || numbers[0].length != 3) {
+                    || numbers[0].length != 2) {
                 return Optional.empty();
             }
             List<List<Block>> parts = new ArrayList<>();
@@ -41,7 +40,7 @@ record KeptBlocks(int buckets, long firstRows, long firstBytes, List<List<Block>
                 }
                 parts.add(blocks);
             }
-            return Optional.of(new KeptBlocks(Math.toIntExact(numbers[0][0]), numbers[0][1], numbers[0][2], parts));
+            return Optional.of(new KeptBlocks(numbers[0][0], numbers[0][1], parts));
         } catch (JsonProcessingException | ArithmeticException e) {
             return Optional.empty();
         }
@@ -51,7 +50,7 @@ record KeptBlocks(int buckets, long firstRows, long firstBytes, List<List<Block>
     @Override
     public String toString() {
         long[][] numbers = new long[parts.size() + 1][];
-        numbers[0] = new long[] {buckets, firstRows, firstBytes};
+        numbers[0] = new long[] {firstRows, firstBytes};
         for (int part = 0; part < parts.size(); part++) {
             List<Block> blocks = parts.get(part);
             long[] own = new long[3 * blocks.size()];

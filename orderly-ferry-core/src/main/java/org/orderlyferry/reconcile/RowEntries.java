@@ -1,7 +1,10 @@
 package org.orderlyferry.reconcile;
 
+import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.Records;
 import org.orderlyferry.tally.Digest;
@@ -9,7 +12,8 @@ import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
 
 /**
- * The digests of a table's records on one side: each with its key's digest in a file, and their sums by buckets of keys.
+ * The digests of a table's records on one side: each with its key's digest in a file, sorted into parts by the
+ * keys' digests.
  * Slices are seen by several threads, each by one.
  */
 final class RowEntries {
@@ -21,10 +25,7 @@ final class RowEntries {
     private final RowKey key;
     private final int buckets;
     private final int parts;
-    private final long[] sums;
-    private final long[] counts;
     private final List<Seen> slices = new ArrayList<>();
-    private long rows;
     private long sampledRows;
     private long sampledBytes;
 
@@ -40,7 +41,7 @@ final class RowEntries {
     /**
      * None yet.
      *
-     * @param buckets how many sums there are; a power of two, and the same on both sides
+     * @param buckets of how many buckets of keys there are sums, when they are asked for; a power of two, and the same on both sides
      * @param parts into how many parts, of as many buckets, entries are sorted; likewise
      */
     RowEntries(EntryStore store, RowKey key, int buckets, int parts) {
@@ -48,8 +49,6 @@ final class RowEntries {
         this.key = key;
         this.buckets = buckets;
         this.parts = parts;
-        this.sums = new long[buckets * 2];
-        this.counts = new long[buckets];
     }
 
     /** An attempt at reading a slice. */
@@ -74,16 +73,16 @@ final class RowEntries {
         return (int) (keyLow >>> 40) & buckets - 1;
     }
 
-    long count(int bucket) {
-        return counts[bucket];
-    }
-
-    /** Adds what a bucket holds to a sum: of digests, high and low, and of their number. */
-    void addTo(long[] sum, int bucket) {
-        long low = sum[1] + sums[2 * bucket + 1];
-        sum[0] += sums[2 * bucket] + (Long.compareUnsigned(low, sum[1]) < 0 ? 1 : 0);
-        sum[1] = low;
-        sum[2] += counts[bucket];
+    /** Adds what the buckets of a part hold to their sums: of digests, high and low, and of their number. */
+    void addTo(long[] sums, int part) {
+        int first = part * (buckets / parts);
+        each(part, null, (slice, kh, keyLow, high, low, number) -> {
+            int at = SUM * (bucket(keyLow, buckets) - first);
+            long sum = sums[at + 1] + low;
+            sums[at] += high + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
+            sums[at + 1] = sum;
+            sums[at + 2]++;
+        });
     }
 
     /** A slice by its number. */
@@ -96,18 +95,14 @@ final class RowEntries {
         return sampledRows == 0 ? 0 : sampledBytes / sampledRows;
     }
 
-    long rows() {
-        return rows;
-    }
-
-    /** Goes through the entries of some buckets of a part. */
-    void each(int part, boolean[] wanted, Each each) {
+    /** Goes through the entries of some buckets of a part; null for all of them. */
+    void each(int part, boolean @Nullable [] wanted, Each each) {
         long[] entries = new long[EntryStore.BLOCK * EntryStore.WIDTH];
         for (int number = 0; number < slices.size(); number++) {
             for (KeptBlocks.Block block : slices.get(number).parts().get(part)) {
-                store.read(block.at(), entries, block.count());
+                store.read(block, entries);
                 for (int at = 0; at < block.count() * EntryStore.WIDTH; at += EntryStore.WIDTH) {
-                    if (wanted[bucket(entries[at + 1], buckets)]) {
+                    if (wanted == null || wanted[bucket(entries[at + 1], buckets)]) {
                         each.entry(
                                 number,
                                 entries[at],
@@ -130,9 +125,8 @@ final class RowEntries {
     boolean restore(Slice slice, Tally tally, String kept) {
         Attempt attempt = new Attempt(slice);
         boolean whole = KeptBlocks.parse(kept)
-                .filter(b -> b.buckets() == buckets && b.parts().size() == parts)
-                .filter(attempt::restore)
-                .filter(b -> attempt.sum().equals(tally.digest()))
+                .filter(b -> b.parts().size() == parts)
+                .filter(b -> attempt.restored(b).filter(tally.digest()::equals).isPresent())
                 .isPresent();
         if (whole) {
             take(attempt);
@@ -142,13 +136,6 @@ final class RowEntries {
 
     private synchronized void take(Attempt attempt) {
         slices.add(new Seen(attempt.slice, attempt.blocks));
-        for (int i = 0; i < buckets; i++) {
-            long sum = sums[2 * i + 1] + attempt.ownSums[2 * i + 1];
-            sums[2 * i] += attempt.ownSums[2 * i] + (Long.compareUnsigned(sum, attempt.ownSums[2 * i + 1]) < 0 ? 1 : 0);
-            sums[2 * i + 1] = sum;
-            counts[i] += attempt.ownCounts[i];
-            rows += attempt.ownCounts[i];
-        }
         sampledRows += attempt.firstRows;
         sampledBytes += attempt.firstBytes;
     }
@@ -158,10 +145,7 @@ final class RowEntries {
 
         private final Slice slice;
         private final List<List<KeptBlocks.Block>> blocks = new ArrayList<>();
-        private final long[] ownSums = new long[buckets * 2];
-        private final long[] ownCounts = new long[buckets];
-        private final long[][] pending = new long[parts][];
-        private final int[] counts = new int[parts];
+        private final @Nullable ByteBuffer[] pending = new ByteBuffer[parts];
         private long firstRows;
         private long firstBytes;
 
@@ -183,67 +167,43 @@ final class RowEntries {
                 long high = taker.rowHigh(row);
                 long keyLow = taker.keyLow(row);
                 int bucket = bucket(keyLow, buckets);
-                addTo(bucket, high, low);
                 add(bucket / (buckets / parts), taker.keyHigh(row), keyLow, high, low, number(batch, row));
             }
         }
 
-        private void addTo(int bucket, long high, long low) {
-            long sum = ownSums[2 * bucket + 1] + low;
-            ownSums[2 * bucket] += high + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0);
-            ownSums[2 * bucket + 1] = sum;
-            ownCounts[bucket]++;
-        }
-
-        /** The digest of all that was seen: those of the records, added up. */
-        private Digest sum() {
-            Digest sum = Digest.ZERO;
-            for (int bucket = 0; bucket < buckets; bucket++) {
-                sum = sum.plus(new Digest(ownSums[2 * bucket], ownSums[2 * bucket + 1]));
-            }
-            return sum;
-        }
-
-        /** Sees what is in the file already. */
-        private boolean restore(KeptBlocks kept) {
+        /**
+         * Sees what is in the file already.
+         *
+         * @return the digest of all of it, the records' own added up; empty if it isn't there
+         */
+        private Optional<Digest> restored(KeptBlocks kept) {
             firstRows = kept.firstRows();
             firstBytes = kept.firstBytes();
+            Digest sum = Digest.ZERO;
             long[] entries = new long[EntryStore.BLOCK * EntryStore.WIDTH];
             for (int part = 0; part < parts; part++) {
                 for (KeptBlocks.Block block : kept.parts().get(part)) {
-                    if (!store.has(block.at(), block.count())) {
-                        return false;
-                    }
-                    store.read(block.at(), entries, block.count());
-                    if (store.checksum(entries, block.count()) != block.checksum()) {
-                        return false;
+                    if (!store.readKept(block, entries)) {
+                        return Optional.empty();
                     }
                     for (int at = 0; at < block.count() * EntryStore.WIDTH; at += EntryStore.WIDTH) {
-                        int bucket = bucket(entries[at + 1], buckets);
-                        if (bucket / (buckets / parts) != part) {
-                            return false;
-                        }
-                        addTo(bucket, entries[at + 2], entries[at + 3]);
+                        sum = sum.plus(new Digest(entries[at + 2], entries[at + 3]));
                     }
                     blocks.get(part).add(block);
                 }
             }
-            return true;
+            return Optional.of(sum);
         }
 
         private void add(int part, long keyHigh, long keyLow, long high, long low, long number) {
-            if (pending[part] == null) {
-                pending[part] = new long[EntryStore.BLOCK * EntryStore.WIDTH];
+            ByteBuffer block = pending[part];
+            if (block == null) {
+                block = EntryStore.block();
+                pending[part] = block;
             }
-            long[] block = pending[part];
-            int at = counts[part] * EntryStore.WIDTH;
-            block[at] = keyHigh;
-            block[at + 1] = keyLow;
-            block[at + 2] = high;
-            block[at + 3] = low;
-            block[at + 4] = number;
-            if (++counts[part] == EntryStore.BLOCK) {
-                flush(part);
+            block.putLong(keyHigh).putLong(keyLow).putLong(high).putLong(low).putLong(number);
+            if (!block.hasRemaining()) {
+                blocks.get(part).add(store.add(block));
             }
         }
 
@@ -266,15 +226,6 @@ final class RowEntries {
             return minus ? -number : number;
         }
 
-        private void flush(int part) {
-            blocks.get(part)
-                    .add(new KeptBlocks.Block(
-                            store.add(pending[part], counts[part]),
-                            counts[part],
-                            store.checksum(pending[part], counts[part])));
-            counts[part] = 0;
-        }
-
         /**
          * The slice has come to its end.
          *
@@ -282,8 +233,9 @@ final class RowEntries {
          */
         String done() {
             for (int part = 0; part < parts; part++) {
-                if (counts[part] > 0) {
-                    flush(part);
+                ByteBuffer block = pending[part];
+                if (block != null && block.position() > 0) {
+                    blocks.get(part).add(store.add(block));
                 }
             }
             take(this);
@@ -293,7 +245,7 @@ final class RowEntries {
         private String kept() {
             // what is said to be kept must be so, even if the machine fails
             store.force();
-            return new KeptBlocks(buckets, firstRows, firstBytes, blocks).toString();
+            return new KeptBlocks(firstRows, firstBytes, blocks).toString();
         }
     }
 }

@@ -1,6 +1,7 @@
 package org.orderlyferry.reconcile;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.SortedSet;
@@ -52,11 +53,19 @@ final class RowSearch {
         DifferingKeys keys = new DifferingKeys();
         int width = target.buckets() / target.parts();
         for (int part = 0; part < target.parts(); part++) {
+            long[] here = new long[RowEntries.SUM * width];
+            for (RowEntries source : sources) {
+                source.addTo(here, part);
+            }
+            long[] there = new long[RowEntries.SUM * width];
+            target.addTo(there, part);
             boolean[] unlike = new boolean[target.buckets()];
             boolean any = false;
-            for (int bucket = part * width; bucket < (part + 1) * width; bucket++) {
-                unlike[bucket] = !isAlike(bucket);
-                any |= unlike[bucket];
+            for (int bucket = 0; bucket < width; bucket++) {
+                int at = RowEntries.SUM * bucket;
+                boolean same = Arrays.equals(here, at, at + RowEntries.SUM, there, at, at + RowEntries.SUM);
+                unlike[part * width + bucket] = !same;
+                any |= !same;
             }
             if (any) {
                 look(part, unlike, keys);
@@ -72,14 +81,6 @@ final class RowSearch {
             found.rows(keys);
         }
         return counts;
-    }
-
-    private boolean isAlike(int bucket) {
-        long[] sum = new long[RowEntries.SUM];
-        sources.forEach(s -> s.addTo(sum, bucket));
-        long[] there = new long[RowEntries.SUM];
-        target.addTo(there, bucket);
-        return java.util.Arrays.equals(sum, there);
     }
 
     private void look(int part, boolean[] unlike, DifferingKeys keys) {
