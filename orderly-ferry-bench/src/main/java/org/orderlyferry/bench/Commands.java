@@ -49,7 +49,7 @@ record Commands(Path folder) {
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:+UseSerialGC", "-Xmx256m"));
         String jars = System.getProperty("bench.ferry", "");
         if (archived && !jars.isEmpty()) {
-            command.add("-XX:SharedArchiveFile=" + jars + File.separator + "ferry.jsa");
+            command.add("-XX:SharedArchiveFile=" + System.getProperty("bench.archive"));
             command.add("-Xlog:disable");
             path = jars + File.separator + "*";
         }

@@ -26,7 +26,7 @@ import org.orderlyferry.tally.TallyTaker;
  *
  * <pre>{@code
  * mvn -q -pl orderly-ferry-bench -am package -DskipTests
- * java -Xmx256m -cp 'orderly-ferry-bench/target/classes:orderly-ferry-examples/target/ferry/*' \
+ * java -Xmx256m -cp 'orderly-ferry-bench/target/classes:orderly-ferry-bench/target/libraries/*' \
  *     org.orderlyferry.bench.CsvReadingBench
  * }</pre>
  */

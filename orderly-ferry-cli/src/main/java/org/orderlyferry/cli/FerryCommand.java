@@ -45,15 +45,12 @@ public final class FerryCommand implements Runnable {
 
     private FerryCommand() {}
 
-    /**
-     * Runs one command.
-     *
-     * @return the exit code
-     */
-    public static int run(Console console, String... arguments) {
-        // it warns of quotes in values by the names of our fields; what is wrong with a value is told by ourselves
-        CommandLine.tracer().setLevel(CommandLine.TraceLevel.OFF);
-        FerryCommand ferry = new FerryCommand();
+    /** All commands with their options, to be run or described. */
+    public static CommandLine line(Console console) {
+        return line(new FerryCommand(), console);
+    }
+
+    private static CommandLine line(FerryCommand ferry, Console console) {
         CommandLine line = new CommandLine(ferry);
         line.addSubcommand("look", new LookCommand(console));
         line.addSubcommand("export", new ExportCommand(console));
@@ -67,6 +64,19 @@ public final class FerryCommand implements Runnable {
         line.addSubcommand("report", new ReportCommand(console));
         line.addSubcommand("watch", new WatchCommand(console));
         ServiceLoader.load(CommandPlugin.class).forEach(plugin -> line.addSubcommand(plugin.command(console)));
+        return line;
+    }
+
+    /**
+     * Runs one command.
+     *
+     * @return the exit code
+     */
+    public static int run(Console console, String... arguments) {
+        // it warns of quotes in values by the names of our fields; what is wrong with a value is told by ourselves
+        CommandLine.tracer().setLevel(CommandLine.TraceLevel.OFF);
+        FerryCommand ferry = new FerryCommand();
+        CommandLine line = line(ferry, console);
         line.setOut(console.out());
         line.setErr(console.err());
         line.setColorScheme(CommandLine.Help.defaultColorScheme(

@@ -84,8 +84,9 @@ class ExamplesTest {
     void theReadmeStartsAllOfThem() throws Exception {
         assertThat(commands())
                 .hasSize(6)
-                .allMatch(c -> c.matches(
-                        "java -cp 'orderly-ferry-examples/target/ferry/\\*' org\\.orderlyferry\\.examples\\.\\w+"));
+                .allMatch(
+                        c -> c.matches(
+                                "java -cp 'orderly-ferry-dist/target/orderly-ferry-0.1.0/lib/\\*(:orderly-ferry-dist/target/cache/servers-0.1.0/\\*)?' org\\.orderlyferry\\.examples\\.\\w+"));
     }
 
     /** With the class path of the test, which has no folder of jars yet. */

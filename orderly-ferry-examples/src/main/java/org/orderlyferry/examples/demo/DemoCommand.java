@@ -56,7 +56,9 @@ final class DemoCommand implements Callable<Integer> {
 
     @Option(
             names = "--servers",
-            description = "Start a PostgreSQL and a MariaDB server, and move the herbarium from the one to the other.")
+            description =
+                    "Start a PostgreSQL and a MariaDB server, and move the herbarium from the one to the other. Their"
+                            + " programs are fetched by Maven, once.")
     private boolean servers;
 
     @Option(
@@ -71,6 +73,18 @@ final class DemoCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        if (servers && !onlySource && !night && !ServerBinaries.areOnTheClassPath()) {
+            return new ServerBinaries(console, folder.resolveSibling("ferry-demo-servers"))
+                    .run(List.of(
+                            "demo",
+                            "--servers",
+                            "--folder",
+                            folder.toString(),
+                            "--specimens",
+                            Integer.toString(specimens),
+                            "--readings",
+                            Long.toString(readings)));
+        }
         Path source = folder.resolve("herbarium.mv.db");
         String set = folder.resolve("set").toString();
         String target = folder.resolve("herbarium.sqlite").toString();
