@@ -8,11 +8,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
+import org.h2.jdbcx.JdbcDataSource;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.databases.place.DataSources;
+import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.testkit.herbarium.Herbarium;
@@ -37,6 +40,18 @@ class ExamplesTest {
                         folder.resolve("herbarium.sqlite").toString(),
                         folder.resolve("set")))
                 .isEqualTo("equal");
+    }
+
+    @Test
+    void overADataSource() {
+        JdbcDataSource target = new JdbcDataSource();
+        target.setURL("jdbc:h2:" + folder.resolve("over"));
+        long records = OverADataSource.move(folder.resolve("herbarium.mv.db").toString(), target);
+        try (Place moved = DataSources.open(target, OpenOptions.DEFAULT)) {
+            assertThat(records)
+                    .isEqualTo(moved.tables().stream().mapToLong(moved::count).sum())
+                    .isPositive();
+        }
     }
 
     @Test
@@ -83,7 +98,7 @@ class ExamplesTest {
     @Test
     void theReadmeStartsAllOfThem() throws Exception {
         assertThat(commands())
-                .hasSize(6)
+                .hasSize(7)
                 .allMatch(
                         c -> c.matches(
                                 "java -cp 'orderly-ferry-dist/target/orderly-ferry-0.1.0/lib/\\*(:orderly-ferry-dist/target/cache/servers-0.1.0/\\*)?' org\\.orderlyferry\\.examples\\.\\w+"));

@@ -18,6 +18,9 @@ public interface Dialect {
     /** The system's name, for example {@code SQLite}. */
     String system();
 
+    /** Where its driver is to be had: a Maven package, as {@code group:artifact}. */
+    String driver();
+
     /**
      * Connects, if the address is one of this system's: a JDBC URL with its prefix, or a database file of its kind.
      *

@@ -57,6 +57,11 @@ public final class H2Dialect implements Dialect {
     }
 
     @Override
+    public String driver() {
+        return "com.h2database:h2";
+    }
+
+    @Override
     public Optional<Connection> connect(PlaceAddress address, OpenOptions options, boolean write) throws SQLException {
         Optional<String> url = url(address, options, write);
         if (url.isEmpty()) {

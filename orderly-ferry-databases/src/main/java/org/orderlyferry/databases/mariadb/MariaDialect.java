@@ -55,6 +55,11 @@ public final class MariaDialect implements Dialect {
     }
 
     @Override
+    public String driver() {
+        return "org.mariadb.jdbc:mariadb-java-client";
+    }
+
+    @Override
     public Optional<Connection> connect(PlaceAddress address, OpenOptions options, boolean write) throws SQLException {
         String shown = address.toString();
         if (!address.isJdbc() || !shown.startsWith(PREFIX) && !shown.startsWith(OTHER_PREFIX)) {

@@ -12,6 +12,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.UsageException;
 
 /** Opens databases, by the dialect that knows the address. */
 @API(status = API.Status.INTERNAL)
@@ -43,6 +44,12 @@ public final class DatabaseProvider implements PlaceProvider {
                     return Optional.of(
                             new DatabasePlace(connector, connector.session(connection.get()), write, file, false));
                 }
+            } catch (NoClassDefFoundError e) {
+                file.ifPresent(TargetFile::removeIfEmpty);
+                throw new UsageException(
+                        address + " can't be opened without " + dialect.system() + "'s driver, the package "
+                                + dialect.driver() + ", on the class path",
+                        e);
             } catch (SQLException e) {
                 file.ifPresent(TargetFile::removeIfEmpty);
                 if (write && dialect.isMissingDatabase(e)) {

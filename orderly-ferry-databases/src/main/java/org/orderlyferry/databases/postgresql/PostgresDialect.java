@@ -55,6 +55,11 @@ public final class PostgresDialect implements Dialect {
     }
 
     @Override
+    public String driver() {
+        return "org.postgresql:postgresql";
+    }
+
+    @Override
     public Optional<Connection> connect(PlaceAddress address, OpenOptions options, boolean write) throws SQLException {
         if (!isMine(address)) {
             return Optional.empty();

@@ -55,6 +55,11 @@ public final class SqliteDialect implements Dialect {
     }
 
     @Override
+    public String driver() {
+        return "org.xerial:sqlite-jdbc";
+    }
+
+    @Override
     public Optional<Connection> connect(PlaceAddress address, OpenOptions options, boolean write) throws SQLException {
         String url;
         if (address.isJdbc()) {
