@@ -22,7 +22,7 @@ public record Console(PrintWriter out, PrintWriter err, Terminal terminal, StopS
             JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
 
     Style style() {
-        return new Style(terminal.out() && terminal.colour());
+        return new Style(terminal.colour().on(terminal.out()));
     }
 
     void line(String text) {

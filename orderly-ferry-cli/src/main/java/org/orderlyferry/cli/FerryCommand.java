@@ -40,6 +40,13 @@ public final class FerryCommand implements Runnable {
             description = "Show the whole stack of an error, and what the tool logs.")
     private boolean verbose;
 
+    @Option(
+            names = "--color",
+            paramLabel = "auto|always|never",
+            scope = CommandLine.ScopeType.INHERIT,
+            description = "When to use colours. Default: auto, where a terminal shows them.")
+    private Colour color = Colour.AUTO;
+
     @Spec
     private CommandSpec spec;
 
@@ -72,7 +79,8 @@ public final class FerryCommand implements Runnable {
      *
      * @return the exit code
      */
-    public static int run(Console console, String... arguments) {
+    public static int run(Console given, String... arguments) {
+        Console console = new Console(given.out(), given.err(), given.terminal().told(arguments), given.stop());
         // it warns of quotes in values by the names of our fields; what is wrong with a value is told by ourselves
         CommandLine.tracer().setLevel(CommandLine.TraceLevel.OFF);
         FerryCommand ferry = new FerryCommand();

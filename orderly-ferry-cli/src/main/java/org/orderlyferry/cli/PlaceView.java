@@ -13,6 +13,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.work.FailedTable;
 
@@ -25,6 +26,9 @@ record PlaceView(
         List<String> databases,
         List<LeftBehind> leftBehind,
         List<Finding> changes) {
+
+    /** Of more tables than that, those that need no look are folded into a count. */
+    private static final int MOST_LISTED = 30;
 
     /** One table. */
     record Line(TableDefinition table, long rows, OptionalLong bytes) {
@@ -42,10 +46,15 @@ record PlaceView(
         }
     }
 
-    static PlaceView of(Place place) {
+    /**
+     * Looks at tables.
+     *
+     * @param patterns which of them; none for all
+     */
+    static PlaceView of(Place place, List<String> patterns, TableOrder order) {
         List<Line> lines = new ArrayList<>();
         List<FailedTable> denied = new ArrayList<>();
-        for (TableName name : place.tables()) {
+        for (TableName name : TableChoice.of(place, patterns)) {
             try {
                 long rows = place.keptTally(name).map(t -> t.rows()).orElseGet(() -> place.count(name));
                 lines.add(new Line(place.define(name), rows, place.bytes(name)));
@@ -56,6 +65,7 @@ record PlaceView(
                 denied.add(new FailedTable(name, e.getMessage()));
             }
         }
+        lines.sort(order.order());
         return new PlaceView(
                 place.address(),
                 place.system(),
@@ -66,7 +76,14 @@ record PlaceView(
                 place instanceof ExportSet set ? set.changes() : List.of());
     }
 
-    void show(Console console) {
+    /**
+     * Shows them.
+     *
+     * @param all whether empty ones are listed too, however many tables there are
+     */
+    void show(Console console, boolean all) {
+        boolean fold = !all && lines.size() > MOST_LISTED;
+        long folded = fold ? lines.stream().filter(l -> l.rows() == 0).count() : 0;
         long rows = lines.stream().mapToLong(Line::rows).sum();
         boolean sized = lines.stream().anyMatch(l -> l.bytes().isPresent());
         String bytes = sized
@@ -87,6 +104,9 @@ record PlaceView(
                 .left("primary key")
                 .left("refers to");
         for (Line line : lines) {
+            if (fold && line.rows() == 0) {
+                continue;
+            }
             table.row(
                     line.table().name().toString(),
                     Amounts.count(line.rows()),
@@ -97,6 +117,11 @@ record PlaceView(
         }
         table.sums().row(Amounts.count(lines.size(), "table"), Amounts.count(rows), bytes, "", "", "");
         table.lines(console.style()).forEach(console::line);
+        if (folded > 0) {
+            console.line(console.style()
+                    .faint("  " + Amounts.count(folded, "table") + (folded == 1 ? " is empty" : " are empty")
+                            + "; --all lists them"));
+        }
         new Report(console).notes("Can't be read", denied);
         new Report(console).notes("Can't be carried", leftBehind);
         new Report(console).notes("Changed since the set was made", changes);

@@ -39,7 +39,7 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
         this.console = console;
         this.err = console.err();
         this.terminal = console.terminal();
-        this.style = new Style(terminal.err() && terminal.colour());
+        this.style = new Style(terminal.colour().on(terminal.err()));
     }
 
     /** Shows an export's plan among the results, too. */

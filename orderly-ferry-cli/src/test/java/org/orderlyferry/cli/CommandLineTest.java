@@ -308,7 +308,7 @@ class CommandLineTest {
         Ferry piped = Ferry.run("export", old, folder.resolve("piped"));
         assertThat(piped.out() + piped.err()).doesNotContain("\u001b");
         Ferry seen = Ferry.run(
-                new Terminal(true, true, true, 100),
+                new Terminal(true, true, Colour.AUTO, 100),
                 new StopSignal(),
                 "export",
                 old.toString(),
@@ -342,7 +342,7 @@ class CommandLineTest {
     @ParameterizedTest
     @ValueSource(ints = {1, 40, 54, 55, 300})
     void aTerminalOfAnyWidthIsGoodEnough(int columns) {
-        Terminal terminal = new Terminal(true, true, false, columns);
+        Terminal terminal = new Terminal(true, true, Colour.NEVER, columns);
         Ferry help = Ferry.run(terminal, new StopSignal(), "load", "--help");
         assertThat(help.code()).isZero();
         assertThat(help.out()).contains("--onto");

@@ -59,6 +59,66 @@ class LookTest {
     }
 
     @Test
+    void severalFilesAreShownInALineEach() throws Exception {
+        Path one = file("loan.csv", "id,code\n1,a\n2,b\n");
+        Path other = file("sheet.jsonl", "{\"no\":1}\n");
+        Path odd = file("odd.csv", "id,id\n1\n");
+        Ferry look = Ferry.run("look", one, other, odd);
+        assertThat(look.code()).isZero();
+        assertThat(look.out())
+                .containsPattern("loan\\.csv +delimited text .*1 +2 +2 +0")
+                .containsPattern("sheet\\.jsonl +JSON +1 +1 +1 +0")
+                .containsPattern("odd\\.csv +delimited text .* 1 +0 +2 +[1-9]")
+                .contains("3 places")
+                .contains("What is odd: ferry look " + odd);
+        assertThat(Ferry.run("look", one, other).out()).contains("2 places");
+        Ferry missing = Ferry.run("look", one, other, folder.resolve("none.csv"));
+        assertThat(missing.code()).isEqualTo(1);
+        assertThat(missing.out()).contains("Can't be read (1)", "none.csv: there is no such file");
+        assertThat(Ferry.run("look", one, other, "--json").out()).contains("\"rows\" : 2", "\"odd\" : 0");
+        assertThat(Ferry.run("look", one, other, "--definitions", one).code()).isEqualTo(2);
+        // a table of a name that a file has, too
+        assertThat(Ferry.run("look", one, "loan").out()).contains("2 records, 2 fields");
+    }
+
+    @Test
+    void tablesAreListedByPatternAndOrder() throws Exception {
+        StringBuilder script = new StringBuilder();
+        for (int i = 0; i < 40; i++) {
+            script.append("CREATE TABLE \"t").append(i).append("\" (\"a\" INT, \"b\" INT);\n");
+        }
+        script.append("CREATE TABLE \"wide\" (\"a\" INT, \"b\" INT, \"c\" INT);\n")
+                .append("INSERT INTO \"t7\" VALUES (1, 2), (3, 4);\nINSERT INTO \"wide\" VALUES (1, 2, 3);\n");
+        Path sql = file("many.sql", script.toString());
+        Path base = folder.resolve("many.sqlite");
+        assertThat(Ferry.run("load", sql, base, "--setting", "dialect=sqlite").code())
+                .isZero();
+        assertThat(Ferry.run("look", base).out())
+                .contains("41 tables", "39 tables are empty; --all lists them")
+                .doesNotContain("t33");
+        assertThat(Ferry.run("look", base, "--all").out()).contains("t33").doesNotContain("are empty");
+        String byRows = Ferry.run("look", base, "--sort", "rows").out();
+        assertThat(byRows.indexOf("t7 ")).isLessThan(byRows.indexOf("wide"));
+        String byColumns = Ferry.run("look", base, "--sort", "columns", "--all").out();
+        assertThat(byColumns.indexOf("wide")).isLessThan(byColumns.indexOf("t7 "));
+        assertThat(Ferry.run("look", base, "t1*").out())
+                .contains("11 tables", "t19")
+                .doesNotContain("wide");
+        assertThat(Ferry.run("look", base, "x*").code()).isEqualTo(2);
+    }
+
+    @Test
+    void coloursAreUsedWhenTheyAreAskedFor() throws Exception {
+        Path csv = file("label.csv", "id\n1\n");
+        assertThat(Ferry.run("look", csv).out()).doesNotContain("\u001b");
+        assertThat(Ferry.run("look", csv, "--color", "always").out()).contains("\u001b[1m");
+        assertThat(Ferry.run("--color=always", "look", csv).out()).contains("\u001b[1m");
+        assertThat(Ferry.run("look", csv, "--color=always", "--color=never").out())
+                .doesNotContain("\u001b");
+        assertThat(Ferry.run("look", csv, "--color=blue").code()).isEqualTo(2);
+    }
+
+    @Test
     void keysOfSeveralColumnsAreFoundWhereverTheyStand() throws Exception {
         StringBuilder csv = new StringBuilder("kind,unit,remark,value,chamber,day,slot\n");
         for (int i = 0; i < 4 * 19 * 6; i++) {

@@ -17,7 +17,7 @@ class OpeningTest {
 
     private static Ferry look(Path file) {
         return Ferry.run(
-                new Terminal(true, true, false, 100),
+                new Terminal(true, true, Colour.NEVER, 100),
                 new StopSignal(),
                 "look",
                 file.toString(),
