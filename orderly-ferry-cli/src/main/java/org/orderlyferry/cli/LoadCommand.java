@@ -159,7 +159,6 @@ final class LoadCommand implements Callable<Integer> {
     }
 
     private int load(Place opened, Place source, Rejects hearing, Optional<RejectFile> rejected) {
-        LoadMode mode = onto == null ? LoadMode.CREATE : LoadMode.valueOf(onto.name());
         try (TargetPlace target = Places.openTarget(
                         PlaceAddress.of(place),
                         PlaceOptions.of()
@@ -169,7 +168,7 @@ final class LoadCommand implements Callable<Integer> {
                 ProgressLine progress = new ProgressLine(console)) {
             TransferResult result = Load.from(source)
                     .tables(tables.toArray(String[]::new))
-                    .mode(mode)
+                    .mode(mode())
                     .rehearsal(tryOnly)
                     .acceptChanges(acceptChanges)
                     .rejects(hearing)
@@ -215,6 +214,10 @@ final class LoadCommand implements Callable<Integer> {
                 .toList();
     }
 
+    private LoadMode mode() {
+        return onto == null ? LoadMode.CREATE : LoadMode.valueOf(onto.name());
+    }
+
     private void show(
             Place source,
             TargetPlace target,
@@ -235,6 +238,11 @@ final class LoadCommand implements Callable<Integer> {
                     + ", and so would the load. Nothing was" + " changed.");
         } else {
             console.line(console.style().good("Every value and definition would be taken") + ". Nothing was changed.");
+            if (onto != null && mode() != LoadMode.REPLACE) {
+                console.line(
+                        "Whether records keep the rules of tables that are there (keys, references, checks), the load"
+                                + " itself finds out.");
+            }
         }
     }
 

@@ -42,7 +42,7 @@ final class LookCommand implements Callable<Integer> {
     @Option(
             names = "--sort",
             paramLabel = "name|rows|size|columns",
-            description = "In which order tables are listed; the largest come first. Default: ${DEFAULT-VALUE}.")
+            description = "In which order tables are listed; the largest come first. Default: name.")
     private TableOrder sort = TableOrder.NAME;
 
     @Option(
