@@ -237,7 +237,15 @@ final class LoadCommand implements Callable<Integer> {
             console.line(console.style().bad("Some values or definitions would be refused")
                     + ", and so would the load. Nothing was" + " changed.");
         } else {
-            console.line(console.style().good("Every value and definition would be taken") + ". Nothing was changed.");
+            long refused = result.rejected();
+            console.line(
+                    refused == 0
+                            ? console.style().good("Every value and definition would be taken")
+                                    + ". Nothing was changed."
+                            : console.style().warning(Amounts.count(refused, "record") + " would be rejected")
+                                    + rejected.map(r -> ", with the reasons in " + r.file())
+                                            .orElse("")
+                                    + "; all else would be taken. Nothing was changed.");
             if (onto != null && mode() != LoadMode.REPLACE) {
                 console.line(
                         "Whether records keep the rules of tables that are there (keys, references, checks), the load"

@@ -108,6 +108,21 @@ class LookTest {
     }
 
     @Test
+    void aTryCountsWhatWouldBeRejected() throws Exception {
+        Path csv = file("cut.csv", "id,code\n1,a\n2\n");
+        Path base = folder.resolve("cut.sqlite");
+        assertThat(Ferry.run("load", csv, base, "--try", "--rejects", folder.resolve("r.csv"))
+                        .out())
+                .contains("1 record would be rejected, with the reasons in " + folder.resolve("r.csv"))
+                .doesNotContain("Every value");
+        assertThat(base).doesNotExist();
+        Ferry.run("load", file("good.csv", "id,code\n1,a\n"), base, "--as", "cut");
+        assertThat(Ferry.run("load", folder.resolve("good.csv"), base, "--as", "cut", "--onto", "append", "--try")
+                        .out())
+                .contains("Every value and definition would be taken", "the load itself finds out");
+    }
+
+    @Test
     void coloursAreUsedWhenTheyAreAskedFor() throws Exception {
         Path csv = file("label.csv", "id\n1\n");
         assertThat(Ferry.run("look", csv).out()).doesNotContain("\u001b");
