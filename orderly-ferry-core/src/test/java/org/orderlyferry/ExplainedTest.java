@@ -50,6 +50,10 @@ class ExplainedTest {
                 // a parameter or a result may be told in the sentence
                 continue;
             }
+            if (what.startsWith("use of default constructor")) {
+                // newer compilers ask for one to be written out where nothing is to be said of it
+                continue;
+            }
             List<String> lines = Files.readAllLines(Path.of(one.getSource().toUri()));
             String line = lines.get((int) one.getLineNumber() - 1).strip();
             // a constant may be explained by what it is made of

@@ -31,6 +31,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.PartFile;
 import org.orderlyferry.place.TablePart;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.tally.Tally;
 
 /**
@@ -59,6 +60,10 @@ final class SetAssembly {
             List<TableDefinition> tables) {
         this.place = place;
         this.format = format;
+        if (settings.namesFiles()) {
+            throw new UsageException(
+                    "a set's files are read back as they were written, so none goes through a style sheet");
+        }
         this.settings = settings;
         this.compression = compression;
         this.system = system;

@@ -52,6 +52,6 @@ record SetFormat(FileFormat format, FileSettings settings) {
         for (Map.Entry<String, JsonNode> entry : root.path(Annotations.SETTINGS).properties()) {
             settings = settings.with(entry.getKey(), entry.getValue().asText());
         }
-        return new SetFormat(format.get(), settings);
+        return new SetFormat(format.get(), settings.withoutFiles());
     }
 }

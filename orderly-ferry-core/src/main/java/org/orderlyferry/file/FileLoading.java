@@ -135,7 +135,8 @@ final class FileLoading implements Loading {
     private List<SideFile> sideFiles() {
         String name = file.place().getFileName().toString();
         List<SideFile> files = new ArrayList<>();
-        if (format.isDescribedBeside()) {
+        // what has gone through somebody's style sheet is whatever that has made of it
+        if (format.isDescribedBeside() && !settings.namesFiles()) {
             files.add(new SideFile(
                     name + "-metadata.json",
                     new DescriptionWriter(format, settings, t -> format.styles(t, settings)).write(name, tables)));

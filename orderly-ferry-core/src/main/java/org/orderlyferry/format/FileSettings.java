@@ -22,6 +22,9 @@ public record FileSettings(Map<String, String> values) {
 
     public static final FileSettings NONE = new FileSettings(Map.of());
 
+    /** Those that name another file. */
+    private static final Set<String> OF_FILES = Set.of("style-sheet");
+
     public FileSettings {
         values = Map.copyOf(values);
     }
@@ -38,6 +41,18 @@ public record FileSettings(Map<String, String> values) {
         Map<String, String> all = new LinkedHashMap<>(others.values);
         all.putAll(values);
         return new FileSettings(all);
+    }
+
+    /** Whether another file is named; only a person may do so. */
+    public boolean namesFiles() {
+        return values.keySet().stream().anyMatch(OF_FILES::contains);
+    }
+
+    /** The same, as far as no other file is named: what comes along with data doesn't say what else is to be read. */
+    public FileSettings withoutFiles() {
+        Map<String, String> own = new LinkedHashMap<>(values);
+        own.keySet().removeAll(OF_FILES);
+        return new FileSettings(own);
     }
 
     /** What is told of a setting. */

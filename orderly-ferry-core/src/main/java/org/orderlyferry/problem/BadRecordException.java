@@ -9,6 +9,8 @@ public final class BadRecordException extends FerryException {
     private final String key;
 
     /**
+     * Of a record.
+     *
      * @param origin where the record came from
      * @param table the target's table
      * @param key the record's key, as {@code column = value}

@@ -14,6 +14,8 @@ public final class BadValueException extends FerryException {
     private final String reason;
 
     /**
+     * Of a value.
+     *
      * @param origin which record
      * @param column which column
      * @param value the value as text; null for a null

@@ -10,6 +10,8 @@ public final class PlaceException extends FerryException {
     private final boolean lost;
 
     /**
+     * Of a place, for a reason that trying again doesn't change.
+     *
      * @param place the place's address, free of secrets
      * @param what what went wrong, and what to do next
      * @param cause what the system or driver threw; may be null
@@ -19,6 +21,8 @@ public final class PlaceException extends FerryException {
     }
 
     /**
+     * Of a place, with what may be done about it.
+     *
      * @param denied whether the user lacks a right, so that other tables may still be read
      * @param lost whether the connection is gone, so that another one may do better
      */

