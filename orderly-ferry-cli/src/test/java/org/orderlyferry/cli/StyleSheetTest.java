@@ -85,6 +85,8 @@ class StyleSheetTest {
                 "<xsl:template match='/'><a><row><b xmlns:r='http://xml.apache.org/xalan/java/java.lang.Runtime'>"
                         + "<xsl:value-of select='r:getRuntime()'/></b></row></a></xsl:template></xsl:stylesheet>",
                 "<xsl:template match='/'><xsl:message terminate='yes'>no</xsl:message></xsl:template></xsl:stylesheet>",
+                "<xsl:template match='/'><xsl:call-template name='r'/></xsl:template><xsl:template name='r'><a><xsl:call-template"
+                        + " name='r'/></a></xsl:template></xsl:stylesheet>",
                 "<xsl:template match='['/></xsl:stylesheet>",
                 "<xsl:template"
             })
@@ -117,6 +119,16 @@ class StyleSheetTest {
                 "style-sheet=" + sheet);
         assertThat(ferry.code()).as(ferry.out()).isEqualTo(2);
         assertThat(ferry.err()).contains("is larger than 64 MB");
+    }
+
+    @Test
+    void aValueThatCannotBeWrittenIsToldAsWithoutOne() throws Exception {
+        Path csv = file("label.csv", "id,name\n1,moss\n2,a\u0007b\n");
+        Path to = folder.resolve("label.xml");
+        Ferry ferry = Ferry.run("convert", csv, to, "--to-setting", "style-sheet=" + sheet(FLAT));
+        assertThat(ferry.code()).isIn(2, 3);
+        assertThat(ferry.err()).contains("U+0007").contains("line 3");
+        assertThat(to).doesNotExist();
     }
 
     @Test

@@ -28,6 +28,7 @@ import org.orderlyferry.format.ForwardingSource;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
 /**
@@ -70,15 +71,20 @@ final class StyleSheet {
             if (!Files.isRegularFile(path)) {
                 throw new UsageException("there is no style sheet " + name);
             }
+            if (Files.size(path) > MOST_BYTES) {
+                throw tooLarge(name);
+            }
             TransformerFactory factory = TransformerFactory.newDefaultInstance();
             factory.setFeature(XMLConstants.FEATURE_SECURE_PROCESSING, true);
             factory.setAttribute(XMLConstants.ACCESS_EXTERNAL_DTD, "");
             factory.setAttribute(XMLConstants.ACCESS_EXTERNAL_STYLESHEET, "");
             factory.setURIResolver(NOTHING);
             factory.setErrorListener(listener);
-            try (XmlInput input = new XmlInput(new SheetFile(path), "")) {
+            try (XmlInput input = new XmlInput(new DocumentBytes(name, Files.readAllBytes(path)), "")) {
                 return new StyleSheet(name, factory.newTemplates(source(input, name)));
             }
+        } catch (IOException e) {
+            throw new PlaceException(name, "can't be read: " + e.getMessage(), e);
         } catch (TransformerException | XMLStreamException | InvalidPathException e) {
             throw new UsageException(name + " is no style sheet that can be used: " + listener.first(e), e);
         }
@@ -125,6 +131,9 @@ final class StyleSheet {
             transformer.setErrorListener(listener);
             transformer.transform(source(input, file), new StreamResult(result));
             return result.toByteArray();
+        } catch (StackOverflowError e) {
+            throw new MalformedFileException(
+                    new Origin("", file, 1, true), "goes round and round in the style sheet " + shown);
         } catch (TransformerException | XMLStreamException e) {
             for (Throwable cause = e; cause != null; cause = cause.getCause()) {
                 if (cause instanceof FerryException ours) {
@@ -173,39 +182,6 @@ final class StyleSheet {
                     ? "it can't be applied"
                     : e.getMessage().replaceAll("\\s+", " ");
             return at == null || at.getLineNumber() < 1 ? what : what + " (line " + at.getLineNumber() + ")";
-        }
-    }
-
-    /** The sheet itself, as documents are read: nothing outside of it. */
-    private record SheetFile(Path path) implements FileSource {
-        @Override
-        public String shown() {
-            return path.toString();
-        }
-
-        @Override
-        public String name() {
-            return String.valueOf(path.getFileName());
-        }
-
-        @Override
-        public InputStream open() throws IOException {
-            return Files.newInputStream(path);
-        }
-
-        @Override
-        public Optional<FileSource> beside(String name) {
-            return Optional.empty();
-        }
-
-        @Override
-        public Optional<Path> onDisk() {
-            return Optional.of(path);
-        }
-
-        @Override
-        public long bytes() {
-            return -1;
         }
     }
 
@@ -279,35 +255,8 @@ final class StyleSheet {
             }
             closed = true;
             try (out) {
-                out.write(transformed(new Written(file, toByteArray())));
+                out.write(transformed(new DocumentBytes(file, toByteArray())));
             }
-        }
-    }
-
-    private record Written(String shown, byte[] content) implements FileSource {
-        @Override
-        public String name() {
-            return shown;
-        }
-
-        @Override
-        public InputStream open() {
-            return new ByteArrayInputStream(content);
-        }
-
-        @Override
-        public Optional<FileSource> beside(String name) {
-            return Optional.empty();
-        }
-
-        @Override
-        public Optional<Path> onDisk() {
-            return Optional.empty();
-        }
-
-        @Override
-        public long bytes() {
-            return content.length;
         }
     }
 }
