@@ -8,7 +8,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -405,51 +404,6 @@ public final class Reconcile {
     }
 
     private ComparedTable byCount(TablePair pair) {
-        if (pair.target() == null) {
-            return alone(pair.source(), OptionalLong.of(source.count(pair.source())), OptionalLong.empty());
-        }
-        if (pair.source() == null) {
-            return alone(pair.target(), OptionalLong.empty(), OptionalLong.of(target.count(pair.target())));
-        }
-        return counts(pair, columns(pair));
-    }
-
-    private static ComparedTable alone(TableName table, OptionalLong sourceRows, OptionalLong targetRows) {
-        Verdict verdict = sourceRows.isPresent() ? Verdict.MISSING_IN_TARGET : Verdict.MISSING_IN_SOURCE;
-        return new ComparedTable(
-                table,
-                sourceRows,
-                targetRows,
-                verdict,
-                List.of(),
-                List.of(),
-                List.of(),
-                "",
-                "",
-                Optional.empty(),
-                List.of(),
-                List.of());
-    }
-
-    private ComparedTable counts(TablePair pair, ColumnPairs columns) {
-        long sourceRows = source.count(pair.source())
-                + before.filter(p -> p.tables().contains(pair.target()))
-                        .map(p -> p.count(pair.target()))
-                        .orElse(0L);
-        long targetRows = target.count(pair.target());
-        boolean equal = sourceRows == targetRows && columns.areComplete();
-        return new ComparedTable(
-                pair.source(),
-                OptionalLong.of(sourceRows),
-                OptionalLong.of(targetRows),
-                equal ? Verdict.EQUAL : Verdict.DIFFERENT,
-                List.of(),
-                columns.onlyAtSource(),
-                columns.onlyAtTarget(),
-                "",
-                "",
-                Optional.empty(),
-                List.of(),
-                List.of());
+        return new CountComparison(source, target, before).compare(pair, this::columns);
     }
 }
