@@ -18,7 +18,7 @@ import org.orderlyferry.cli.FerryCommand;
 import org.orderlyferry.cli.Terminal;
 import org.orderlyferry.progress.StopSignal;
 
-/** What the tutorial shows is what comes back, but for times, sizes of disks, and lines that it leaves out with {@code …}. */
+/** What the tutorial shows is what comes back, but for times, sizes on disks, and lines that it leaves out with {@code …}. */
 class TutorialTest {
 
     private static final Pattern BLOCK = Pattern.compile("(?s)```(?:csv)?\n(.*?)```");
@@ -44,9 +44,11 @@ class TutorialTest {
 
     private static String shaped(String text) {
         return text.replaceAll("\\d{4}-\\d\\d-\\d\\dT\\d\\d-\\d\\d-\\d\\d", "MOMENT")
-                .replaceAll(" +\\d+\\.\\d s", " TIME")
+                .replaceAll("\\d+\\.\\d s", "TIME")
+                // how a database lays out its file, and how much room a disk has
+                .replaceAll("\\d+(\\.\\d+)? ([kMGT]?B)\\b", "SIZE")
                 .replaceAll("─+", "─")
-                .replaceAll("[\\d.]+ GB", "ROOM")
+                .replaceAll(" +", " ")
                 .replaceAll(" +\n", "\n")
                 .strip();
     }
