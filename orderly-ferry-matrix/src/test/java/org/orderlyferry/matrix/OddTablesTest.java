@@ -12,6 +12,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.cli.Colour;
 import org.orderlyferry.cli.Ferry;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.KeyRange;
@@ -128,7 +129,7 @@ class OddTablesTest {
                 "INSERT INTO \"" + evil + "\" VALUES ('\u001b[2J', NULL)");
         for (Ferry ferry : List.of(
                 Ferry.run(
-                        new org.orderlyferry.cli.Terminal(true, true, true, 120),
+                        new org.orderlyferry.cli.Terminal(true, true, Colour.AUTO, 120),
                         new org.orderlyferry.progress.StopSignal(),
                         "look",
                         source),
