@@ -16,12 +16,17 @@ import picocli.codegen.docgen.manpage.ManPageGenerator;
 /** Writes manual pages, in AsciiDoc, and what shells need to complete commands, out of the commands' own definitions. */
 public final class ReferencePages {
 
-    /** Zsh takes the completion of bash, once it is told to; its own description of a command stands in the first line. */
+    /**
+     * Zsh takes the completion of bash, once it is told to. What stands here is read when somebody first asks for a completion,
+     * so it gives that one too; and aliases, by which bash's words are known there, hold no longer by then.
+     */
     private static final String ZSH =
             """
             #compdef ferry
             autoload -U +X bashcompinit && bashcompinit
+            (( ${+functions[compopt]} )) || compopt() { return 0 }
             source "${${(%):-%x}:A:h}/ferry.bash"
+            _bash_complete -o default -F _complete_ferry
             """;
 
     private ReferencePages() {}
