@@ -38,6 +38,11 @@ class ArchivesTest {
                 .contains("13 tables");
         done(ferry.ferry(work, "convert", "old/herbarium.mv.db", "taxon.jsonl", "taxon"));
         assertThat(Files.readAllLines(work.resolve("taxon.jsonl"))).hasSize(300);
+        if (warm.equals("now")) {
+            Path example = ferry.home().resolve("share/examples/crossing.yaml");
+            Files.copy(example, work.resolve("example.yaml"));
+            assertThat(done(ferry.ferry(work, "check", "example.yaml"))).contains("It can begin");
+        }
         done(ferry.ferry(work, "draft", "old/herbarium.mv.db", "new.sqlite"));
         assertThat(done(ferry.ferry(work, "run"))).contains("equal");
         done(ferry.ferry(work, "report"));
