@@ -9,6 +9,11 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.Places;
 
 /** Documents that go through a style sheet before they are read, or after they were written. */
 class StyleSheetTest {
@@ -129,6 +134,24 @@ class StyleSheetTest {
         assertThat(ferry.code()).isIn(2, 3);
         assertThat(ferry.err()).contains("U+0007").contains("line 3");
         assertThat(to).doesNotExist();
+    }
+
+    @Test
+    void whoGoesOnSeesThatTheSheetIsAnotherOne() throws Exception {
+        Path xml = file("cabinet.xml", CABINET);
+        OpenOptions told = OpenOptions.builder()
+                .files(FileSettings.NONE.with("style-sheet", sheet(FLAT).toString()))
+                .build();
+        String before = state(xml, told);
+        assertThat(state(xml, told)).isEqualTo(before);
+        sheet(FLAT.replace("<note>", "<note><!-- otherwise -->"));
+        assertThat(state(xml, told)).isNotEqualTo(before);
+    }
+
+    private static String state(Path xml, OpenOptions options) {
+        try (Place place = Places.open(PlaceAddress.of(xml.toString()), options)) {
+            return place.state().orElseThrow();
+        }
     }
 
     @Test

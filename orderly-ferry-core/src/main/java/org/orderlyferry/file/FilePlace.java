@@ -207,8 +207,13 @@ final class FilePlace implements FileTables {
     @Override
     public Optional<String> state() {
         try {
-            return file.state()
+            Optional<String> state = file.state()
                     .map(bytes -> bytes + " " + new TreeMap<>(settings.values()) + " " + description.asRead());
+            for (String named : settings.namedFiles()) {
+                Optional<String> other = DiskFile.of(Path.of(named)).state();
+                state = state.flatMap(one -> other.map(two -> one + " " + two));
+            }
+            return state;
         } catch (IOException e) {
             throw new PlaceException(address(), "can't be read: " + e.getMessage(), e);
         }

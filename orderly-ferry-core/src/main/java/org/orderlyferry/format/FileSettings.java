@@ -4,6 +4,7 @@ import java.nio.charset.Charset;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -45,7 +46,12 @@ public record FileSettings(Map<String, String> values) {
 
     /** Whether another file is named; only a person may do so. */
     public boolean namesFiles() {
-        return values.keySet().stream().anyMatch(OF_FILES::contains);
+        return !namedFiles().isEmpty();
+    }
+
+    /** The names of other files by which a file is read or written. */
+    public List<String> namedFiles() {
+        return OF_FILES.stream().map(values::get).filter(Objects::nonNull).toList();
     }
 
     /** The same, as far as no other file is named: what comes along with data doesn't say what else is to be read. */

@@ -12,9 +12,8 @@ import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
 
 /**
- * The digests of a table's records on one side: each with its key's digest in a file, sorted into parts by the
- * keys' digests.
- * Slices are seen by several threads, each by one.
+ * The digests of a table's records on one side: each with its key's digest in a file, sorted into parts by the keys'
+ * digests. Slices are seen by several threads, each by one.
  */
 final class RowEntries {
 
@@ -71,6 +70,10 @@ final class RowEntries {
     static int bucket(long keyLow, int buckets) {
         // not the bits by which maps of entries find their places
         return (int) (keyLow >>> 40) & buckets - 1;
+    }
+
+    private int part(long keyLow) {
+        return bucket(keyLow, buckets) / (buckets / parts);
     }
 
     /** Adds what the buckets of a part hold to their sums: of digests, high and low, and of their number. */
@@ -166,8 +169,7 @@ final class RowEntries {
                 long low = taker.rowLow(row);
                 long high = taker.rowHigh(row);
                 long keyLow = taker.keyLow(row);
-                int bucket = bucket(keyLow, buckets);
-                add(bucket / (buckets / parts), taker.keyHigh(row), keyLow, high, low, number(batch, row));
+                add(part(keyLow), taker.keyHigh(row), keyLow, high, low, number(batch, row));
             }
         }
 
@@ -187,6 +189,9 @@ final class RowEntries {
                         return Optional.empty();
                     }
                     for (int at = 0; at < block.count() * EntryStore.WIDTH; at += EntryStore.WIDTH) {
+                        if (part(entries[at + 1]) != part) {
+                            return Optional.empty();
+                        }
                         sum = sum.plus(new Digest(entries[at + 2], entries[at + 3]));
                     }
                     blocks.get(part).add(block);

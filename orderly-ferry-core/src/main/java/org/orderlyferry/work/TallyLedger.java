@@ -174,9 +174,9 @@ public final class TallyLedger implements AutoCloseable {
             return Optional.empty();
         }
         if (!of.equals(wanted)) {
-            throw new UsageException(
-                    file + " keeps another comparison, of other tables, columns or places; give this one"
-                            + " a folder of its own, or remove it");
+            throw new UsageException(file
+                    + " keeps another comparison, of other tables, columns or places, or of a file that has changed since; give this one"
+                    + " a folder of its own, or remove it");
         }
         return Optional.of(List.copyOf(tasks));
     }

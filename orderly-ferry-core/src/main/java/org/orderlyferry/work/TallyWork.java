@@ -166,9 +166,13 @@ public final class TallyWork {
 
     /** The slices that a ledger keeps, or new ones. */
     private void planned(boolean cut) {
+        // a file that was edited in between is another one, which is looked at only where something is to be gone on
+        // with
         String all = WorkJson.hash(Map.of(
                 "place",
                 place.address(),
+                "state",
+                ledger.flatMap(l -> place.state()).orElse(""),
                 "wanted",
                 wanted,
                 "witnesses",

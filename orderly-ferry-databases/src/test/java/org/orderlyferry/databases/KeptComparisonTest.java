@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.LongConsumer;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -140,6 +141,40 @@ class KeptComparisonTest {
         assertThat(differences(keep, Long.MAX_VALUE))
                 .contains(all.toArray(String[]::new))
                 .hasSize(all.size() + 1);
+    }
+
+    @Test
+    void aFileThatWasEditedMeanwhileIsNotGoneOnWith() throws Exception {
+        Path one = folder.resolve("reading.csv");
+        StringBuilder text = new StringBuilder("id,note\n");
+        for (int i = 0; i < 5_000; i++) {
+            text.append(i).append(",moss\n");
+        }
+        Files.writeString(one, text);
+        Path keep = folder.resolve("edited");
+        StopSignal stop = new StopSignal();
+        assertThatThrownBy(() -> files(one, keep, stop, rows -> stop.stop())).isInstanceOf(StoppedException.class);
+        Files.writeString(one, "id,note\n1,fern\n");
+        assertThatThrownBy(() -> files(one, keep, new StopSignal(), rows -> {}))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("of a file that has changed since");
+    }
+
+    private static void files(Path one, Path keep, StopSignal stop, LongConsumer moved) {
+        try (Place source = Places.open(one);
+                Place target = Places.open(one)) {
+            Reconcile.between(source, target)
+                    .keep(keep)
+                    .sliceRows(500)
+                    .stopSignal(stop)
+                    .listener(new ProgressListener() {
+                        @Override
+                        public void moved(TableName table, long more, long bytes) {
+                            moved.accept(more);
+                        }
+                    })
+                    .compare();
+        }
     }
 
     @Test

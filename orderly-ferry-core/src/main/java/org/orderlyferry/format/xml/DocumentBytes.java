@@ -10,14 +10,10 @@ import org.orderlyferry.format.FileSource;
  * A document that is held in memory, with nothing beside it.
  *
  * @param shown what it is called in messages
+ * @param name without a folder
  * @param content its bytes; nobody may change them
  */
-record DocumentBytes(String shown, byte[] content) implements FileSource {
-    @Override
-    public String name() {
-        return shown;
-    }
-
+record DocumentBytes(String shown, String name, byte[] content) implements FileSource {
     @Override
     public InputStream open() {
         return new ByteArrayInputStream(content);

@@ -1,9 +1,7 @@
 package org.orderlyferry.format.xml;
 
-import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
@@ -24,7 +22,6 @@ import javax.xml.transform.stax.StAXSource;
 import javax.xml.transform.stream.StreamResult;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
-import org.orderlyferry.format.ForwardingSource;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -80,7 +77,7 @@ final class StyleSheet {
             factory.setAttribute(XMLConstants.ACCESS_EXTERNAL_STYLESHEET, "");
             factory.setURIResolver(NOTHING);
             factory.setErrorListener(listener);
-            try (XmlInput input = new XmlInput(new DocumentBytes(name, Files.readAllBytes(path)), "")) {
+            try (XmlInput input = new XmlInput(new DocumentBytes(name, name, Files.readAllBytes(path)), "")) {
                 return new StyleSheet(name, factory.newTemplates(source(input, name)));
             }
         } catch (IOException e) {
@@ -96,7 +93,8 @@ final class StyleSheet {
 
     /** A document as it is read when it has gone through. */
     FileSource applied(FileSource file) {
-        return new Applied(file, transformed(file));
+        // what lies beside the file tells of what it was before
+        return new DocumentBytes(file.shown(), file.name(), transformed(file));
     }
 
     /** What is to be written goes through when it is closed, and only then to its end. */
@@ -185,31 +183,6 @@ final class StyleSheet {
         }
     }
 
-    /** A document that has gone through; what lies beside it tells of what it was before. */
-    private static final class Applied extends ForwardingSource {
-        private final byte[] bytes;
-
-        Applied(FileSource file, byte[] bytes) {
-            super(file);
-            this.bytes = bytes;
-        }
-
-        @Override
-        public InputStream open() {
-            return new ByteArrayInputStream(bytes);
-        }
-
-        @Override
-        public Optional<FileSource> beside(String name) {
-            return Optional.empty();
-        }
-
-        @Override
-        public Optional<Path> onDisk() {
-            return Optional.empty();
-        }
-    }
-
     /** Bytes up to a bound. */
     private static class Bounded extends ByteArrayOutputStream {
         private final String file;
@@ -255,7 +228,7 @@ final class StyleSheet {
             }
             closed = true;
             try (out) {
-                out.write(transformed(new DocumentBytes(file, toByteArray())));
+                out.write(transformed(new DocumentBytes(file, file, toByteArray())));
             }
         }
     }
