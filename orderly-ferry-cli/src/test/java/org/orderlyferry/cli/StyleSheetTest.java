@@ -136,6 +136,21 @@ class StyleSheetTest {
         assertThat(to).doesNotExist();
     }
 
+    /** As real documents begin: a type with its elements and attributes, comments, instructions, and entities of their own. */
+    @Test
+    void aDocumentWithAllThatDocumentsBeginWithIsRead() throws Exception {
+        Path xml = file(
+                "old.xml",
+                "<?xml version='1.0' encoding='UTF-8'?>\n<!-- the old cabinet -->\n<?show it?>\n<!DOCTYPE cabinet [\n"
+                        + "<!ELEMENT cabinet (drawer*)>\n<!ATTLIST sheet no CDATA #REQUIRED kept CDATA 'dry'>\n"
+                        + "<!ENTITY herb 'moss &#38;amp; fern'>\n]>\n<cabinet><drawer name='A'><!-- one -->"
+                        + "<sheet no='1'><![CDATA[<dry>]]> &herb;</sheet><?turn?></drawer></cabinet>\n<!-- end -->\n");
+        Path to = folder.resolve("old.jsonl");
+        Ferry ferry = Ferry.run("convert", xml, to, "--from-setting", "style-sheet=" + sheet(FLAT));
+        assertThat(ferry.code()).as(ferry.err()).isZero();
+        assertThat(Files.readString(to)).isEqualTo("{\"no\":1,\"drawer\":\"A\",\"note\":\"<dry> moss & fern\"}\n");
+    }
+
     @Test
     void whoGoesOnSeesThatTheSheetIsAnotherOne() throws Exception {
         Path xml = file("cabinet.xml", CABINET);

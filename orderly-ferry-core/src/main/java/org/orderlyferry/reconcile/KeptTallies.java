@@ -14,6 +14,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.work.TallyLedger;
 import org.orderlyferry.work.TallyWork;
 
@@ -38,6 +39,9 @@ final class KeptTallies implements AutoCloseable {
      */
     KeptTallies(Path folder, boolean withEntries) {
         this.folder = folder;
+        if (Files.exists(folder) && !Files.isDirectory(folder)) {
+            throw new UsageException(folder + " is a file; what is kept needs a folder");
+        }
         try {
             Files.createDirectories(folder);
             sizes = read(folder.resolve("sizes.json"));
