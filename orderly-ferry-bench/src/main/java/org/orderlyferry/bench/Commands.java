@@ -31,14 +31,22 @@ record Commands(Path folder) {
         return command;
     }
 
-    /** Starts one and kills it outright after so many seconds. */
-    void killed(double after, Object... arguments) throws Exception {
+    /** Asks whether it is time. */
+    @FunctionalInterface
+    interface Moment {
+        boolean isThere() throws Exception;
+    }
+
+    /** Starts one and kills it outright at a moment. */
+    void killed(Moment moment, Object... arguments) throws Exception {
         Process process = new ProcessBuilder(command(arguments))
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .start();
-        if (process.waitFor((long) (after * 1000), TimeUnit.MILLISECONDS)) {
-            throw new IllegalStateException("it had ended before it was to be killed");
+        while (!moment.isThere()) {
+            if (process.waitFor(20, TimeUnit.MILLISECONDS)) {
+                throw new IllegalStateException("it had ended before it was to be killed");
+            }
         }
         process.destroyForcibly().waitFor();
     }

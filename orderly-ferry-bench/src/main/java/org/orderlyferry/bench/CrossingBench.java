@@ -2,6 +2,11 @@ package org.orderlyferry.bench;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
 
 /**
  * A whole crossing from one PostgreSQL database to another, by commands: run next to the same by hand, going on after a kill,
@@ -10,6 +15,11 @@ import java.nio.file.Path;
 public final class CrossingBench extends CommandBench {
 
     private static final int ROUNDS = Integer.getInteger("bench.rounds", 3);
+
+    /** The narrow table's records. */
+    private static final int NARROW = 4_000_000;
+
+    private static final String NO_SUCH_TABLE = "42P01";
 
     private CrossingBench() {}
 
@@ -113,7 +123,22 @@ public final class CrossingBench extends CommandBench {
         line("`undo` of that table, which was replaced / the run", undo.median(), "run", run.median());
     }
 
-    /** The load of the narrow table, from a set of several slices. */
+    /** How many records are in by their receipts. */
+    private long received() throws SQLException {
+        try (Connection connection = DriverManager.getConnection(to());
+                Statement statement = connection.createStatement();
+                ResultSet result = statement.executeQuery("SELECT SUM(records) FROM orderly_ferry_receipts")) {
+            result.next();
+            return result.getLong(1);
+        } catch (SQLException e) {
+            if (NO_SUCH_TABLE.equals(e.getSQLState())) {
+                return 0;
+            }
+            throw e;
+        }
+    }
+
+    /** The load of the narrow table, from a set of several slices; killed when one half of the records are in. */
     private void killed() throws Exception {
         commands().ferry("export", from(), set(), "narrow", "--overwrite", "--slice-rows", "200000");
         Measure whole = Measure.of("whole", () -> commands().ferry("load", set(), to()));
@@ -122,7 +147,7 @@ public final class CrossingBench extends CommandBench {
             Commands.sql(to(), "DROP TABLE IF EXISTS narrow");
             whole.round();
             Commands.sql(to(), "DROP TABLE IF EXISTS narrow");
-            commands().killed(whole.median() / 2, "load", set(), to());
+            commands().killed(() -> received() >= NARROW * PART / 2, "load", set(), to());
             rest.round();
         }
         line(

@@ -115,7 +115,7 @@ final class Report {
                         ? "All " + Amounts.count(result.rows(), "record") + " are in"
                         : Amounts.count(result.rows(), "record") + (result.rows() == 1 ? " is in" : " are in");
         String head = result.rejected() == 0
-                ? console.style().good(all) + with
+                ? console.style().good(all) + (result.rows() == 1 ? with.replace("their", "its") : with)
                 : all + with + ", "
                         + console.style().bad(Amounts.count(result.rejected(), "record") + " rejected")
                         + (result.rejected() == 1 ? ", with its reason in " : ", each with its reason in ")

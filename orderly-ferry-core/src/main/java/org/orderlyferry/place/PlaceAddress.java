@@ -17,6 +17,10 @@ public final class PlaceAddress {
     private static final Pattern PASSWORD = Pattern.compile("(?i)(password|passwd|pwd|cipher_?key)=[^;&]*");
     private static final Pattern OPEN_PASSWORD =
             Pattern.compile("(?i)(password|passwd|pwd|cipher_?key)=(?!\\$\\{)[^;&]+");
+    /** {@code jdbc:oracle:thin:user/password@…}. */
+    private static final Pattern THIN =
+            Pattern.compile("(?i)(jdbc:oracle:\\w+:[^/@]*)/((?!\\$\\{)(?:\"[^\"]*\"|[^@]*))@");
+
     private static final Pattern USER_INFO = Pattern.compile("//([^/@:]*):[^/@]*@");
 
     /** The scheme of all paths. */
@@ -94,7 +98,8 @@ public final class PlaceAddress {
     public String leftOpen(String variable) {
         String mark = Matcher.quoteReplacement("${env:" + variable + "}");
         String open = OPEN_PASSWORD.matcher(text).replaceAll("$1=" + mark);
-        return USER_INFO.matcher(open).replaceAll("//$1:" + mark + "@");
+        String thin = THIN.matcher(open).replaceAll("$1/" + mark + "@");
+        return USER_INFO.matcher(thin).replaceAll("//$1:" + mark + "@");
     }
 
     /** The address with any secret that stands in it struck out. */
@@ -106,6 +111,7 @@ public final class PlaceAddress {
     /** A text with all that looks like a password in a URL struck out. */
     public static String masked(String text) {
         String masked = PASSWORD.matcher(text).replaceAll("$1=***");
-        return USER_INFO.matcher(masked).replaceAll("//$1:***@");
+        String thin = THIN.matcher(masked).replaceAll("$1/***@");
+        return USER_INFO.matcher(thin).replaceAll("//$1:***@");
     }
 }

@@ -61,4 +61,18 @@ class PlacesTest {
                 .isInstanceOf(PlaceException.class)
                 .hasMessageContaining("there is no such file");
     }
+
+    @Test
+    void aSecretInAnAddressIsStruckOutHoweverItsSystemWritesIt() {
+        assertThat(PlaceAddress.of("jdbc:oracle:thin:keeper/m0ss/fern@//old:1521/garden"))
+                .hasToString("jdbc:oracle:thin:keeper/***@//old:1521/garden");
+        assertThat(PlaceAddress.of("jdbc:firebird://old/garden?user=KEEPER&password=m0ss"))
+                .hasToString("jdbc:firebird://old/garden?user=KEEPER&password=***");
+        assertThat(PlaceAddress.of("jdbc:oracle:thin:keeper/m0ss@old:1521:garden")
+                        .leftOpen("SECRET"))
+                .isEqualTo("jdbc:oracle:thin:keeper/${env:SECRET}@old:1521:garden");
+        assertThat(PlaceAddress.of("jdbc:oracle:thin:keeper/${ask}@old:1521:garden")
+                        .leftOpen("SECRET"))
+                .isEqualTo("jdbc:oracle:thin:keeper/${ask}@old:1521:garden");
+    }
 }

@@ -25,7 +25,6 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.servers.TestSystem;
@@ -97,19 +96,34 @@ class DataSourcesTest {
     }
 
     @Test
-    void anUnknownSystemIsToldAndItsConnectionGivenBack() throws Exception {
+    void aSystemThatIsKnownByItsDriverAloneIsReadByIt() throws Exception {
+        String url = "jdbc:hsqldb:mem:garden";
+        try (Connection connection = DriverManager.getConnection(url);
+                var statement = connection.createStatement()) {
+            statement.execute("CREATE TABLE bed (id INTEGER PRIMARY KEY)");
+            statement.execute("INSERT INTO bed VALUES (7)");
+        }
+        try (Place place = DataSources.open(source(url), OpenOptions.DEFAULT)) {
+            assertThat(place.system()).startsWith("HSQL");
+            assertThat(place.count(place.tables().get(0))).isEqualTo(1);
+        }
+        assertThat(given.get(0).isClosed()).isTrue();
+    }
+
+    @Test
+    void aDriverThatSaysNothingIsToldAndItsConnectionGivenBack() throws Exception {
         Connection connection = mock(Connection.class);
         DatabaseMetaData data = mock(DatabaseMetaData.class);
         when(connection.getMetaData()).thenReturn(data);
         when(data.getURL()).thenReturn("jdbc:moss:garden");
         when(data.getDatabaseProductName()).thenReturn("Mossbase");
+        when(data.getTypeInfo()).thenThrow(new SQLException("no types"));
         DataSource source = mock(DataSource.class);
         when(source.getConnection()).thenReturn(connection);
         when(source.unwrap(any())).thenThrow(new SQLException());
         assertThatThrownBy(() -> DataSources.open(source, OpenOptions.DEFAULT))
-                .isInstanceOf(UsageException.class)
-                .hasMessageContaining("Mossbase")
-                .hasMessageContaining("PostgreSQL");
+                .isInstanceOf(PlaceException.class)
+                .hasMessageContaining("no types");
         org.mockito.Mockito.verify(connection).close();
     }
 }

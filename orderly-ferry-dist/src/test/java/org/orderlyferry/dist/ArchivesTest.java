@@ -12,6 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.dist.Installed.Said;
 
 /** Each archive, unpacked into an empty folder and used from another one. */
@@ -56,6 +57,30 @@ class ArchivesTest {
         } else {
             assertThat(cache).doesNotExist();
         }
+    }
+
+    /** Any database with a driver, which its user puts into a folder. */
+    @ParameterizedTest
+    @ValueSource(strings = {".tar.gz", "-with-java.tar.gz"})
+    void aDriverOfTheUsersOwnIsFound(String ending) throws Exception {
+        Path drivers = Files.createDirectories(folder.resolve("the drivers"));
+        Path jar = Path.of(org.hsqldb.jdbc.JDBCDriver.class
+                .getProtectionDomain()
+                .getCodeSource()
+                .getLocation()
+                .toURI());
+        Files.writeString(drivers.resolve("broken.jar"), "no archive");
+        Installed ferry = Installed.unpack(ending, folder.resolve("own"));
+        Path work = Files.createDirectories(folder.resolve("garden"));
+        Files.writeString(work.resolve("bed.csv"), "id,name\n1,moss\n2,fern\n");
+        String garden = "jdbc:hsqldb:file:garden;user=SA";
+        ferry = ferry.with(Map.of("FERRY_DRIVERS", drivers.toString()));
+        assertThat(ferry.ferry(work, "load", "bed.csv", garden))
+                .satisfies(s -> assertThat(s.text()).contains("there is no driver for", drivers.toString()))
+                .satisfies(s -> assertThat(s.code()).isEqualTo(2));
+        Files.copy(jar, drivers.resolve("hsqldb.jar"));
+        done(ferry.ferry(work, "load", "bed.csv", garden));
+        assertThat(done(ferry.ferry(work, "reconcile", "bed.csv", garden))).contains("1 of 1 table equal");
     }
 
     @Test

@@ -106,6 +106,11 @@ public interface Reading {
         return true;
     }
 
+    /** What is left of a whole number when it is divided. */
+    default String remainder(String dividend, String divisor) {
+        return dividend + " % " + divisor;
+    }
+
     /** An expression's value as text. */
     default String asText(String expression) {
         return "CAST(" + expression + " AS CHARACTER VARYING)";

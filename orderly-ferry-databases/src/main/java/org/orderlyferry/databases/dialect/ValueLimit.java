@@ -25,14 +25,19 @@ public interface ValueLimit {
 
     /** Times with at most six digits behind a second. */
     static ValueLimit microseconds(String system) {
+        return fraction(MICROSECONDS, system);
+    }
+
+    /** Times with at most so many digits behind a second. */
+    static ValueLimit fraction(int most, String system) {
         return (batch, row, column) -> {
             byte[] bytes = batch.bytes();
             int end = batch.end(row, column);
             for (int i = batch.start(row, column); i < end; i++) {
                 if (bytes[i] == '.') {
                     int digits = end - i - 1 - (bytes[end - 1] == 'Z' ? 1 : 0);
-                    if (digits > MICROSECONDS) {
-                        throw new InvalidValueException("has more than " + MICROSECONDS
+                    if (digits > most) {
+                        throw new InvalidValueException("has more than " + most
                                 + " digits of a second's fraction, which " + system + " would round");
                     }
                     return;

@@ -42,6 +42,16 @@ public interface Writing {
     /** Statements that make a table, ready to be loaded; the first makes it. The definition is one that was adapted. */
     List<String> createStatements(TableDefinition table);
 
+    /** How many characters a text has, for a text of ours. */
+    default String lengthOf(String text) {
+        return "CHAR_LENGTH(" + text + ")";
+    }
+
+    /** Takes all records out of a table on its way, once nobody else is at it any more. */
+    default String emptying(Session session, TableName table) {
+        return "TRUNCATE TABLE " + session.dialect().quote(table);
+    }
+
     /** Statements for one table's keys and indexes, after its records are there. */
     List<String> keyStatements(TableDefinition table);
 

@@ -7,12 +7,14 @@ import java.sql.Types;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
+import java.util.function.ToIntFunction;
 import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.BadRecordException;
+import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
@@ -34,6 +36,7 @@ public final class BatchWriter implements RecordWriter {
     private final PreparedStatement insert;
     private final List<Integer> written = new ArrayList<>();
     private final List<CellBinder> cells = new ArrayList<>();
+    private final List<Integer> nulls = new ArrayList<>();
     private int pending;
     private int batches;
 
@@ -55,6 +58,23 @@ public final class BatchWriter implements RecordWriter {
             boolean commitsBetween,
             Function<ColumnDefinition, CellBinder> binders)
             throws SQLException {
+        this(session, sql, table, shown, commitsBetween, binders, c -> Types.NULL);
+    }
+
+    /**
+     * A writer for a driver that wants to be told of what type a null is.
+     *
+     * @param nulls a code of {@link Types} for each column
+     */
+    public BatchWriter(
+            Session session,
+            String sql,
+            TableDefinition table,
+            TableName shown,
+            boolean commitsBetween,
+            Function<ColumnDefinition, CellBinder> binders,
+            ToIntFunction<ColumnDefinition> nulls)
+            throws SQLException {
         this.commitsBetween = commitsBetween;
         this.session = session;
         this.table = table;
@@ -63,6 +83,7 @@ public final class BatchWriter implements RecordWriter {
             if (table.columns().get(i).generation().isEmpty()) {
                 written.add(i);
                 cells.add(binders.apply(table.columns().get(i)));
+                this.nulls.add(nulls.applyAsInt(table.columns().get(i)));
             }
         }
         this.insert = session.connection().prepareStatement(sql);
@@ -90,10 +111,26 @@ public final class BatchWriter implements RecordWriter {
         for (int i = 0; i < cells.size(); i++) {
             int column = written.get(i);
             if (batch.isNull(row, column)) {
-                insert.setNull(i + 1, Types.NULL);
+                insert.setNull(i + 1, nulls.get(i));
             } else {
-                cells.get(i).bind(insert, i + 1, batch, row, column);
+                bind(batch, row, column, i);
             }
+        }
+    }
+
+    /** Some drivers look at a value as soon as they are given it. */
+    private void bind(Records batch, int row, int column, int place) throws SQLException {
+        try {
+            cells.get(place).bind(insert, place + 1, batch, row, column);
+        } catch (SQLException e) {
+            if (session.dialect().isLost(e)) {
+                throw e;
+            }
+            throw new BadValueException(
+                    batch.origin(row),
+                    table.columns().get(column).name(),
+                    batch.text(row, column),
+                    "is refused by the driver: " + session.explained(e));
         }
     }
 

@@ -211,7 +211,7 @@ public final class DatabaseLoading implements Loading {
             if (!Deed.Names.isReserved(arrival.loaded().name())) {
                 throw new SQLException("table " + arrival.loaded() + " isn't one that a load has made");
             }
-            session.execute("TRUNCATE TABLE " + dialect.quote(arrival.loaded()));
+            session.execute(writing.emptying(session, arrival.loaded()));
             Receipts.forget(session, number);
             session.connection().commit();
         }

@@ -75,7 +75,8 @@ final class Receipts {
         Map<Integer, String> all = new TreeMap<>();
         session.query()
                 .each(
-                        "SELECT task_number, CASE WHEN CHAR_LENGTH(receipt) > " + LONGEST
+                        "SELECT task_number, CASE WHEN "
+                                + session.dialect().writing().lengthOf("receipt") + " > " + LONGEST
                                 + " THEN '' ELSE receipt END FROM " + name(session),
                         row -> all.put(
                                 row.getInt(1),

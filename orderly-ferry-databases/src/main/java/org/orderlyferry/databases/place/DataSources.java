@@ -2,20 +2,18 @@ package org.orderlyferry.databases.place;
 
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.stream.Collectors;
 import javax.sql.DataSource;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.driver.DriverDialect;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.problem.UsageException;
 
 /**
  * Databases whose connections somebody else opens, such as a framework's. Each connection is set as the work needs it (time
@@ -30,7 +28,6 @@ public final class DataSources {
     /**
      * Opens a database to read from.
      *
-     * @throws UsageException if it is of a system that isn't known here
      * @throws PlaceException if there is no connection to be had
      */
     public static Place open(DataSource source, OpenOptions options) {
@@ -40,7 +37,6 @@ public final class DataSources {
     /**
      * Opens a database to write to.
      *
-     * @throws UsageException if it is of a system that isn't known here
      * @throws PlaceException if there is no connection to be had
      */
     public static TargetPlace openTarget(DataSource source, OpenOptions options) {
@@ -56,7 +52,8 @@ public final class DataSources {
             connection = source.getConnection();
             String url = connection.getMetaData().getURL();
             address = PlaceAddress.of(url == null || url.isBlank() ? "a data source" : url);
-            Dialect dialect = dialect(connection.getMetaData().getDatabaseProductName());
+            Optional<Dialect> known = dialect(connection.getMetaData().getDatabaseProductName());
+            Dialect dialect = known.isPresent() ? known.get() : byDriver(connection);
             Connector connector = new Connector(
                     address,
                     options,
@@ -104,14 +101,16 @@ public final class DataSources {
         }
     }
 
-    private static Dialect dialect(String product) {
-        List<Dialect> all = ServiceLoader.load(Dialect.class).stream()
+    private static Optional<Dialect> dialect(String product) {
+        return ServiceLoader.load(Dialect.class).stream()
                 .map(ServiceLoader.Provider::get)
-                .toList();
-        return all.stream()
                 .filter(d -> d.system().equals(product))
-                .findFirst()
-                .orElseThrow(() -> new UsageException("a database of " + product + " isn't known here; known are "
-                        + all.stream().map(Dialect::system).sorted().collect(Collectors.joining(", "))));
+                .findFirst();
+    }
+
+    /** A system that has no dialect of its own, by what its driver tells. */
+    private static Dialect byDriver(Connection connection) throws SQLException {
+        connection.setAutoCommit(true);
+        return DriverDialect.of(connection);
     }
 }

@@ -13,9 +13,12 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.databases.loading.ExpectedTables;
@@ -54,6 +57,8 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     /** Tables of up to about so many records are counted rather than estimated. */
     private static final long COUNTED = 200_000;
 
+    private static final Pattern VERSION = Pattern.compile("\\d+(\\.\\d+)*\\w*");
+
     private final Connector connector;
     private final Session session;
     private final Dialect dialect;
@@ -89,10 +94,13 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         return session.work(
                 "the version can't be read",
                 () -> dialect.system() + " "
-                        + session.connection()
-                                .getMetaData()
-                                .getDatabaseProductVersion()
-                                .split("[ -]")[0]);
+                        + version(session.connection().getMetaData().getDatabaseProductVersion()));
+    }
+
+    /** The number alone: what stands behind it, or in front, tells of builds and machines. */
+    private static String version(String told) {
+        Matcher number = VERSION.matcher(told);
+        return number.find() ? number.group() : told;
     }
 
     @Override
@@ -190,10 +198,12 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     /** In arithmetic that all systems have alike: see {@link KeySample#has}. */
     @Override
     public RecordReader readSome(Slice slice, Rejects rejects, KeySample sample) {
+        Reading reading = dialect.reading();
+        String rest = reading.remainder(dialect.quote(sample.column()), Integer.toString(KeySample.PRIME));
         return read(
                 slice,
-                "ABS(" + dialect.quote(sample.column()) + " % " + KeySample.PRIME + ") * " + KeySample.FACTOR + " % "
-                        + KeySample.CLASSES + " < " + sample.share());
+                reading.remainder("ABS(" + rest + ") * " + KeySample.FACTOR, Integer.toString(KeySample.CLASSES))
+                        + " < " + sample.share());
     }
 
     private RecordReader read(Slice slice, String condition) {

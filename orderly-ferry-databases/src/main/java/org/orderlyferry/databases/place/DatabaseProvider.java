@@ -7,11 +7,13 @@ import java.util.ServiceLoader;
 import java.util.Set;
 import org.apiguardian.api.API;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.driver.DriverDialect;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
 /** Opens databases, by the dialect that knows the address. */
@@ -58,7 +60,21 @@ public final class DatabaseProvider implements PlaceProvider {
                 throw connector.failed("can't be opened: ", e);
             }
         }
-        return Optional.empty();
+        return address.isJdbc() ? Optional.of(byDriver(address, options, write)) : Optional.empty();
+    }
+
+    /** A system that has no dialect of its own, by what its driver tells. */
+    private static DatabasePlace byDriver(PlaceAddress address, OpenOptions options, boolean write) {
+        try {
+            DriverDialect.Opened opened = DriverDialect.open(address, options, write)
+                    .orElseThrow(() ->
+                            new UsageException("there is no driver for " + address + ": " + DriverDialect.advice()));
+            Connector connector = new Connector(address, options, opened.dialect(), write);
+            return new DatabasePlace(connector, connector.session(opened.connection()), write, Optional.empty(), false);
+        } catch (SQLException e) {
+            String said = PlaceAddress.masked(options.secrets().strikeOut(String.valueOf(e.getMessage())));
+            throw new PlaceException(address.toString(), "can't be opened: " + said, e);
+        }
     }
 
     private static Optional<TargetFile> file(Dialect dialect, PlaceAddress address) {

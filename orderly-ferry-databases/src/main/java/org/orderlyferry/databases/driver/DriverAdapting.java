@@ -1,0 +1,184 @@
+package org.orderlyferry.databases.driver;
+
+import java.sql.Types;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.problem.UsageException;
+
+/** Brings a definition to what a driver says that its system can hold. */
+final class DriverAdapting extends Adapting {
+
+    /** How long a text is that has to be part of a key, and has no length at its source. */
+    private static final int KEY_TEXT = 1_000;
+
+    /** Systems in which no record follows a key that is changed. */
+    private static final List<String> WITHOUT_UPDATES = List.of("Apache Derby", "Oracle", "DB2");
+
+    private final DriverDialect dialect;
+
+    DriverAdapting(DriverDialect dialect, LoadNotes notes) {
+        super(dialect, notes);
+        this.dialect = dialect;
+    }
+
+    /** COMMENT ON isn't ISO SQL, and a driver doesn't tell whether it is there. */
+    @Override
+    public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
+        boolean commented = !table.comment().isEmpty()
+                || table.columns().stream().anyMatch(c -> !c.comment().isEmpty());
+        if (commented) {
+            notes().leftBehind(
+                            "comments",
+                            table.name().toString(),
+                            "it isn't known how " + dialect.system() + " has them");
+        }
+        return super.adapt(
+                table.toBuilder()
+                        .comment("")
+                        .columns(table.columns().stream()
+                                .map(c -> c.toBuilder().comment("").build())
+                                .toList())
+                        .uniqueKeys(differentKeys(table))
+                        .foreignKeys(table.foreignKeys().stream()
+                                .map(k -> following(table, k))
+                                .toList())
+                        .build(),
+                columnNames);
+    }
+
+    /** Most systems refuse a second key of the same columns. */
+    private List<Key> differentKeys(TableDefinition table) {
+        Set<Set<String>> seen = new HashSet<>();
+        table.primaryKey().ifPresent(k -> seen.add(Set.copyOf(k.columns())));
+        List<Key> different = new ArrayList<>();
+        for (Key key : table.uniqueKeys()) {
+            if (seen.add(Set.copyOf(key.columns()))) {
+                different.add(key);
+            } else {
+                notes().leftBehind(
+                                "unique key",
+                                table.name() + "." + key.shown(),
+                                "another key of the same columns says it");
+            }
+        }
+        return different;
+    }
+
+    /** What becomes of a record that refers, so far as the system is known to have it. */
+    private ForeignKey following(TableDefinition table, ForeignKey key) {
+        boolean few = WITHOUT_UPDATES.stream().anyMatch(dialect.system()::startsWith);
+        boolean update = few && key.onUpdate().isWriting();
+        boolean delete = few && key.onDelete() == ReferentialAction.SET_DEFAULT;
+        if (!update && !delete) {
+            return key;
+        }
+        notes().leftBehind(
+                        "referential action",
+                        table.name() + "." + key.shown(),
+                        dialect.system() + " hasn't "
+                                + (update ? "ON UPDATE " + key.onUpdate().sql() : "")
+                                + (update && delete ? ", " : "")
+                                + (delete ? "ON DELETE " + key.onDelete().sql() : ""));
+        return new ForeignKey(
+                key.name(),
+                key.columns(),
+                key.target(),
+                key.targetColumns(),
+                update ? ReferentialAction.NO_ACTION : key.onUpdate(),
+                delete ? ReferentialAction.NO_ACTION : key.onDelete(),
+                key.deferrability());
+    }
+
+    @Override
+    protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
+        ColumnDefinition held = counted(table, column);
+        if (isLargeText(column.type()) && isIndexed(table, column.name())) {
+            held = held.withType(LogicalType.varchar(KEY_TEXT));
+        }
+        LogicalType wanted = held.type();
+        String own = dialect.driverTypes()
+                .holding(wanted)
+                .orElseThrow(() ->
+                        new UsageException("the driver of " + dialect.system() + " tells of no type for " + table.name()
+                                + "." + column.name() + ", which is " + wanted + "; nothing can be loaded there"));
+        LogicalType becomes = dialect.types().logical(own);
+        boolean other = becomes.name() != wanted.name() && !isAlike(wanted.name(), becomes.name());
+        if (other || !held.type().equals(column.type())) {
+            notes().finding(
+                            FindingCode.TYPE_CHANGED,
+                            table.name(),
+                            column.name(),
+                            column.type() + " is held as " + own + ", which " + dialect.system() + " has for it");
+        }
+        return other && isHeldOtherwise(wanted, becomes) ? held.withType(becomes) : held;
+    }
+
+    private ColumnDefinition counted(TableDefinition table, ColumnDefinition column) {
+        Identity identity = column.identity().orElse(null);
+        if (identity == null || !identity.always()) {
+            return column;
+        }
+        notes().finding(
+                        FindingCode.COUNTER_CHANGED,
+                        table.name(),
+                        column.name(),
+                        "its counter lets an insert give a value of its own; at the source it is GENERATED ALWAYS");
+        return column.toBuilder()
+                .identity(Optional.of(new Identity(false, identity.start(), identity.increment(), identity.next())))
+                .build();
+    }
+
+    /** Whether values go to the system as those of another type, rather than as texts that stay what they are. */
+    private static boolean isHeldOtherwise(LogicalType wanted, LogicalType becomes) {
+        return !becomes.name().isText() || wanted.name() == TypeName.DECIMAL || DriverCells.isTimed(wanted.name());
+    }
+
+    private static boolean isLargeText(LogicalType type) {
+        return type.name() == TypeName.CLOB || type.name() == TypeName.VARCHAR && !type.isSized();
+    }
+
+    private static boolean isAlike(TypeName one, TypeName other) {
+        return one.isText() && other.isText() || one.isBinary() && other.isBinary();
+    }
+
+    @Override
+    protected Optional<ColumnDefault> expression(SqlText expression) {
+        return expression.sql().equals("LOCALTIME") || expression.sql().equals("LOCALTIMESTAMP")
+                ? Optional.empty()
+                : Optional.of(new ColumnDefault.Expression(expression));
+    }
+
+    /** An index by expressions, or of some records only, is in no standard. */
+    @Override
+    protected boolean canIndex(IndexDefinition index) {
+        return false;
+    }
+
+    @Override
+    protected boolean isNeverIndexed(ColumnDefinition held) {
+        TypeName type = held.type().name();
+        return type == TypeName.CLOB
+                || type == TypeName.BLOB
+                || dialect.traits().types().stream()
+                        .filter(t -> t.code() == Types.CLOB || t.code() == Types.BLOB || t.code() == Types.LONGVARCHAR)
+                        .anyMatch(t -> held.sourceType().equals(t.bare()));
+    }
+}

@@ -1,0 +1,322 @@
+package org.orderlyferry.databases.driver;
+
+import java.sql.Connection;
+import java.sql.DatabaseMetaData;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
+import org.orderlyferry.databases.dialect.Catalogue;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.GenerationRule;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+
+/** The definitions that a driver tells of. */
+final class DriverCatalogue implements Catalogue {
+
+    private static final Set<String> KINDS = Set.of("TABLE", "BASE TABLE");
+
+    /** Schemas of the systems' own, by the names that they have in several. */
+    private static final Set<String> SYSTEM = Set.of(
+            "INFORMATION_SCHEMA",
+            "SYS",
+            "SYSTEM",
+            "SYSCAT",
+            "SYSIBM",
+            "SYSIBMADM",
+            "SYSSTAT",
+            "SYSTOOLS",
+            "SYSPROC",
+            "SYSFUN",
+            "SYSPUBLIC",
+            "NULLID",
+            "SQLJ",
+            "PG_CATALOG",
+            "PG_TOAST",
+            "MDSYS",
+            "CTXSYS",
+            "XDB",
+            "ORDSYS",
+            "ORDDATA",
+            "OLAPSYS",
+            "WMSYS",
+            "DBSNMP",
+            "OUTLN",
+            "APPQOSSYS",
+            "GSMADMIN_INTERNAL",
+            "AUDSYS",
+            "LBACSYS",
+            "DVSYS",
+            "DVF",
+            "OJVMSYS",
+            "DBSFWUSER",
+            "REMOTE_SCHEDULER_AGENT",
+            "GGSYS",
+            "ANONYMOUS",
+            "SYSTEM_LOBS");
+
+    private static final int MOST_FRACTION = 9;
+
+    /** What some systems list among checks. */
+    private static final Pattern NOT_NULL =
+            Pattern.compile("(?is)\\(*\\s*(?:\"(?:[^\"]|\"\")*\"|[\\w$.])+\\s+IS\\s+NOT\\s+NULL\\s*\\)*");
+
+    private final Connection connection;
+    private final DriverDialect dialect;
+
+    DriverCatalogue(Connection connection, DriverDialect dialect) {
+        this.connection = connection;
+        this.dialect = dialect;
+    }
+
+    private DatabaseMetaData data() throws SQLException {
+        return connection.getMetaData();
+    }
+
+    private String catalog() {
+        return dialect.traits().catalog();
+    }
+
+    private String schema(TableName table) {
+        String schema = table.schema().isEmpty() ? dialect.traits().schema() : table.schema();
+        return schema.isEmpty() ? null : schema;
+    }
+
+    private TableName name(String schema, String table) {
+        return new TableName(schema == null || schema.equals(dialect.traits().schema()) ? "" : schema, table);
+    }
+
+    @Override
+    public List<TableName> tables() throws SQLException {
+        return named(KINDS);
+    }
+
+    private List<TableName> named(Set<String> kinds) throws SQLException {
+        Set<String> wanted = new TreeSet<>();
+        try (ResultSet row = data().getTableTypes()) {
+            while (row.next()) {
+                if (kinds.contains(row.getString(1).strip().toUpperCase(Locale.ROOT))) {
+                    wanted.add(row.getString(1));
+                }
+            }
+        }
+        List<TableName> tables = new ArrayList<>();
+        if (wanted.isEmpty()) {
+            return tables;
+        }
+        try (ResultSet row = data().getTables(catalog(), null, "%", wanted.toArray(String[]::new))) {
+            while (row.next()) {
+                String schema = row.getString("TABLE_SCHEM");
+                if (schema == null || !SYSTEM.contains(schema.toUpperCase(Locale.ROOT))) {
+                    tables.add(name(schema, row.getString("TABLE_NAME")));
+                }
+            }
+        }
+        return tables;
+    }
+
+    @Override
+    public TableDefinition define(TableName table) throws SQLException {
+        TableDefinition.Builder builder = TableDefinition.named(table).system(dialect.system());
+        // by their numbers: not every driver gives them in order
+        TreeMap<Integer, ColumnDefinition> columns = new TreeMap<>();
+        eachColumn(table, row -> {
+            // drivers that stream a row have this one first
+            String value = row.getString("COLUMN_DEF");
+            columns.put(row.getInt("ORDINAL_POSITION"), column(row, value));
+        });
+        columns.values().forEach(builder::column);
+        keys(table).into(builder);
+        checks(table).ifPresent(all -> all.forEach(builder::check));
+        return builder.build();
+    }
+
+    DriverKeys keys(TableName table) throws SQLException {
+        return new DriverKeys(data(), catalog(), schema(table), table, this::name);
+    }
+
+    /** Takes a row of what a driver tells. */
+    @FunctionalInterface
+    private interface Row {
+        void take(ResultSet row) throws SQLException;
+    }
+
+    /** A driver takes names as patterns, and not each knows how to have them as they are. */
+    private void eachColumn(TableName table, Row taker) throws SQLException {
+        String escape = Optional.ofNullable(data().getSearchStringEscape()).orElse("");
+        boolean found = columns(pattern(schema(table), escape), pattern(table.name(), escape), table, taker);
+        if (!found) {
+            columns(schema(table), table.name(), table, taker);
+        }
+    }
+
+    private static String pattern(String name, String escape) {
+        return name == null || escape.isEmpty()
+                ? name
+                : name.replace(escape, escape + escape)
+                        .replace("_", escape + "_")
+                        .replace("%", escape + "%");
+    }
+
+    private boolean columns(String schema, String name, TableName table, Row taker) throws SQLException {
+        boolean found = false;
+        try (ResultSet row = data().getColumns(catalog(), schema, name, "%")) {
+            while (row.next()) {
+                String value = row.getString("COLUMN_DEF");
+                boolean mine = table.name().equals(row.getString("TABLE_NAME"))
+                        && table.equals(name(row.getString("TABLE_SCHEM"), table.name()));
+                if (mine) {
+                    found = true;
+                    taker.take(row);
+                }
+            }
+        }
+        return found;
+    }
+
+    private ColumnDefinition column(ResultSet row, String value) throws SQLException {
+        int code = row.getInt("DATA_TYPE");
+        String own = row.getString("TYPE_NAME");
+        long size = row.getLong("COLUMN_SIZE");
+        int scale = row.getInt("DECIMAL_DIGITS");
+        LogicalType type = DriverTypes.logical(code, own, size, row.wasNull() ? -1 : scale);
+        if (type.name().isTimed()) {
+            type = timed(type.name(), row.wasNull() ? DriverTypes.fraction(type.name(), size) : scale);
+        }
+        ColumnDefinition.Builder column = ColumnDefinition.named(row.getString("COLUMN_NAME"), type)
+                .nullable(row.getInt("NULLABLE") != DatabaseMetaData.columnNoNulls)
+                .sourceType(written(own, type))
+                .comment(Optional.ofNullable(row.getString("REMARKS")).orElse(""));
+        if (isYes(row, "IS_GENERATEDCOLUMN") && value != null && !isYes(row, "IS_AUTOINCREMENT")) {
+            String expression = value.replaceFirst("(?i)^\\s*GENERATED\\s+ALWAYS\\s+AS\\s*", "");
+            column.generation(Optional.of(new GenerationRule(new SqlText(expression, dialect.system()), true)));
+        } else if (isYes(row, "IS_AUTOINCREMENT")) {
+            column.identity(Optional.of(new Identity(false, 1, 1, next(row))));
+        } else {
+            column.defaultValue(DriverDefaults.read(value, type, dialect.system()));
+        }
+        return column.build();
+    }
+
+    /** With no more digits than the system was found to hold at most: that says more than a driver that tells none. */
+    private LogicalType timed(TypeName name, int told) {
+        int most = dialect.trial().digits().getOrDefault(name, MOST_FRACTION);
+        return LogicalType.of(name, told < 0 ? most : Math.min(told, most));
+    }
+
+    /** What a counter gives next: drivers don't tell, so it is what comes after the highest value that is there. */
+    private long next(ResultSet row) throws SQLException {
+        TableName table = name(row.getString("TABLE_SCHEM"), row.getString("TABLE_NAME"));
+        try (Statement statement = connection.createStatement();
+                ResultSet highest = statement.executeQuery("SELECT MAX(" + dialect.quote(row.getString("COLUMN_NAME"))
+                        + ") FROM " + dialect.quote(table))) {
+            return highest.next() ? highest.getLong(1) + 1 : 1;
+        }
+    }
+
+    private static boolean isYes(ResultSet row, String column) {
+        try {
+            return "YES".equalsIgnoreCase(row.getString(column));
+        } catch (SQLException e) {
+            // a driver from before JDBC 4.1 hasn't the column
+            return false;
+        }
+    }
+
+    /** The type as CREATE TABLE has it. */
+    private String written(String own, LogicalType type) {
+        if (type.name().isTimed()) {
+            return dialect.driverTypes()
+                    .holding(type)
+                    .filter(t -> words(t).equals(words(own)))
+                    .orElse(own);
+        }
+        if (own.contains("(") && !own.contains("()")) {
+            return own;
+        }
+        boolean sized =
+                type.isSized() && (type.name().isText() || type.name().isBinary() || type.name() == TypeName.DECIMAL);
+        if (!sized) {
+            return own.replace("()", "").replace("  ", " ");
+        }
+        String size = type.size() + (type.name() == TypeName.DECIMAL ? ", " + type.scale() : "");
+        return new DriverType(own, 0, 0, "").with(size);
+    }
+
+    private static String words(String type) {
+        return type.replaceAll("\\([^)]*\\)", "").toUpperCase(Locale.ROOT);
+    }
+
+    /** Checks, where the system has the views of ISO/IEC 9075-11; nothing where it hasn't. */
+    private Optional<List<CheckConstraint>> checks(TableName table) throws SQLException {
+        List<CheckConstraint> checks = new ArrayList<>();
+        try (PreparedStatement statement = connection.prepareStatement(
+                "SELECT c.CONSTRAINT_NAME, k.CHECK_CLAUSE FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c JOIN"
+                        + " INFORMATION_SCHEMA.CHECK_CONSTRAINTS k ON k.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA AND"
+                        + " k.CONSTRAINT_NAME = c.CONSTRAINT_NAME WHERE c.CONSTRAINT_TYPE = 'CHECK' AND c.TABLE_SCHEMA = ?"
+                        + " AND c.TABLE_NAME = ? ORDER BY c.CONSTRAINT_NAME")) {
+            statement.setString(1, schema(table));
+            statement.setString(2, table.name());
+            try (ResultSet row = statement.executeQuery()) {
+                while (row.next()) {
+                    String clause = row.getString(2);
+                    if (!NOT_NULL.matcher(clause).matches()) {
+                        checks.add(new CheckConstraint(DriverKeys.given(row.getString(1)), clause, dialect.system()));
+                    }
+                }
+            }
+            return Optional.of(checks);
+        } catch (SQLException e) {
+            if (dialect.isLost(e)) {
+                throw e;
+            }
+            return Optional.empty();
+        }
+    }
+
+    private boolean checksAreTold() throws SQLException {
+        return checks(new TableName("", "none")).isPresent();
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() throws SQLException {
+        List<LeftBehind> all = new ArrayList<>();
+        for (TableName view : named(Set.of("VIEW"))) {
+            all.add(new LeftBehind(
+                    "view", view.toString(), "its SQL is " + dialect.system() + "'s own; make it anew at the target"));
+        }
+        for (TableName table : tables()) {
+            eachColumn(table, row -> {
+                if (DriverTypes.isCarriedAsText(
+                        row.getInt("DATA_TYPE"), row.getString("TYPE_NAME"), row.getLong("COLUMN_SIZE"))) {
+                    all.add(new LeftBehind(
+                            "type",
+                            table + "." + row.getString("COLUMN_NAME"),
+                            "values of " + row.getString("TYPE_NAME")
+                                    + " are carried as text, as the driver writes them"));
+                }
+            });
+        }
+        all.add(new LeftBehind(
+                "definition",
+                dialect.system(),
+                "its driver tells nothing of " + (checksAreTold() ? "" : "checks, ")
+                        + "triggers, routines, sequences and grants; whether there are any" + " isn't known here"));
+        return all;
+    }
+}

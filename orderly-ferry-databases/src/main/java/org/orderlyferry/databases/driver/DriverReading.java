@@ -1,0 +1,97 @@
+package org.orderlyferry.databases.driver;
+
+import java.sql.Connection;
+import java.sql.DatabaseMetaData;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.dialect.OwnTotals;
+import org.orderlyferry.databases.dialect.Reading;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableName;
+import org.slf4j.LoggerFactory;
+
+/** How records are read by any driver. */
+final class DriverReading implements Reading {
+
+    private static final int SERVER_TEXT = 60;
+
+    private final DriverDialect dialect;
+
+    DriverReading(DriverDialect dialect) {
+        this.dialect = dialect;
+    }
+
+    /**
+     * Reads only, where the driver lets it be told. All tables are of one moment where a level of isolation gives that
+     * without locks that keep others from writing, which no driver tells; so it is asked for where it is known.
+     */
+    @Override
+    public void prepare(Connection connection) throws SQLException {
+        try {
+            connection.setReadOnly(true);
+        } catch (SQLException e) {
+            // nothing but queries is sent all the same, and whatever they did is rolled back
+            LoggerFactory.getLogger(DriverReading.class).debug("{} can't be told to read only", dialect.system(), e);
+        }
+        DatabaseMetaData data = connection.getMetaData();
+        int level = isSnapshot();
+        if (level != Connection.TRANSACTION_NONE && data.supportsTransactionIsolationLevel(level)) {
+            connection.setTransactionIsolation(level);
+        }
+    }
+
+    private int isSnapshot() {
+        return dialect.system().startsWith("Firebird")
+                ? Connection.TRANSACTION_REPEATABLE_READ
+                : dialect.system().equals("Oracle") ? Connection.TRANSACTION_SERIALIZABLE : Connection.TRANSACTION_NONE;
+    }
+
+    @Override
+    public String selected(ColumnDefinition column) {
+        String name = dialect.quote(column.name());
+        return DriverCells.isTimed(column.type().name())
+                        && dialect.trial().reading(column.type().name()) == Way.SERVER_TEXT
+                ? "CAST(" + name + " AS VARCHAR(" + SERVER_TEXT + "))"
+                : name;
+    }
+
+    @Override
+    public CellReader reader(ColumnDefinition column) {
+        return DriverCells.reader(
+                column.type(), dialect.trial().reading(column.type().name()));
+    }
+
+    /** It is read by one connection anyway. */
+    @Override
+    public boolean canCut(ColumnDefinition column) {
+        return false;
+    }
+
+    /** A system's own SQL is known too little of to be asked for more than a count. */
+    @Override
+    public OwnTotals ownTotals(ColumnDefinition column) {
+        return OwnTotals.COUNTED;
+    }
+
+    /** By JDBC's escape, which each driver puts into its system's own words. */
+    @Override
+    public String remainder(String dividend, String divisor) {
+        return "{fn MOD(" + dividend + ", " + divisor + ")}";
+    }
+
+    @Override
+    public LogicalType queried(ResultSetMetaData columns, int index) throws SQLException {
+        return DriverTypes.logical(
+                columns.getColumnType(index),
+                columns.getColumnTypeName(index),
+                columns.getPrecision(index),
+                columns.getScale(index));
+    }
+
+    @Override
+    public long bytes(Connection connection, TableName table) {
+        return -1;
+    }
+}

@@ -1,0 +1,428 @@
+package org.orderlyferry.databases.driver;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.TimeZone;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.LongStream;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.testkit.doubles.ListedPlace;
+import org.orderlyferry.testkit.generated.GeneratedRows;
+import org.orderlyferry.testkit.generated.GeneratedTables;
+import org.orderlyferry.testkit.herbarium.Herbarium;
+import org.orderlyferry.testkit.herbarium.HostileTexts;
+import org.orderlyferry.work.Export;
+import org.orderlyferry.work.Load;
+
+/** Systems that nothing here knows but their drivers: Derby, HSQLDB and DuckDB. */
+class DriverDialectTest {
+
+    private static final int SEEDS = Integer.getInteger("ferry.definitions", 8);
+
+    private static final AtomicInteger NUMBER = new AtomicInteger();
+
+    @TempDir
+    private static Path folder;
+
+    @BeforeAll
+    static void keepTheLogAway() {
+        System.setProperty(
+                "derby.stream.error.file", folder.resolve("derby.log").toString());
+    }
+
+    static Stream<String> systems() {
+        return Stream.of("Apache Derby", "HSQL Database Engine");
+    }
+
+    static Stream<Arguments> systemsAndSeeds() {
+        return systems().flatMap(s -> LongStream.range(0, SEEDS).mapToObj(seed -> Arguments.of(s, seed)));
+    }
+
+    private static String fresh(String system) {
+        int number = NUMBER.incrementAndGet();
+        return system.equals("Apache Derby")
+                ? "jdbc:derby:memory:d" + number + ";create=true"
+                : "jdbc:hsqldb:file:" + folder.resolve("h" + number) + ";user=SA";
+    }
+
+    /** The URL by which a database is read that is there. */
+    private static String read(String url) {
+        return url.replace(";create=true", "");
+    }
+
+    private static void run(String url, String... statements) throws SQLException {
+        try (Connection connection = DriverManager.getConnection(url);
+                var statement = connection.createStatement()) {
+            for (String sql : statements) {
+                statement.execute(sql);
+            }
+        }
+    }
+
+    private static ReconcileResult load(Place source, String url, LoadMode mode) {
+        try (TargetPlace target = Places.openTarget(url)) {
+            Load.from(source).mode(mode).into(target);
+        }
+        try (Place target = Places.open(read(url))) {
+            return Reconcile.between(source, target).compare();
+        }
+    }
+
+    private static void assertEqual(Place one, Place other) {
+        assertThat(Reconcile.between(one, other).compare().tables()).allSatisfy(t -> assertThat(t.verdict())
+                .as("%s: %s", t.table(), t.differing())
+                .hasToString("EQUAL"));
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void theHerbariumGoesThereAndComesBack(String system) throws Exception {
+        Path old = folder.resolve("old" + NUMBER.incrementAndGet() + ".mv.db");
+        new Herbarium().specimens(200).readings(1_500).commonDates(true).create(old);
+        String url = fresh(system);
+        try (Place source = Places.open(old)) {
+            assertThat(load(source, url, LoadMode.CREATE).isEqual()).isTrue();
+            try (Place target = Places.open(read(url))) {
+                assertThat(target.system()).startsWith(system);
+                TableDefinition specimen = target.define(TableName.of("specimen"));
+                assertThat(specimen.primaryKey().orElseThrow().columns()).containsExactly("id");
+                assertThat(specimen.foreignKeys()).hasSize(3);
+                assertThat(specimen.column("id")
+                                .orElseThrow()
+                                .identity()
+                                .orElseThrow()
+                                .next())
+                        .isEqualTo(201);
+                assertThat(specimen.column("insured_value").orElseThrow().defaultValue())
+                        .isPresent();
+                assertThat(Reconcile.between(source, target)
+                                .depth(Depth.ROWS)
+                                .compare()
+                                .isEqual())
+                        .isTrue();
+                Path back = folder.resolve("back" + NUMBER.incrementAndGet() + ".sqlite");
+                Path set = folder.resolve("set" + NUMBER.incrementAndGet());
+                Export.from(target).to(set);
+                try (Place kept = Places.open(set);
+                        TargetPlace again = Places.openTarget(back)) {
+                    Load.from(kept).into(again);
+                    assertEqual(source, again);
+                }
+            }
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("systemsAndSeeds")
+    void whateverIsLoadedIsEqualOrRefused(String system, long seed) {
+        ListedPlace source = new GeneratedRows(seed).fill(new GeneratedTables(seed).some(3), 20);
+        String url = fresh(system);
+        try {
+            ReconcileResult result = load(source, url, LoadMode.CREATE);
+            assertThat(result.tables()).allSatisfy(t -> assertThat(t.verdict())
+                    .as("%s: %s", t.table(), t.differing())
+                    .hasToString("EQUAL"));
+        } catch (FerryException e) {
+            try (Place target = Places.open(read(url))) {
+                assertThat(target.tables()).as("%s", e.getMessage()).isEmpty();
+            }
+        }
+    }
+
+    /** Each value in a table of its own: it comes back as it was, or is told with its column. */
+    @ParameterizedTest
+    @MethodSource("systems")
+    void eachHostileValueComesBackOrIsTold(String system) {
+        List<LogicalType> timed = List.of(
+                LogicalType.DATE,
+                LogicalType.of(TypeName.TIMESTAMP, 9),
+                LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, 6),
+                LogicalType.of(TypeName.TIME, 9));
+        ListedPlace source = new ListedPlace();
+        List<List<String>> texts = new ArrayList<>();
+        HostileTexts.ALL.forEach(t -> texts.add(List.of(t)));
+        source.with(one("text", LogicalType.varchar(400)), texts);
+        for (String number : List.of("NaN", "INF", "-INF", "-0.0", "4.9E-324", "1.7976931348623157E308", "0.1")) {
+            source.with(one("number " + number, LogicalType.DOUBLE), List.of(List.of(number)));
+        }
+        for (String moment : List.of(
+                "0001-01-01T00:00:00",
+                "1582-10-04T23:59:59",
+                "1582-10-10T12:00:00",
+                "2031-03-30T02:30:00",
+                "2031-10-26T02:30:00.123456789",
+                "9999-12-31T23:59:59.999999")) {
+            for (LogicalType type : timed) {
+                String value =
+                        switch (type.name()) {
+                            case DATE -> moment.substring(0, 10);
+                            case TIME -> moment.substring(11);
+                            case TIMESTAMP -> moment;
+                            default -> moment.replaceFirst("(\\.\\d{6})\\d+", "$1") + "Z";
+                        };
+                source.with(one(type + " " + moment, type), List.of(List.of(value)));
+            }
+        }
+        TimeZone usual = TimeZone.getDefault();
+        try {
+            // where an hour is left out and another comes twice
+            TimeZone.setDefault(TimeZone.getTimeZone("Europe/Berlin"));
+            String url = fresh(system);
+            if (system.equals("Apache Derby")) {
+                assertThatThrownBy(() -> Places.openTarget(url))
+                        .isInstanceOf(UsageException.class)
+                        .hasMessageContaining("Europe/Berlin")
+                        .hasMessageContaining("TZ=UTC");
+                TimeZone.setDefault(TimeZone.getTimeZone("UTC"));
+            }
+            List<String> refused = new ArrayList<>();
+            try (TargetPlace target = Places.openTarget(url)) {
+                for (TableName table : source.tables()) {
+                    try {
+                        Load.from(source).tables(table.name()).into(target);
+                    } catch (FerryException e) {
+                        refused.add(table + ": " + e.getMessage());
+                    }
+                }
+            }
+            try (Place target = Places.open(read(url))) {
+                for (TableName table : target.tables()) {
+                    assertThat(Reconcile.between(source, target)
+                                    .tables(table.name())
+                                    .depth(Depth.ROWS)
+                                    .compare()
+                                    .tables())
+                            .allSatisfy(t -> assertThat(t.verdict())
+                                    .as("%s: %s %s", t.table(), t.differing(), t)
+                                    .hasToString("EQUAL"));
+                }
+                assertThat(target.tables().size() + refused.size())
+                        .isEqualTo(source.tables().size());
+            }
+            assertThat(refused).hasSizeLessThan(15).allMatch(r -> r.contains("column value") || r.contains("value = "));
+        } finally {
+            TimeZone.setDefault(usual);
+        }
+    }
+
+    private static TableDefinition one(String name, LogicalType type) {
+        return TableDefinition.named(TableName.of(name))
+                .column(ColumnDefinition.of("value", type))
+                .build();
+    }
+
+    private static ListedPlace beds(String... names) {
+        ListedPlace place = new ListedPlace();
+        List<List<String>> records = new ArrayList<>();
+        List<List<String>> plants = new ArrayList<>();
+        for (String name : names) {
+            String[] parts = name.split("=");
+            records.add(List.of(parts[0], parts[1]));
+            plants.add(List.of(parts[0], parts[0], "p" + parts[1]));
+        }
+        return place.with(
+                        TableDefinition.named(TableName.of("bed"))
+                                .column(ColumnDefinition.named("id", LogicalType.INTEGER)
+                                        .nullable(false)
+                                        .build())
+                                .column("name", LogicalType.varchar(20))
+                                .primaryKey("id")
+                                .unique(new Key("bed_name", List.of("name")))
+                                .index(IndexDefinition.of("bed_names", false, List.of("name", "id")))
+                                .build(),
+                        records)
+                .with(
+                        TableDefinition.named(TableName.of("plant"))
+                                .column(ColumnDefinition.named("id", LogicalType.INTEGER)
+                                        .nullable(false)
+                                        .build())
+                                .column("bed", LogicalType.INTEGER)
+                                .column("label", LogicalType.varchar(20))
+                                .primaryKey("id")
+                                .foreignKey(new ForeignKey(
+                                        "plant_bed",
+                                        List.of("bed"),
+                                        TableName.of("bed"),
+                                        List.of("id"),
+                                        ReferentialAction.NO_ACTION,
+                                        ReferentialAction.NO_ACTION))
+                                .build(),
+                        plants);
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void tablesThatAreThereAreReplacedAddedToAndMergedInto(String system) {
+        String url = fresh(system);
+        assertThat(load(beds("1=moss", "2=fern"), url, LoadMode.CREATE).isEqual())
+                .isTrue();
+        load(beds("3=heath"), url, LoadMode.APPEND);
+        load(beds("2=reed", "4=sedge"), url, LoadMode.MERGE);
+        try (Place target = Places.open(read(url))) {
+            assertEqual(beds("1=moss", "2=reed", "3=heath", "4=sedge"), target);
+        }
+        assertThatThrownBy(() -> load(beds("5=lichen", "4=moss"), url, LoadMode.APPEND))
+                .isInstanceOf(FerryException.class);
+        for (String name : List.of("7=first", "8=second")) {
+            assertThat(load(beds(name), url, LoadMode.REPLACE).isEqual()).isTrue();
+        }
+        try (Place target = Places.open(read(url))) {
+            assertThat(target.tables()).containsExactly(TableName.of("bed"), TableName.of("plant"));
+            TableDefinition bed = target.define(TableName.of("bed"));
+            assertThat(bed.primaryKey()).isPresent();
+            assertThat(bed.uniqueKeys().size() + bed.indexes().size()).isEqualTo(2);
+            assertThat(target.define(TableName.of("plant")).foreignKeys()).hasSize(1);
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void aLoadThatWasKilledIsUndoneByTheNext(String system) {
+        String url = fresh(system);
+        ListedPlace beds = beds("1=moss");
+        TargetPlace killed = Places.openTarget(url);
+        List<TableDefinition> tables = beds.tables().stream().map(beds::define).toList();
+        Loading loading = killed.begin(tables, LoadMode.CREATE, "a plan");
+        assertThat(loading.findings()).isEmpty();
+        // its connection goes, and nothing of it is put back
+        killed.close();
+        try (Place target = Places.open(read(url))) {
+            assertThat(target.tables()).isEmpty();
+            assertThat(target.leftBehind()).anyMatch(l -> l.kind().equals("unfinished load"));
+        }
+        assertThat(load(beds, url, LoadMode.CREATE).isEqual()).isTrue();
+        try (Place target = Places.open(read(url))) {
+            assertThat(target.leftBehind()).noneMatch(l -> l.kind().equals("unfinished load"));
+        }
+    }
+
+    @Test
+    void aReferredTableIsntReplacedWithoutTheOneThatRefersToIt() {
+        String url = fresh("Apache Derby");
+        load(beds("1=moss"), url, LoadMode.CREATE);
+        try (TargetPlace target = Places.openTarget(url)) {
+            assertThatThrownBy(() -> Load.from(beds("2=fern"))
+                            .tables("bed")
+                            .mode(LoadMode.REPLACE)
+                            .into(target))
+                    .isInstanceOf(PlaceException.class)
+                    .hasMessageContaining("table plant");
+        }
+        try (Place target = Places.open(read(url))) {
+            assertEqual(beds("1=moss"), target);
+        }
+    }
+
+    @Test
+    void aDatabaseOfAnotherMakeIsReadWithAllItsTypes() throws Exception {
+        Path file = folder.resolve("field.duckdb");
+        run(
+                "jdbc:duckdb:" + file,
+                "CREATE TABLE bed (id INTEGER PRIMARY KEY, name VARCHAR NOT NULL DEFAULT 'moss')",
+                "CREATE TABLE every (id BIGINT PRIMARY KEY, b BOOLEAN, t TINYINT, ub UBIGINT, h HUGEINT, d DECIMAL(18,4),"
+                        + " f FLOAT, g DOUBLE, v VARCHAR, x BLOB, day DATE, hour TIME, moment TIMESTAMP, instant TIMESTAMPTZ,"
+                        + " nano TIMESTAMP_NS, u UUID, l INTEGER[], s STRUCT(a INTEGER, b VARCHAR), iv INTERVAL,"
+                        + " bed INTEGER REFERENCES bed (id))",
+                "CREATE VIEW names AS SELECT name FROM bed",
+                "INSERT INTO bed VALUES (1, 'fern')",
+                "INSERT INTO every VALUES (1, true, -128, 18446744073709551615, 170141183460469231731687303715884105727,"
+                        + " 12345678901234.5678, 0.1, 0.1, 'ü', '\\xAA\\x00'::BLOB, '0001-01-01', '23:59:59.123456',"
+                        + " '2031-03-30 02:30:00.123456', '2031-04-09 07:30:00+02', '2031-04-09 07:30:00.123456789',"
+                        + " '114955a1-d1b8-2695-4d43-4bff10aabbcc', [1, 2], {'a': 1, 'b': 'x'}, INTERVAL 3 DAY, 1)");
+        Path set = folder.resolve("field");
+        try (Place source = Places.open("jdbc:duckdb:" + file)) {
+            assertThat(source.system()).startsWith("DuckDB");
+            Export.from(source).to(set);
+            assertThat(source.leftBehind()).extracting(l -> l.kind()).contains("view", "type", "definition");
+            assertThat(source.define(TableName.of("every")).foreignKeys()).hasSize(1);
+        }
+        Path target = folder.resolve("field.sqlite");
+        try (Place kept = Places.open(set);
+                TargetPlace to = Places.openTarget(target)) {
+            Load.from(kept).into(to);
+        }
+        try (Place source = Places.open("jdbc:duckdb:" + file);
+                Place to = Places.open(target)) {
+            assertEqual(source, to);
+        }
+        String lines = Files.readString(set.resolve("data/every.csv"));
+        assertThat(lines)
+                .contains("18446744073709551615", "170141183460469231731687303715884105727", "12345678901234.5678")
+                .contains("2031-03-30T02:30:00.123456", "2031-04-09T05:30:00Z");
+    }
+
+    @Test
+    void readingMakesNothing() {
+        Path file = folder.resolve("none");
+        assertThatThrownBy(() -> Places.open("jdbc:derby:" + file + ";create=true"))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("only read");
+        for (String url : List.of("jdbc:derby:" + file, "jdbc:hsqldb:file:" + file, "jdbc:duckdb:" + file)) {
+            assertThatThrownBy(() -> Places.open(url))
+                    .isInstanceOf(PlaceException.class)
+                    .hasMessageContaining("can't be opened");
+        }
+        assertThat(file).doesNotExist();
+        assertThat(folder.resolve("none.script")).doesNotExist();
+    }
+
+    @Test
+    void aDriverThatIsMissingIsAskedForByItsFolder() {
+        assertThatThrownBy(() -> Places.open("jdbc:quillmoor://museum/old?password=secret"))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("there is no driver for jdbc:quillmoor:")
+                .hasMessageContaining(DriverFolder.path().toString())
+                .hasMessageNotContaining("secret");
+    }
+
+    @Test
+    void aQueryIsReadByItsDriver() throws Exception {
+        String url = fresh("HSQL Database Engine");
+        load(beds("1=moss", "2=fern"), url, LoadMode.CREATE);
+        Path set = folder.resolve("query");
+        try (Place source = Places.open(url)) {
+            Export.from(source)
+                    .query("names", "SELECT \"name\", \"id\" * 2 AS twice FROM \"bed\" ORDER BY 1")
+                    .to(set);
+            assertThatThrownBy(() -> Export.from(source)
+                            .query("gone", "DELETE FROM \"bed\"")
+                            .to(folder.resolve("gone")))
+                    .isInstanceOf(UsageException.class);
+        }
+        assertThat(Files.readString(set.resolve("data/names.csv"))).contains("fern,4");
+    }
+}
