@@ -8,6 +8,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.fit.Screening;
 
 /**
  * Tables on their way into a target. It is begun, its parts are written, it is settled and finished. Until
@@ -24,6 +25,16 @@ public interface Loading extends AutoCloseable {
      *     were written and before they count
      */
     RecordWriter writer(TablePart part, Supplier<String> receipt);
+
+    /**
+     * Takes records of a table out that the target can't hold, where somebody wants to go on without them. Each reading thread has
+     * one of its own.
+     *
+     * @return empty where the target holds all that its definition says
+     */
+    default Optional<Screening> screening(TableName table) {
+        return Optional.empty();
+    }
 
     /**
      * The receipts of parts that are in already, by the numbers of their tasks: of a load of the same plan that was cut

@@ -192,6 +192,7 @@ final class Conductor {
                 plan,
                 null,
                 loading::writer,
+                loading::screening,
                 rejects,
                 new Pace(order.flow().rowsPerSecond(), order.flow().bytesPerSecond()),
                 told,

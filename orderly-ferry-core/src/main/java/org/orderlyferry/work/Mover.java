@@ -1,6 +1,7 @@
 package org.orderlyferry.work;
 
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.stream.Stream;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.progress.Ahead;
@@ -37,14 +38,15 @@ final class Mover {
     /**
      * Moves all records; the writer isn't finished by that.
      *
-     * @param taker counts them as they are read, which leaves the writer's thread less to do
+     * @param screen takes records out that can't be written, once they are counted
+     * @param taker counts all as they are read, which leaves the writer's thread less to do
      */
-    void move(RecordReader reader, TallyTaker taker, RecordWriter writer) {
+    void move(RecordReader reader, Consumer<RecordBatch> screen, TallyTaker taker, RecordWriter writer) {
         check.run();
         List<RecordBatch> batches =
                 Stream.generate(RecordBatch::new).limit(AHEAD).toList();
-        try (Ahead<RecordBatch> reading =
-                new Ahead<>("ferry-reader", batches, batch -> read(reader, taker, batch), b -> b.size() > LARGE)) {
+        try (Ahead<RecordBatch> reading = new Ahead<>(
+                "ferry-reader", batches, batch -> read(reader, screen, taker, batch), b -> b.size() > LARGE)) {
             for (RecordBatch batch = reading.take(); batch != null; batch = reading.take()) {
                 check.run();
                 long size = batch.valueBytes();
@@ -63,11 +65,13 @@ final class Mover {
         }
     }
 
-    private static boolean read(RecordReader reader, TallyTaker taker, RecordBatch batch) {
+    private static boolean read(
+            RecordReader reader, Consumer<RecordBatch> screen, TallyTaker taker, RecordBatch batch) {
         if (!reader.read(batch)) {
             return false;
         }
         taker.add(batch);
+        screen.accept(batch);
         return true;
     }
 

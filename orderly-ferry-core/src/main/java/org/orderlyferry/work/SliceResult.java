@@ -1,5 +1,6 @@
 package org.orderlyferry.work;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import java.util.List;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
@@ -16,6 +17,7 @@ import org.orderlyferry.tally.Tally;
  * @param bytes of the values that were written
  * @param fileBytes of the files that were written; 0 in a target that isn't made of files
  * @param tally of the records that were written
+ * @param read of these, and of those that the target couldn't hold
  * @param findings what a person should know
  */
 @API(status = API.Status.INTERNAL)
@@ -27,9 +29,12 @@ public record SliceResult(
         long bytes,
         long fileBytes,
         Tally tally,
+        @JsonIgnore Tally read,
         List<Finding> findings) {
 
     public SliceResult {
+        // a receipt is only gone by where nothing was rejected
+        read = read == null ? tally : read;
         findings = List.copyOf(findings);
     }
 

@@ -2,11 +2,14 @@ package org.orderlyferry.work;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.PartFile;
 import org.orderlyferry.place.PartWriter;
 import org.orderlyferry.place.Place;
@@ -16,9 +19,11 @@ import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.fit.Screening;
 import org.orderlyferry.tally.TallyTaker;
 
 /**
@@ -31,6 +36,7 @@ final class SliceWorker {
     private final Function<SliceTask, TallyTaker> tallying;
     private final WorkPlan plan;
     private final Writing writing;
+    private final Function<TableName, Optional<Screening>> screening;
     private final Rejects rejects;
     private final Pace pace;
     private final ProgressListener told;
@@ -48,6 +54,7 @@ final class SliceWorker {
      * @param plan has the definitions of queries; null where there are none
      * @param writing where records go; null where they are only counted
      * @param tallying what is counted of a slice's records; null for the forms of their own types
+     * @param screening takes records out that can't be written; asked only where rejects let the others go on
      * @param rejects hears of records that can't be taken
      * @param check asked again and again whether to go on
      */
@@ -55,6 +62,7 @@ final class SliceWorker {
             WorkPlan plan,
             Function<SliceTask, TallyTaker> tallying,
             Writing writing,
+            Function<TableName, Optional<Screening>> screening,
             Rejects rejects,
             Pace pace,
             ProgressListener told,
@@ -62,6 +70,7 @@ final class SliceWorker {
         this.plan = plan;
         this.tallying = tallying;
         this.writing = writing;
+        this.screening = screening;
         this.rejects = rejects;
         this.pace = pace;
         this.told = told;
@@ -100,7 +109,11 @@ final class SliceWorker {
         private final Rejects.Attempt heard;
         private final Mover mover;
         private final List<Finding> findings = new ArrayList<>();
+        /** Counts all that is read. */
         private TallyTaker taker;
+        /** Counts what is written, where some can be left out. */
+        private Optional<TallyTaker> rest = Optional.empty();
+
         private long leftOut;
 
         Attempt(SliceTask task, Place place, Rejects.Attempt heard) {
@@ -131,7 +144,7 @@ final class SliceWorker {
                 try (RecordReader reader = reader()) {
                     taker = taker(reader.table().columns());
                     writer = writing.writer(task.part(), () -> result(0).toJson());
-                    mover.move(reader, taker, writer);
+                    mover.move(reader, screen(reader.table().columns()), taker, writer);
                     findings.addAll(reader.findings());
                     leftOut = reader.leftOut();
                 }
@@ -146,6 +159,22 @@ final class SliceWorker {
                     : 0;
             closeLasting(writer);
             return result(size);
+        }
+
+        /** Where nothing is rejected, whoever writes says what can't be written. */
+        private Consumer<RecordBatch> screen(List<ColumnDefinition> columns) {
+            Optional<Screening> screen = rejects == Rejects.STOP
+                    ? Optional.empty()
+                    : screening.apply(task.part().table());
+            if (screen.isEmpty()) {
+                return batch -> {};
+            }
+            TallyTaker left = taker(columns);
+            rest = Optional.of(left);
+            return batch -> {
+                screen.get().screen(batch, heard);
+                left.add(batch);
+            };
         }
 
         private RecordReader reader() {
@@ -171,6 +200,7 @@ final class SliceWorker {
                     leftOut,
                     mover.bytes(),
                     fileBytes,
+                    rest.orElse(taker).tally(),
                     taker.tally(),
                     findings);
         }

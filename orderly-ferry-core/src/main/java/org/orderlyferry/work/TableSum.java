@@ -18,6 +18,7 @@ final class TableSum {
     private long bytes;
     private long fileBytes;
     private Tally tally;
+    private Tally read;
     private int done;
 
     TableSum(TableName table, int slices) {
@@ -42,12 +43,18 @@ final class TableSum {
         bytes += result.bytes();
         fileBytes += result.fileBytes();
         tally = tally == null ? result.tally() : tally.plus(result.tally());
+        read = read == null ? result.read() : read.plus(result.read());
         ended = System.nanoTime();
         return ++done == slices;
     }
 
     synchronized long rows() {
         return written;
+    }
+
+    /** Of all records that were read, whether the target could hold them or not. */
+    synchronized Tally read() {
+        return read;
     }
 
     synchronized boolean isDone() {

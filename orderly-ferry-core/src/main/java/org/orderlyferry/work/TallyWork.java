@@ -142,6 +142,7 @@ public final class TallyWork {
                         return taker;
                     },
                     null,
+                    table -> Optional.empty(),
                     place.rejects(),
                     pace,
                     told,

@@ -163,6 +163,7 @@ public final class Underway implements AutoCloseable {
                         plan,
                         null,
                         loading::writer,
+                        table -> Optional.empty(),
                         Rejects.STOP,
                         new Pace(flow.rowsPerSecond(), flow.bytesPerSecond()),
                         ProgressListener.NONE,

@@ -93,7 +93,7 @@ final class WorkState implements Engine.Events {
         told.sliceFinished(table);
         if (last) {
             MovedTable moved = sum.result();
-            kept.apply(table).ifPresent(wanted -> mustAgree(table, wanted, moved.tally()));
+            kept.apply(table).ifPresent(wanted -> mustAgree(table, wanted, sum.read()));
             told.tableFinished(table, moved.read());
         }
     }

@@ -90,7 +90,7 @@ class MoverTest {
     @Test
     void allRecordsMoveInTheirOrderAndAreCounted() {
         Mover mover = mover(() -> {});
-        mover.move(reader(500, 0, 0), taker, writer(0));
+        mover.move(reader(500, 0, 0), batch -> {}, taker, writer(0));
         assertThat(written).hasSize(500).startsWith("1", "2").endsWith("500");
         assertThat(mover.rows()).isEqualTo(500);
         assertThat(mover.bytes()).isEqualTo(9 + 90 * 2 + 401 * 3);
@@ -100,21 +100,21 @@ class MoverTest {
     @Test
     void nothingMovesWhereNothingIs() {
         Mover mover = mover(() -> {});
-        mover.move(reader(0, 0, 0), taker, writer(0));
+        mover.move(reader(0, 0, 0), batch -> {}, taker, writer(0));
         assertThat(mover.rows()).isZero();
         assertThat(written).isEmpty();
     }
 
     @Test
     void aReaderThatFailsIsToldAfterWhatItGave() {
-        assertThatThrownBy(() -> mover(() -> {}).move(reader(500, 20, 0), taker, writer(0)))
+        assertThatThrownBy(() -> mover(() -> {}).move(reader(500, 20, 0), batch -> {}, taker, writer(0)))
                 .hasMessage("herb: is burning");
         assertThat(written).hasSize(19);
     }
 
     @Test
     void aWriterThatFailsEndsTheReaderWhichIsOnlyAFewBatchesAhead() {
-        assertThatThrownBy(() -> mover(() -> {}).move(reader(100_000, 0, 0), taker, writer(7)))
+        assertThatThrownBy(() -> mover(() -> {}).move(reader(100_000, 0, 0), batch -> {}, taker, writer(7)))
                 .hasMessage("target: is full");
         assertThat(written).hasSize(6);
         assertThat(read.get()).isLessThan(15);
@@ -141,7 +141,7 @@ class MoverTest {
                 slow.close();
             }
         };
-        mover(() -> {}).move(reader(4, 0, 9 * 1024 * 1024), taker, looking);
+        mover(() -> {}).move(reader(4, 0, 9 * 1024 * 1024), batch -> {}, taker, looking);
         assertThat(written).containsExactly("1", "2", "3", "4");
         assertThat(ahead[0]).isEqualTo(1);
     }
@@ -154,7 +154,7 @@ class MoverTest {
                                 throw new StoppedException();
                             }
                         })
-                        .move(reader(100_000, 0, 0), taker, writer(0)))
+                        .move(reader(100_000, 0, 0), batch -> {}, taker, writer(0)))
                 .isInstanceOf(StoppedException.class);
         assertThat(written.size()).isLessThan(12);
         assertThat(read.get()).isLessThan(20);
@@ -163,7 +163,7 @@ class MoverTest {
     @Test
     void anInterruptEndsBothAndIsKept() {
         Thread.currentThread().interrupt();
-        assertThatThrownBy(() -> mover(() -> {}).move(reader(100_000, 0, 0), taker, writer(0)))
+        assertThatThrownBy(() -> mover(() -> {}).move(reader(100_000, 0, 0), batch -> {}, taker, writer(0)))
                 .isInstanceOf(StoppedException.class);
         assertThat(Thread.interrupted()).isTrue();
     }

@@ -10,18 +10,25 @@ import org.orderlyferry.record.text.JavaValues;
 
 /** Times that drivers shift, since they go by {@link java.util.Calendar}. */
 enum Shift {
+    /** Years of before the first, and of five digits: few systems have them. */
+    OTHER_YEARS("-0044-03-15T12:00:00") {
+        @Override
+        boolean has(String text) {
+            return isOld(text) || text.indexOf('-') > USUAL_YEAR;
+        }
+    },
     /** Days of before 1582, which are counted in another calendar. */
     BEFORE_GREGORY("1000-01-01T12:00:00") {
         @Override
         boolean has(String text) {
-            return isOld(text) || text.compareTo("1582-10-05") < 0;
+            return !OTHER_YEARS.has(text) && text.compareTo("1582-10-05") < 0;
         }
     },
     /** The ten days that were left out when the calendar was changed. */
     LEFT_OUT_DAYS("1582-10-10T12:00:00") {
         @Override
         boolean has(String text) {
-            return !isOld(text) && text.compareTo("1582-10-05") >= 0 && text.compareTo("1582-10-15") < 0;
+            return !OTHER_YEARS.has(text) && text.compareTo("1582-10-05") >= 0 && text.compareTo("1582-10-15") < 0;
         }
     },
     /** The hour that the zone of this machine leaves out in spring. */
@@ -58,6 +65,7 @@ enum Shift {
         if (has(text)) {
             throw new InvalidValueException(
                     switch (this) {
+                        case OTHER_YEARS -> "is of a year that " + system + " or its driver doesn't have";
                         case BEFORE_GREGORY -> "is before 1582-10-05, which the driver of " + system + " shifts";
                         case LEFT_OUT_DAYS -> "is one of ten days in 1582 that the driver of " + system + " shifts";
                         case LEFT_OUT_HOUR ->
@@ -69,7 +77,7 @@ enum Shift {
     }
 
     private static boolean isOld(String text) {
-        return text.startsWith("-") || text.indexOf('-') < USUAL_YEAR;
+        return text.startsWith("-") || text.startsWith("0000");
     }
 
     private static Optional<String> leftOut() {

@@ -28,6 +28,7 @@ import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.fit.Screening;
 
 /**
  * Tables on their way into a database. Records are loaded into tables of other names; at the end these take their
@@ -299,6 +300,11 @@ public final class DatabaseLoading implements Loading {
                                 .orElse(k.target())))
                         .toList())
                 .build();
+    }
+
+    @Override
+    public Optional<Screening> screening(TableName table) {
+        return Optional.of(plan.route(table).screening(writing));
     }
 
     /** Where several may write at once, each does so on a connection of its own, and can be tried again. */

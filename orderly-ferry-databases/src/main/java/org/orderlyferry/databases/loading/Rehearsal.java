@@ -21,6 +21,7 @@ import org.orderlyferry.place.TablePart;
 import org.orderlyferry.place.Written;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.fit.Screening;
 
 /** A load that is only tried: every value is looked at, and nothing is changed. */
 public final class Rehearsal implements Loading {
@@ -42,6 +43,11 @@ public final class Rehearsal implements Loading {
             notes.finding(
                     FindingCode.SCHEMA_MISSING, "there is no schema " + String.join(", ", missing) + " at the target");
         }
+    }
+
+    @Override
+    public Optional<Screening> screening(TableName table) {
+        return Optional.of(plan.route(table).screening(session.dialect().writing()));
     }
 
     @Override

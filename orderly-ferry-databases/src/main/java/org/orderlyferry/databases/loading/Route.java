@@ -11,6 +11,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.fit.FittingWriter;
+import org.orderlyferry.record.fit.Screening;
 
 /**
  * The way of one table's records: which columns they have, and which take them.
@@ -26,6 +27,16 @@ record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into)
                 arrival.withTable(other),
                 from,
                 other.toBuilder().name(into.name()).build());
+    }
+
+    /** Takes records out that the target can't hold; what it has to say of others, a writer says. */
+    Screening screening(Writing writing) {
+        LoadNotes unheard = new LoadNotes();
+        List<Screening.Limit> limits = into.columns().stream()
+                .map(c -> c.generation().isPresent() ? ValueLimit.NONE : writing.limit(arrival.name(), c, unheard))
+                .map(limit -> (Screening.Limit) limit::check)
+                .toList();
+        return new Screening(from, into.columns(), limits);
     }
 
     /** A writer that takes records as the source has them, and hands them on as the target can hold them. */

@@ -1,0 +1,110 @@
+package org.orderlyferry.record.fit;
+
+import java.util.List;
+import org.apiguardian.api.API;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.Records;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.text.InvalidValueException;
+
+/**
+ * Takes records out that a target can't hold, each with its reason, before they are counted as those that go there. Values are
+ * looked at as they would be once they were brought to the target's columns, and stay as they are. Not safe for use by
+ * several threads.
+ */
+@API(status = API.Status.INTERNAL)
+public final class Screening {
+
+    /** What of a column's values can't be held, beyond what its type says. */
+    @FunctionalInterface
+    public interface Limit {
+
+        /** All that its type allows. */
+        Limit NONE = (batch, row, column) -> {};
+
+        /**
+         * Looks at a value that is no null.
+         *
+         * @throws InvalidValueException if it can't be held
+         */
+        void check(Records batch, int row, int column) throws InvalidValueException;
+    }
+
+    private final List<ColumnDefinition> to;
+    private final Conversion[] conversions;
+    private final boolean[] required;
+    private final List<Limit> limits;
+    private final RecordBatch one = new RecordBatch();
+    private boolean[] unwanted = new boolean[0];
+
+    /**
+     * For records of some columns.
+     *
+     * @param from the columns as records have them
+     * @param to the columns that would take them, in the same order
+     * @param limits for each of these
+     */
+    public Screening(List<ColumnDefinition> from, List<ColumnDefinition> to, List<Limit> limits) {
+        this.to = List.copyOf(to);
+        this.limits = List.copyOf(limits);
+        this.conversions = new Conversion[to.size()];
+        this.required = new boolean[to.size()];
+        for (int i = 0; i < conversions.length; i++) {
+            conversions[i] = Conversion.between(from.get(i).type(), to.get(i).type());
+            required[i] = from.get(i).nullable() && !to.get(i).nullable();
+        }
+    }
+
+    /** Takes them out of a batch. */
+    public void screen(RecordBatch batch, Rejects rejects) {
+        if (unwanted.length < batch.rows()) {
+            unwanted = new boolean[batch.rows()];
+        }
+        boolean any = false;
+        for (int row = 0; row < batch.rows(); row++) {
+            BadValueException why = misfit(batch, row);
+            unwanted[row] = why != null;
+            if (why != null) {
+                rejects.reject(why);
+                any = true;
+            }
+        }
+        if (any) {
+            batch.removeRows(unwanted);
+        }
+    }
+
+    /** The first value of a record that can't be held; null where all can. */
+    private BadValueException misfit(RecordBatch batch, int row) {
+        for (int column = 0; column < conversions.length; column++) {
+            if (batch.isNull(row, column)) {
+                if (required[column]) {
+                    return new BadValueException(
+                            batch.origin(row), to.get(column).name(), null, "isn't allowed: the column is NOT NULL");
+                }
+                continue;
+            }
+            try {
+                look(batch, row, column);
+            } catch (InvalidValueException e) {
+                return new BadValueException(
+                        batch.origin(row), to.get(column).name(), batch.text(row, column), e.getMessage());
+            }
+        }
+        return null;
+    }
+
+    private void look(RecordBatch batch, int row, int column) throws InvalidValueException {
+        if (conversions[column] == null) {
+            limits.get(column).check(batch, row, column);
+            return;
+        }
+        one.start(1, "", "", false);
+        one.add(batch.bytes(), batch.start(row, column), batch.end(row, column));
+        one.endRow(1);
+        conversions[column].apply(one, 0, 0);
+        limits.get(column).check(one, 0, 0);
+    }
+}
