@@ -1,6 +1,8 @@
 package org.orderlyferry.work;
 
+import com.fasterxml.jackson.annotation.JsonCreator;
 import com.fasterxml.jackson.annotation.JsonIgnore;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
@@ -29,13 +31,31 @@ public record SliceResult(
         long bytes,
         long fileBytes,
         Tally tally,
-        @JsonIgnore Tally read,
+        Tally read,
         List<Finding> findings) {
 
     public SliceResult {
-        // a receipt is only gone by where nothing was rejected
-        read = read == null ? tally : read;
         findings = List.copyOf(findings);
+    }
+
+    /** A result as it is handed on: a receipt is only gone by where nothing was rejected, so all that was read was written. */
+    @JsonCreator
+    static SliceResult received(
+            @JsonProperty("part") TablePart part,
+            @JsonProperty("written") long written,
+            @JsonProperty("rejected") long rejected,
+            @JsonProperty("leftOut") long leftOut,
+            @JsonProperty("bytes") long bytes,
+            @JsonProperty("fileBytes") long fileBytes,
+            @JsonProperty("tally") Tally tally,
+            @JsonProperty("findings") List<Finding> findings) {
+        return new SliceResult(part, written, rejected, leftOut, bytes, fileBytes, tally, tally, findings);
+    }
+
+    @Override
+    @JsonIgnore
+    public Tally read() {
+        return read;
     }
 
     /** The result in JSON, to be handed on. */

@@ -88,7 +88,7 @@ class WrittenPlanTest {
     @ValueSource(strings = {"H2", "PostgreSQL", "MariaDB"})
     void aLoadInPiecesIsThatOfOneCommand(String system) throws Exception {
         String url = TestSystem.of(system).fresh(folder);
-        inPieces(WorkOrder.of(WorkOrder.Kind.LOAD, WorkEnd.of(set.toString()), WorkEnd.of(url)), 4);
+        inPieces(WorkOrder.of(WorkOrder.Kind.LOAD, WorkEnd.of(set.toString()), WorkEnd.of(url)), 2);
         Ferry proof = Ferry.run("reconcile", old, url);
         assertThat(proof.code()).as(proof.out()).isZero();
         Ferry look = Ferry.run("look", url);
@@ -103,7 +103,7 @@ class WrittenPlanTest {
                         WorkOrder.Kind.EXPORT,
                         WorkEnd.of(set.toString()),
                         WorkEnd.of(pieces.toString()).with(WorkEnd.FORMAT, "jsonl")),
-                5);
+                3);
         assertThat(Ferry.run("reconcile", old, pieces).code()).isZero();
         assertThat(Ferry.run("look", pieces).code()).isZero();
         try (var left = Files.list(folder)) {

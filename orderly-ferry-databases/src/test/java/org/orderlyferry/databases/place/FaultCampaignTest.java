@@ -36,7 +36,7 @@ import org.orderlyferry.work.TransferResult;
  */
 class FaultCampaignTest {
 
-    private static final int STRIDE = Integer.getInteger("ferry.faults", 41);
+    private static final int STRIDE = Integer.getInteger("ferry.faults", 59);
 
     @TempDir
     private Path folder;
