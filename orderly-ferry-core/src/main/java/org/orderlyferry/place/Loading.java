@@ -8,7 +8,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordWriter;
-import org.orderlyferry.record.fit.Screening;
+import org.orderlyferry.record.Screen;
 
 /**
  * Tables on their way into a target. It is begun, its parts are written, it is settled and finished. Until
@@ -32,7 +32,7 @@ public interface Loading extends AutoCloseable {
      *
      * @return empty where the target holds all that its definition says
      */
-    default Optional<Screening> screening(TableName table) {
+    default Optional<Screen> screen(TableName table) {
         return Optional.empty();
     }
 

@@ -192,7 +192,7 @@ final class Conductor {
                 plan,
                 null,
                 loading::writer,
-                loading::screening,
+                loading::screen,
                 rejects,
                 new Pace(order.flow().rowsPerSecond(), order.flow().bytesPerSecond()),
                 told,

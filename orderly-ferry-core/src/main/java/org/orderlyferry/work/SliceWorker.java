@@ -23,7 +23,7 @@ import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Rejects;
-import org.orderlyferry.record.fit.Screening;
+import org.orderlyferry.record.Screen;
 import org.orderlyferry.tally.TallyTaker;
 
 /**
@@ -36,7 +36,7 @@ final class SliceWorker {
     private final Function<SliceTask, TallyTaker> tallying;
     private final WorkPlan plan;
     private final Writing writing;
-    private final Function<TableName, Optional<Screening>> screening;
+    private final Function<TableName, Optional<Screen>> screening;
     private final Rejects rejects;
     private final Pace pace;
     private final ProgressListener told;
@@ -62,7 +62,7 @@ final class SliceWorker {
             WorkPlan plan,
             Function<SliceTask, TallyTaker> tallying,
             Writing writing,
-            Function<TableName, Optional<Screening>> screening,
+            Function<TableName, Optional<Screen>> screening,
             Rejects rejects,
             Pace pace,
             ProgressListener told,
@@ -163,7 +163,7 @@ final class SliceWorker {
 
         /** Where nothing is rejected, whoever writes says what can't be written. */
         private Consumer<RecordBatch> screen(List<ColumnDefinition> columns) {
-            Optional<Screening> screen = rejects == Rejects.STOP
+            Optional<Screen> screen = rejects == Rejects.STOP
                     ? Optional.empty()
                     : screening.apply(task.part().table());
             if (screen.isEmpty()) {

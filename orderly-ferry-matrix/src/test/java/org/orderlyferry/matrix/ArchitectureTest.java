@@ -76,6 +76,9 @@ class ArchitectureTest {
                         "org.orderlyferry.databases.sqlite",
                         "org.orderlyferry.databases.postgresql",
                         "org.orderlyferry.databases.mariadb")
+                // a dialect that isn't registered, but made where a database is opened
+                .layer("driver")
+                .definedBy("org.orderlyferry.databases.driver")
                 .layer("loading")
                 .definedBy("org.orderlyferry.databases.loading")
                 .layer("script")
@@ -92,12 +95,14 @@ class ArchitectureTest {
                 .mayOnlyAccessLayers("dialect")
                 .whereLayer("systems")
                 .mayOnlyAccessLayers("sql", "dialect", "lane")
+                .whereLayer("driver")
+                .mayOnlyAccessLayers("sql", "dialect", "lane")
                 .whereLayer("loading")
                 .mayOnlyAccessLayers("dialect", "naming")
                 .whereLayer("script")
                 .mayOnlyAccessLayers("sql", "dialect", "naming")
                 .whereLayer("place")
-                .mayOnlyAccessLayers("sql", "dialect", "lane", "naming", "loading")
+                .mayOnlyAccessLayers("sql", "dialect", "lane", "naming", "driver", "loading")
                 .ensureAllClassesAreContainedInArchitecture()
                 .check(databases);
     }

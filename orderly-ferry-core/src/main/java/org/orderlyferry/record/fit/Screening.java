@@ -1,21 +1,19 @@
 package org.orderlyferry.record.fit;
 
 import java.util.List;
-import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.Records;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.Screen;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /**
- * Takes records out that a target can't hold, each with its reason, before they are counted as those that go there. Values are
- * looked at as they would be once they were brought to the target's columns, and stay as they are. Not safe for use by
- * several threads.
+ * Looks at values as they would be once they were brought to a target's columns, and leaves them as they are. Not safe for use
+ * by several threads.
  */
-@API(status = API.Status.INTERNAL)
-public final class Screening {
+public final class Screening implements Screen {
 
     /** What of a column's values can't be held, beyond what its type says. */
     @FunctionalInterface
@@ -57,7 +55,7 @@ public final class Screening {
         }
     }
 
-    /** Takes them out of a batch. */
+    @Override
     public void screen(RecordBatch batch, Rejects rejects) {
         if (unwanted.length < batch.rows()) {
             unwanted = new boolean[batch.rows()];

@@ -28,7 +28,7 @@ import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordWriter;
-import org.orderlyferry.record.fit.Screening;
+import org.orderlyferry.record.Screen;
 
 /**
  * Tables on their way into a database. Records are loaded into tables of other names; at the end these take their
@@ -303,8 +303,8 @@ public final class DatabaseLoading implements Loading {
     }
 
     @Override
-    public Optional<Screening> screening(TableName table) {
-        return Optional.of(plan.route(table).screening(writing));
+    public Optional<Screen> screen(TableName table) {
+        return Optional.of(plan.route(table).screen(writing));
     }
 
     /** Where several may write at once, each does so on a connection of its own, and can be tried again. */

@@ -21,7 +21,7 @@ import org.orderlyferry.place.TablePart;
 import org.orderlyferry.place.Written;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
-import org.orderlyferry.record.fit.Screening;
+import org.orderlyferry.record.Screen;
 
 /** A load that is only tried: every value is looked at, and nothing is changed. */
 public final class Rehearsal implements Loading {
@@ -46,8 +46,8 @@ public final class Rehearsal implements Loading {
     }
 
     @Override
-    public Optional<Screening> screening(TableName table) {
-        return Optional.of(plan.route(table).screening(session.dialect().writing()));
+    public Optional<Screen> screen(TableName table) {
+        return Optional.of(plan.route(table).screen(session.dialect().writing()));
     }
 
     @Override

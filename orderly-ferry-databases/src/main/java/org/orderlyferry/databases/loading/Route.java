@@ -10,6 +10,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Screen;
 import org.orderlyferry.record.fit.FittingWriter;
 import org.orderlyferry.record.fit.Screening;
 
@@ -30,7 +31,7 @@ record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into)
     }
 
     /** Takes records out that the target can't hold; what it has to say of others, a writer says. */
-    Screening screening(Writing writing) {
+    Screen screen(Writing writing) {
         LoadNotes unheard = new LoadNotes();
         List<Screening.Limit> limits = into.columns().stream()
                 .map(c -> c.generation().isPresent() ? ValueLimit.NONE : writing.limit(arrival.name(), c, unheard))
