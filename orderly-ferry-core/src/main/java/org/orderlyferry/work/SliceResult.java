@@ -52,6 +52,7 @@ public record SliceResult(
         return new SliceResult(part, written, rejected, leftOut, bytes, fileBytes, tally, tally, findings);
     }
 
+    /** The tally of all records that were read, whether the target could hold them or not; not handed on. */
     @Override
     @JsonIgnore
     public Tally read() {
