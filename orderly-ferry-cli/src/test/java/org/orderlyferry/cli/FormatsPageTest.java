@@ -63,7 +63,9 @@ class FormatsPageTest {
                 .append(keeps.nulls())
                 .append(".\n");
         keeps.losses().forEach(l -> page.append("- Not kept: ").append(l).append(".\n"));
-        page.append("\n| setting | if nothing is said | meaning |\n|---|---|---|\n");
+        if (!format.settings().isEmpty()) {
+            page.append("\n| setting | if nothing is said | meaning |\n|---|---|---|\n");
+        }
         for (Setting setting : format.settings()) {
             page.append("| `")
                     .append(setting.name())

@@ -23,6 +23,7 @@ import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Screen;
 
 /** Tables on their way into a file, one after the other. */
 final class FileLoading implements Loading {
@@ -94,6 +95,11 @@ final class FileLoading implements Loading {
                 // without having been finished, the file is broken, since a part of a slice is in it
             }
         };
+    }
+
+    @Override
+    public Optional<Screen> screen(TableName table) {
+        return tables.stream().filter(t -> t.name().equals(table)).findFirst().flatMap(writer::screen);
     }
 
     private void endTable() {

@@ -1,11 +1,13 @@
 package org.orderlyferry.format;
 
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Screen;
 
 /** Writes a file of one or several tables, one after the other. Not safe for use by several threads at once. */
 @NullMarked
@@ -13,6 +15,11 @@ public interface TablesWriter extends AutoCloseable {
 
     /** A writer for a table's records. It is finished and closed before the next is asked for. */
     RecordWriter writer(TableDefinition table);
+
+    /** Takes records of a table out that the file can't hold, where somebody wants to go on without them; empty where it holds all. */
+    default Optional<Screen> screen(TableDefinition table) {
+        return Optional.empty();
+    }
 
     /** Ends the file. Without this call, what was written doesn't count. */
     void finish();

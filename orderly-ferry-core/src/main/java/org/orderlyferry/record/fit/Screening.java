@@ -35,7 +35,7 @@ public final class Screening implements Screen {
     private final boolean[] required;
     private final List<Limit> limits;
     private final RecordBatch one = new RecordBatch();
-    private boolean[] unwanted = new boolean[0];
+    private final Screen each = Screen.by(this::record);
 
     /**
      * For records of some columns.
@@ -57,29 +57,14 @@ public final class Screening implements Screen {
 
     @Override
     public void screen(RecordBatch batch, Rejects rejects) {
-        if (unwanted.length < batch.rows()) {
-            unwanted = new boolean[batch.rows()];
-        }
-        boolean any = false;
-        for (int row = 0; row < batch.rows(); row++) {
-            BadValueException why = misfit(batch, row);
-            unwanted[row] = why != null;
-            if (why != null) {
-                rejects.reject(why);
-                any = true;
-            }
-        }
-        if (any) {
-            batch.removeRows(unwanted);
-        }
+        each.screen(batch, rejects);
     }
 
-    /** The first value of a record that can't be held; null where all can. */
-    private BadValueException misfit(RecordBatch batch, int row) {
+    private void record(RecordBatch batch, int row) {
         for (int column = 0; column < conversions.length; column++) {
             if (batch.isNull(row, column)) {
                 if (required[column]) {
-                    return new BadValueException(
+                    throw new BadValueException(
                             batch.origin(row), to.get(column).name(), null, "isn't allowed: the column is NOT NULL");
                 }
                 continue;
@@ -87,11 +72,10 @@ public final class Screening implements Screen {
             try {
                 look(batch, row, column);
             } catch (InvalidValueException e) {
-                return new BadValueException(
+                throw new BadValueException(
                         batch.origin(row), to.get(column).name(), batch.text(row, column), e.getMessage());
             }
         }
-        return null;
     }
 
     private void look(RecordBatch batch, int row, int column) throws InvalidValueException {

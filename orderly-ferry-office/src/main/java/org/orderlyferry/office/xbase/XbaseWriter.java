@@ -16,6 +16,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.GrownFile;
 import org.orderlyferry.format.TablesWriter;
@@ -30,6 +31,7 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.record.Screen;
 
 /**
  * Writes an xBase table with a memo file of dBASE IV. A header says how many records follow, so these wait in a file of
@@ -149,14 +151,38 @@ final class XbaseWriter implements TablesWriter {
         };
     }
 
+    @Override
+    public Optional<Screen> screen(TableDefinition same) {
+        return Optional.of(Screen.by(this::look));
+    }
+
+    private void look(Records batch, int row) {
+        for (int column = 0; column < fields.size(); column++) {
+            XbaseField field = fields.get(column);
+            if (batch.isNull(row, column) || field.type() == 'G') {
+                continue;
+            }
+            if (field.type() == 'M') {
+                encoded(batch, row, column, batch.text(row, column));
+            } else {
+                mustFit(plain(batch, row, column, field), batch, row, column);
+            }
+        }
+    }
+
+    private void mustFit(byte[] value, Records batch, int row, int column) {
+        XbaseField field = fields.get(column);
+        if (value.length > field.length()) {
+            throw bad(batch, row, column, "takes more than the " + field.length() + " bytes of its field");
+        }
+    }
+
     private void record(Records batch, int row) throws IOException {
         recordsOut.write(' ');
         for (int column = 0; column < fields.size(); column++) {
             XbaseField field = fields.get(column);
             byte[] value = batch.isNull(row, column) ? new byte[0] : value(batch, row, column, field);
-            if (value.length > field.length()) {
-                throw bad(batch, row, column, "takes more than the " + field.length() + " bytes of its field");
-            }
+            mustFit(value, batch, row, column);
             byte[] blanks = new byte[field.length() - value.length];
             Arrays.fill(blanks, (byte) ' ');
             boolean right = field.type() == 'N' || field.type() == 'M' || field.type() == 'G';
@@ -170,6 +196,13 @@ final class XbaseWriter implements TablesWriter {
         if (field.type() == 'G') {
             return memo(batch.copy(row, column));
         }
+        return field.type() == 'M'
+                ? memo(encoded(batch, row, column, batch.text(row, column)))
+                : plain(batch, row, column, field);
+    }
+
+    /** A value that stands in the record itself. */
+    private byte[] plain(Records batch, int row, int column, XbaseField field) {
         String text = batch.text(row, column);
         return switch (field.type()) {
             case 'L' -> text.equals("true") ? new byte[] {'T'} : new byte[] {'F'};
@@ -179,7 +212,6 @@ final class XbaseWriter implements TablesWriter {
                 }
                 yield text.replace("-", "").getBytes(StandardCharsets.US_ASCII);
             }
-            case 'M' -> memo(encoded(batch, row, column, text));
             case 'C' -> {
                 boolean lost =
                         text.isEmpty() || text.charAt(text.length() - 1) == ' ' || text.charAt(text.length() - 1) == 0;

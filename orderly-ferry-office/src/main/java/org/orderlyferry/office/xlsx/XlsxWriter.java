@@ -11,6 +11,7 @@ import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
 import org.orderlyferry.format.TablesWriter;
@@ -24,6 +25,7 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.record.Screen;
 import org.orderlyferry.record.text.JavaValues;
 
 /**
@@ -36,6 +38,9 @@ final class XlsxWriter implements TablesWriter {
     static final int MOST_ROWS = 1_048_576;
 
     private static final int LONGEST = 32_767;
+    /** So short that it fits, whatever marks stand for its characters. */
+    private static final int SHORT = 4_000;
+
     private static final int MOST_DIGITS = 15;
     private static final int WIDEST = 48;
     private static final int NARROWEST = 8;
@@ -210,16 +215,7 @@ final class XlsxWriter implements TablesWriter {
         }
 
         private void text(Records batch, int i, int column, String text) {
-            String written = XString.of(text);
-            if (written.length() > LONGEST) {
-                throw new BadValueException(
-                        batch.origin(i),
-                        columns.get(column).name(),
-                        text,
-                        "can't be written: a cell of a spreadsheet holds " + LONGEST + " characters, and these are "
-                                + written.length());
-            }
-            sheet.inlineString(row, column, written);
+            sheet.inlineString(row, column, held(columns, batch, i, column, text));
         }
 
         @Override
@@ -248,6 +244,36 @@ final class XlsxWriter implements TablesWriter {
         public void close() {
             // the file is closed as a whole
         }
+    }
+
+    /** A text as a cell has it. */
+    private static String held(List<ColumnDefinition> columns, Records batch, int i, int column, String text) {
+        String written = XString.of(text);
+        if (written.length() > LONGEST) {
+            throw new BadValueException(
+                    batch.origin(i),
+                    columns.get(column).name(),
+                    text,
+                    "can't be written: a cell of a spreadsheet holds " + LONGEST + " characters, and these are "
+                            + written.length());
+        }
+        return written;
+    }
+
+    @Override
+    public Optional<Screen> screen(TableDefinition table) {
+        List<ColumnDefinition> columns = table.columns();
+        return Optional.of(Screen.by((batch, row) -> {
+            for (int column = 0; column < columns.size(); column++) {
+                // what is shorter in bytes isn't longer in the file's marks either
+                if (!batch.isNull(row, column) && batch.end(row, column) - batch.start(row, column) > SHORT) {
+                    String text = columns.get(column).type().name().isBinary()
+                            ? Base64.getEncoder().encodeToString(batch.copy(row, column))
+                            : batch.text(row, column);
+                    held(columns, batch, row, column, text);
+                }
+            }
+        }));
     }
 
     private PlaceException failed(IOException e) {

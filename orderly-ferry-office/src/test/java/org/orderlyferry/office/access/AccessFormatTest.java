@@ -1,0 +1,226 @@
+package org.orderlyferry.office.access;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.healthmarketscience.jackcess.ColumnBuilder;
+import com.healthmarketscience.jackcess.DataType;
+import com.healthmarketscience.jackcess.Database;
+import com.healthmarketscience.jackcess.DatabaseBuilder;
+import com.healthmarketscience.jackcess.PropertyMap;
+import com.healthmarketscience.jackcess.Table;
+import com.healthmarketscience.jackcess.TableBuilder;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.testkit.doubles.ListedPlace;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
+
+/** Desktop databases, as the library itself sees what was written, and as somebody else made them. */
+class AccessFormatTest {
+
+    @TempDir
+    private Path folder;
+
+    private static ListedPlace garden() {
+        TableDefinition bed = TableDefinition.named(TableName.of("bed.old"))
+                .column(ColumnDefinition.named("id", LogicalType.INTEGER)
+                        .nullable(false)
+                        .identity(Optional.of(new Identity(false, 1, 1, 3)))
+                        .comment("counts by itself")
+                        .build())
+                .column(ColumnDefinition.named("na[me]", LogicalType.varchar(40))
+                        .nullable(false)
+                        .build())
+                .column("made", LogicalType.DATE)
+                .column("watered", LogicalType.of(TypeName.TIMESTAMP, 6))
+                .column("large", LogicalType.BIGINT)
+                .column("shady", LogicalType.BOOLEAN)
+                .primaryKey("id")
+                .unique(new Key("bed_name", List.of("na[me]")))
+                .index(IndexDefinition.of("bed_made", false, List.of("made", "id")))
+                .comment("where things grow")
+                .build();
+        TableDefinition plant = TableDefinition.named(TableName.of("plant"))
+                .column(ColumnDefinition.named("bed", LogicalType.INTEGER)
+                        .nullable(false)
+                        .build())
+                .column(ColumnDefinition.named("no", LogicalType.SMALLINT)
+                        .nullable(false)
+                        .build())
+                .column("weight", LogicalType.decimal(12, 3))
+                .column("guid", LogicalType.UUID)
+                .column("notes", LogicalType.CLOB)
+                .primaryKey("bed", "no")
+                .foreignKey(new ForeignKey(
+                        "plant_bed",
+                        List.of("bed"),
+                        TableName.of("bed.old"),
+                        List.of("id"),
+                        ReferentialAction.CASCADE,
+                        ReferentialAction.CASCADE))
+                .build();
+        // records that refer to some come first
+        List<String> first = new ArrayList<>(List.of("1", "1", "1.500"));
+        first.add(null);
+        first.add("");
+        return new ListedPlace()
+                .with(plant, List.of(first, List.of("2", "1", "0.001", "114955a1-d1b8-2695-4d43-4bff10aabbcc", "ü")))
+                .with(
+                        bed,
+                        List.of(
+                                List.of(
+                                        "1",
+                                        "moss",
+                                        "0100-01-01",
+                                        "2031-03-30T02:30:00.123456",
+                                        "9223372036854775807",
+                                        "true"),
+                                List.of("2", "fern", "9999-12-31", "0001-01-01T00:00:00", "-1", "false")));
+    }
+
+    private TransferResult written(Path file, Place source, Rejects rejects) {
+        try (TargetPlace target = Places.openTarget(file)) {
+            return Load.from(source).rejects(rejects).into(target);
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"garden.accdb", "garden.mdb"})
+    void keysRelationshipsAndRulesStandInTheFile(String name) throws Exception {
+        Path file = folder.resolve(name);
+        TransferResult result = written(file, garden(), Rejects.STOP);
+        assertThat(result.findings())
+                .extracting(f -> f.code())
+                .contains(FindingCode.NAME_CHANGED, FindingCode.TYPE_CHANGED);
+        try (Database database = new DatabaseBuilder(file).setReadOnly(true).open()) {
+            Table bed = database.getTable("bed_old");
+            assertThat(bed.getColumn("id").isAutoNumber()).isTrue();
+            assertThat(bed.getColumn("na_me_").getProperties().getValue(PropertyMap.REQUIRED_PROP))
+                    .isEqualTo(true);
+            assertThat(bed.getPrimaryKeyIndex().getColumns()).hasSize(1);
+            assertThat(bed.getIndex("bed_name").isUnique()).isTrue();
+            assertThat(database.getRelationships()).singleElement().satisfies(r -> {
+                assertThat(r.hasReferentialIntegrity()).isTrue();
+                assertThat(r.cascadeDeletes()).isTrue();
+                assertThat(r.getFromTable().getName()).isEqualTo("bed_old");
+            });
+        }
+        // what a description beside it says isn't needed
+        Files.delete(folder.resolve(name + "-metadata.json"));
+        try (Place read = Places.open(file)) {
+            assertThat(Reconcile.between(garden(), read).compare().isEqual()).isTrue();
+            TableDefinition bed = read.define(TableName.of("bed.old"));
+            assertThat(bed.columns()).extracting(c -> c.type()).contains(LogicalType.DATE, LogicalType.BIGINT);
+            assertThat(bed.comment()).isEqualTo("where things grow");
+            assertThat(bed.column("id").orElseThrow().identity()).isPresent();
+            assertThat(bed.indexes()).hasSize(2);
+            assertThat(read.define(TableName.of("plant")).foreignKeys())
+                    .singleElement()
+                    .satisfies(k -> assertThat(k.onDelete()).isEqualTo(ReferentialAction.CASCADE));
+        }
+    }
+
+    @Test
+    void whatAFileCantHoldIsRejectedAndTheRestIsThere() {
+        TableDefinition label = TableDefinition.named(TableName.of("label"))
+                .column("text", LogicalType.varchar(4))
+                .column("day", LogicalType.DATE)
+                .build();
+        ListedPlace source = new ListedPlace()
+                .with(
+                        label,
+                        List.of(
+                                List.of("moss", "2031-04-09"),
+                                List.of("\uFEFFab", "2031-04-09"),
+                                List.of("fern", "0099-12-31"),
+                                List.of("\uD83C\uDF3F\uD83C\uDF3F\uD83C\uDF3F", "2031-04-09")));
+        List<FerryException> heard = new ArrayList<>();
+        TransferResult result = written(folder.resolve("label.accdb"), source, heard::add);
+        assertThat(result.rejected()).isEqualTo(3);
+        assertThat(result.rows()).isEqualTo(1);
+        assertThat(heard)
+                .allMatch(e -> e instanceof BadValueException)
+                .extracting(Throwable::getMessage)
+                .anyMatch(m -> m.contains("U+FEFF"))
+                .anyMatch(m -> m.contains("years 100 to 9999"))
+                .anyMatch(m -> m.contains("6 units of UTF-16"));
+    }
+
+    @Test
+    void whatSomebodyElseMadeIsReadAndNothingElseIsOpened() throws Exception {
+        Path other = folder.resolve("other.accdb");
+        new DatabaseBuilder(other)
+                .setFileFormat(Database.FileFormat.V2010)
+                .create()
+                .close();
+        Path file = folder.resolve("made.mdb");
+        try (Database database = new DatabaseBuilder(file)
+                .setFileFormat(Database.FileFormat.V2000)
+                .create()) {
+            database.setEvaluateExpressions(false);
+            Table table = new TableBuilder("Herb Book")
+                    .addColumn(new ColumnBuilder("No", DataType.LONG).setAutoNumber(true))
+                    .addColumn(new ColumnBuilder("Price", DataType.MONEY)
+                            .putProperty(PropertyMap.DEFAULT_VALUE_PROP, DataType.MEMO, "1.5"))
+                    .addColumn(new ColumnBuilder("Kind", DataType.BYTE)
+                            .putProperty(PropertyMap.VALIDATION_RULE_PROP, DataType.MEMO, "<9"))
+                    .addColumn(new ColumnBuilder("Seen", DataType.SHORT_DATE_TIME)
+                            .putProperty(PropertyMap.DEFAULT_VALUE_PROP, DataType.MEMO, "=Now()"))
+                    .addColumn(new ColumnBuilder("Page", DataType.OLE))
+                    .addColumn(new ColumnBuilder("True", DataType.BOOLEAN))
+                    .toTable(database);
+            table.addRow(null, new java.math.BigDecimal("12.3456"), (byte) 200, null, new byte[] {0, 1}, null);
+            database.createLinkedTable("far", other.toString(), "none");
+        }
+        try (Place place = Places.open(file)) {
+            assertThat(place.tables()).containsExactly(TableName.of("Herb Book"));
+            TableDefinition table = place.define(TableName.of("Herb Book"));
+            assertThat(table.column("Price").orElseThrow().defaultValue()).isPresent();
+            assertThat(table.column("True").orElseThrow().nullable()).isFalse();
+            assertThat(place.leftBehind()).extracting(LeftBehind::kind).contains("linked table", "check", "default");
+            ListedPlace wanted = new ListedPlace()
+                    .with(table, List.of(java.util.Arrays.asList("1", "12.3456", "200", null, "AAE=", "false")));
+            assertThat(Reconcile.between(wanted, place).compare().tables())
+                    .allSatisfy(t -> assertThat(t.differing()).isEmpty());
+        }
+    }
+
+    @Test
+    void moreColumnsThanATableHasAreRefused() {
+        TableDefinition.Builder wide = TableDefinition.named(TableName.of("wide"));
+        for (int i = 0; i < 256; i++) {
+            wide.column("c" + i, LogicalType.INTEGER);
+        }
+        ListedPlace source = new ListedPlace().with(wide.build(), List.of());
+        Path file = folder.resolve("wide.accdb");
+        assertThatThrownBy(() -> written(file, source, Rejects.STOP)).hasMessageContaining("255 columns");
+        assertThat(file).doesNotExist();
+    }
+}
