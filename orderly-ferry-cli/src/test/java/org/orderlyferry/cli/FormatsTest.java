@@ -46,6 +46,10 @@ class FormatsTest {
     /** Tables that a format refuses, and why: the losses that its page lists. */
     private static final Map<String, Map<String, String>> REFUSED = Map.of(
             "spreadsheet", Map.of("calibration", "a cell of a spreadsheet holds 32767 characters"),
+            "desktop database",
+                    Map.of(
+                            "calibration", "the years 100 to 9999",
+                            "label_draft", "begins with U+FEFF"),
             "xBase table",
                     Map.of(
                             "calibration", "its dates go from the year 1 to 9999",
