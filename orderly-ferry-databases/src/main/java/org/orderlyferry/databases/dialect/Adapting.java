@@ -149,6 +149,21 @@ public abstract class Adapting implements ExpressionWriter.Target {
         return false;
     }
 
+    /** A table without its comments, which are left behind by name. */
+    protected final TableDefinition withoutComments(TableDefinition table, String reason) {
+        boolean any = !table.comment().isEmpty()
+                || table.columns().stream().anyMatch(c -> !c.comment().isEmpty());
+        if (any) {
+            notes.leftBehind("comments", table.name().toString(), reason);
+        }
+        return table.toBuilder()
+                .comment("")
+                .columns(table.columns().stream()
+                        .map(c -> c.toBuilder().comment("").build())
+                        .toList())
+                .build();
+    }
+
     /** Whether a column is part of a key, a reference or an index. */
     protected static boolean isIndexed(TableDefinition table, String column) {
         return table.primaryKey().filter(k -> k.columns().contains(column)).isPresent()

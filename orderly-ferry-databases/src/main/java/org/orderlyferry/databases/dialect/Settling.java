@@ -136,12 +136,19 @@ public interface Settling {
     }
 
     /**
-     * An UPDATE of the table that is there, by the one that was loaded.
+     * An UPDATE of the table that is there, by the one that was loaded; as ISO/IEC 9075-2 has it where nothing else is said.
      *
      * @param keys which records belong together, of {@code t}, the one that is there, and {@code s}, the loaded one
      * @param differ which of them have changed
      */
-    String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set);
+    default String update(Session session, Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
+        Dialect dialect = session.dialect();
+        return "MERGE INTO " + dialect.quote(arrival.name()) + " t USING " + dialect.quote(arrival.loaded()) + " s ON ("
+                + keys + ") WHEN MATCHED AND " + differ + " THEN UPDATE SET "
+                + set.stream()
+                        .map(c -> dialect.quote(c.name()) + " = s." + dialect.quote(c.name()))
+                        .collect(Collectors.joining(", "));
+    }
 
     /**
      * A statement after which tables that refer to each other can be taken away in any order, where references can't be

@@ -42,20 +42,9 @@ final class DriverAdapting extends Adapting {
     /** COMMENT ON isn't ISO SQL, and a driver doesn't tell whether it is there. */
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
-        boolean commented = !table.comment().isEmpty()
-                || table.columns().stream().anyMatch(c -> !c.comment().isEmpty());
-        if (commented) {
-            notes().leftBehind(
-                            "comments",
-                            table.name().toString(),
-                            "it isn't known how " + dialect.system() + " has them");
-        }
+        TableDefinition bare = withoutComments(table, "it isn't known how " + dialect.system() + " has them");
         return super.adapt(
-                table.toBuilder()
-                        .comment("")
-                        .columns(table.columns().stream()
-                                .map(c -> c.toBuilder().comment("").build())
-                                .toList())
+                bare.toBuilder()
                         .uniqueKeys(differentKeys(table))
                         .foreignKeys(table.foreignKeys().stream()
                                 .map(k -> following(table, k))

@@ -3,17 +3,13 @@ package org.orderlyferry.databases.driver;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Types;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.LocalTime;
-import java.time.OffsetDateTime;
 import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.lane.JavaTimeCells;
 import org.orderlyferry.databases.lane.StandardCells;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.text.InvalidValueException;
-import org.orderlyferry.record.text.JavaValues;
 import org.orderlyferry.record.text.ValueText;
 
 /**
@@ -32,33 +28,13 @@ final class DriverCells {
     static CellReader reader(LogicalType type, Way way) {
         ValueText form = ValueText.of(LogicalType.of(type.name()));
         if (isTimed(type.name())) {
-            return (row, i, batch) ->
-                    CellReader.text(way == Way.OBJECT ? object(type, row, i) : text(form, row, i), batch);
+            return way == Way.OBJECT
+                    ? JavaTimeCells.reader(type)
+                    : (row, i, batch) -> CellReader.text(text(form, row, i), batch);
         }
         return type.name() == TypeName.UUID
                 ? (row, i, batch) -> CellReader.text(text(form, row, i), batch)
                 : StandardCells.reader(type);
-    }
-
-    private static String object(LogicalType type, ResultSet row, int i) throws SQLException {
-        return switch (type.name()) {
-            case DATE -> {
-                LocalDate value = row.getObject(i, LocalDate.class);
-                yield value == null ? null : JavaValues.text(value);
-            }
-            case TIME -> {
-                LocalTime value = row.getObject(i, LocalTime.class);
-                yield value == null ? null : JavaValues.text(value);
-            }
-            case TIMESTAMP -> {
-                LocalDateTime value = row.getObject(i, LocalDateTime.class);
-                yield value == null ? null : JavaValues.text(value);
-            }
-            default -> {
-                OffsetDateTime value = row.getObject(i, OffsetDateTime.class);
-                yield value == null ? null : JavaValues.text(value);
-            }
-        };
     }
 
     private static String text(ValueText form, ResultSet row, int i) throws SQLException, InvalidValueException {
@@ -109,35 +85,11 @@ final class DriverCells {
         if (isTimed(type.name()) && way != Way.OBJECT) {
             return (statement, i, batch, row, column) -> statement.setString(i, written(batch.text(row, column)));
         }
-        return switch (type.name()) {
-            case BOOLEAN ->
-                (statement, i, batch, row, column) ->
-                        statement.setBoolean(i, batch.bytes()[batch.start(row, column)] == 't');
-            case REAL ->
-                (statement, i, batch, row, column) ->
-                        statement.setFloat(i, JavaValues.floatOf(batch.text(row, column)));
-            case DOUBLE ->
-                (statement, i, batch, row, column) ->
-                        statement.setDouble(i, JavaValues.doubleOf(batch.text(row, column)));
-            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
-                (statement, i, batch, row, column) ->
-                        statement.setObject(i, value(type.name(), batch.text(row, column)));
-            default -> StandardCells.binder(type);
-        };
+        return JavaTimeCells.binder(type);
     }
 
     /** A time as ISO/IEC 9075-2 writes it. */
     static String written(String text) {
         return text.replace('T', ' ').replace("Z", "+00:00");
-    }
-
-    /** A time as {@code java.time} has it. */
-    static Object value(TypeName type, String text) {
-        return switch (type) {
-            case DATE -> JavaValues.date(text);
-            case TIME -> LocalTime.parse(text);
-            case TIMESTAMP -> JavaValues.timestamp(text);
-            default -> JavaValues.instant(text);
-        };
     }
 }

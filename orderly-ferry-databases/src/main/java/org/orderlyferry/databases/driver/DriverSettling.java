@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
@@ -212,14 +211,5 @@ final class DriverSettling implements Settling {
         }
         return "(" + one + " <> " + other + " OR " + one + " IS NULL AND " + other + " IS NOT NULL OR " + one
                 + " IS NOT NULL AND " + other + " IS NULL)";
-    }
-
-    @Override
-    public String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
-        return "MERGE INTO " + dialect.quote(arrival.name()) + " t USING " + dialect.quote(arrival.loaded()) + " s ON ("
-                + keys + ") WHEN MATCHED AND " + differ + " THEN UPDATE SET "
-                + set.stream()
-                        .map(c -> dialect.quote(c.name()) + " = s." + dialect.quote(c.name()))
-                        .collect(Collectors.joining(", "));
     }
 }

@@ -18,6 +18,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.orderlyferry.databases.dialect.CellReader;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.lane.JavaTimeCells;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.RecordBatch;
@@ -293,7 +294,7 @@ record Trial(
         private Optional<String> bound(TypeName type, String written, String value, Way binding, Way reading) {
             return given(written, LogicalType.of(type), reading, s -> {
                         if (binding == Way.OBJECT) {
-                            s.setObject(1, DriverCells.value(type, value));
+                            s.setObject(1, JavaTimeCells.value(type, value));
                         } else {
                             s.setString(1, DriverCells.written(value));
                         }

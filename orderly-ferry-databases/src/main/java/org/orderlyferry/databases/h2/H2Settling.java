@@ -3,14 +3,12 @@ package org.orderlyferry.databases.h2;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.CheckConstraint;
-import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
@@ -325,14 +323,5 @@ final class H2Settling implements Settling {
                         table.schema(),
                         table.schema());
         return found[0];
-    }
-
-    @Override
-    public String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
-        return "MERGE INTO " + dialect.quote(arrival.name()) + " t USING " + dialect.quote(arrival.loaded()) + " s ON ("
-                + keys + ") WHEN MATCHED AND " + differ + " THEN UPDATE SET "
-                + set.stream()
-                        .map(c -> dialect.quote(c.name()) + " = s." + dialect.quote(c.name()))
-                        .collect(Collectors.joining(", "));
     }
 }

@@ -61,7 +61,7 @@ final class Merging {
         String differ = others.stream()
                 .map(c -> settling.differ(c, "t." + quote(c), "s." + quote(c)))
                 .collect(Collectors.joining(" OR "));
-        return settling.changed(session, settling.update(arrival, same(key), "(" + differ + ")", others));
+        return settling.changed(session, settling.update(session, arrival, same(key), "(" + differ + ")", others));
     }
 
     private List<ColumnDefinition> written() {

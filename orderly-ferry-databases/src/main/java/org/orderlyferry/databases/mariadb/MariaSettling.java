@@ -248,7 +248,7 @@ final class MariaSettling implements Settling {
     }
 
     @Override
-    public String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
+    public String update(Session session, Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
         return "UPDATE " + dialect.quote(arrival.name()) + " t JOIN " + dialect.quote(arrival.loaded()) + " s ON "
                 + keys + " SET "
                 + set.stream()

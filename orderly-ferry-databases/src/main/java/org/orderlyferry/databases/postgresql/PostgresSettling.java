@@ -322,7 +322,7 @@ final class PostgresSettling implements Settling {
     }
 
     @Override
-    public String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
+    public String update(Session session, Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
         return "UPDATE " + dialect.quote(arrival.name()) + " t SET "
                 + set.stream()
                         .map(c -> dialect.quote(c.name()) + " = s." + dialect.quote(c.name()))

@@ -28,18 +28,7 @@ final class SqliteAdapting extends Adapting {
 
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
-        if (!table.comment().isEmpty()
-                || table.columns().stream().anyMatch(c -> !c.comment().isEmpty())) {
-            notes().leftBehind("comments", table.name().toString(), "SQLite has none");
-        }
-        return super.adapt(
-                table.toBuilder()
-                        .comment("")
-                        .columns(table.columns().stream()
-                                .map(c -> c.toBuilder().comment("").build())
-                                .toList())
-                        .build(),
-                columnNames);
+        return super.adapt(withoutComments(table, "SQLite has none"), columnNames);
     }
 
     @Override

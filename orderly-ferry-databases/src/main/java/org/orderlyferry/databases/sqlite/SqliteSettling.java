@@ -79,7 +79,7 @@ final class SqliteSettling implements Settling {
     }
 
     @Override
-    public String update(Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
+    public String update(Session session, Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
         return "UPDATE " + dialect.quote(arrival.name()) + " AS t SET "
                 + set.stream()
                         .map(c -> dialect.quote(c.name()) + " = s." + dialect.quote(c.name()))
