@@ -8,7 +8,6 @@ import java.time.ZoneId;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Properties;
-import org.apiguardian.api.API;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.NamingRules;
@@ -25,7 +24,6 @@ import org.orderlyferry.problem.UsageException;
  * A system that is known by its driver alone. Unlike those that have packages of their own it isn't registered: one is made
  * for a database, once that was connected to. Immutable, for use by any number of threads.
  */
-@API(status = API.Status.INTERNAL)
 public final class DriverDialect implements Dialect {
 
     private static final String LOST = "08";

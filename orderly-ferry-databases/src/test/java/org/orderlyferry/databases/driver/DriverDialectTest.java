@@ -51,7 +51,7 @@ import org.orderlyferry.work.Load;
 /** Systems that nothing here knows but their drivers: Derby, HSQLDB and DuckDB. */
 class DriverDialectTest {
 
-    private static final int SEEDS = Integer.getInteger("ferry.definitions", 8);
+    private static final int SEEDS = Integer.getInteger("ferry.definitions", 3);
 
     private static final AtomicInteger NUMBER = new AtomicInteger();
 

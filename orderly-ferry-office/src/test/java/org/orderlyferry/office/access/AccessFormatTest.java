@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
@@ -209,6 +210,29 @@ class AccessFormatTest {
                     .with(table, List.of(java.util.Arrays.asList("1", "12.3456", "200", null, "AAE=", "false")));
             assertThat(Reconcile.between(wanted, place).compare().tables())
                     .allSatisfy(t -> assertThat(t.differing()).isEmpty());
+        }
+    }
+
+    /** The program whose file it is computes defaults; so what isn't a number is a text there, whoever has called it one. */
+    @Test
+    void aDefaultIsNeverAnExpression() throws Exception {
+        TableDefinition bed = TableDefinition.named(TableName.of("bed"))
+                .column(ColumnDefinition.named("id", LogicalType.INTEGER)
+                        .defaultValue(Optional.of(new ColumnDefault.Literal("Shell(1)")))
+                        .build())
+                .column(ColumnDefinition.named("name", LogicalType.varchar(20))
+                        .defaultValue(Optional.of(new ColumnDefault.Literal("=Now() & \"x\"")))
+                        .build())
+                .column(ColumnDefinition.named("height", LogicalType.decimal(6, 2))
+                        .defaultValue(Optional.of(new ColumnDefault.Literal("-1.50")))
+                        .build())
+                .build();
+        Path file = folder.resolve("bed.accdb");
+        written(file, new ListedPlace().with(bed, List.of()), Rejects.STOP);
+        try (Database database = new DatabaseBuilder(file).setReadOnly(true).open()) {
+            assertThat(database.getTable("bed").getColumns())
+                    .extracting(c -> c.getProperties().getValue(PropertyMap.DEFAULT_VALUE_PROP))
+                    .containsExactly("\"Shell(1)\"", "\"=Now() & \"\"x\"\"\"", "-1.50");
         }
     }
 
