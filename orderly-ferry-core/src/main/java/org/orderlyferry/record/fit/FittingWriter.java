@@ -12,9 +12,7 @@ import org.orderlyferry.record.text.InvalidValueException;
 public final class FittingWriter implements RecordWriter {
 
     private final RecordWriter writer;
-    private final List<ColumnDefinition> to;
-    private final Conversion[] conversions;
-    private final boolean[] required;
+    private final List<ColumnFit> columns;
     private final Consumer<BadValueException> misfits;
 
     /**
@@ -31,38 +29,32 @@ public final class FittingWriter implements RecordWriter {
             Consumer<BadValueException> misfits) {
         this.misfits = misfits;
         this.writer = writer;
-        this.to = List.copyOf(to);
-        this.conversions = new Conversion[to.size()];
-        this.required = new boolean[to.size()];
-        for (int i = 0; i < conversions.length; i++) {
-            conversions[i] = Conversion.between(from.get(i).type(), to.get(i).type());
-            required[i] = from.get(i).nullable() && !to.get(i).nullable();
-        }
+        this.columns = ColumnFit.between(from, to);
     }
 
     @Override
     public void write(RecordBatch batch) {
-        for (int column = 0; column < conversions.length; column++) {
-            if (conversions[column] != null || required[column]) {
-                fit(batch, column);
+        for (int column = 0; column < columns.size(); column++) {
+            ColumnFit fit = columns.get(column);
+            if (fit.conversion() != null || fit.required()) {
+                fit(batch, column, fit);
             }
         }
         writer.write(batch);
     }
 
-    private void fit(RecordBatch batch, int column) {
+    private void fit(RecordBatch batch, int column, ColumnFit fit) {
+        Conversion conversion = fit.conversion();
         for (int row = 0; row < batch.rows(); row++) {
             if (batch.isNull(row, column)) {
-                if (required[column]) {
-                    misfits.accept(new BadValueException(
-                            batch.origin(row), to.get(column).name(), null, "isn't allowed: the column is NOT NULL"));
+                if (fit.required()) {
+                    misfits.accept(fit.missing(batch, row));
                 }
-            } else if (conversions[column] != null) {
+            } else if (conversion != null) {
                 try {
-                    conversions[column].apply(batch, row, column);
+                    conversion.apply(batch, row, column);
                 } catch (InvalidValueException e) {
-                    misfits.accept(new BadValueException(
-                            batch.origin(row), to.get(column).name(), batch.text(row, column), e.getMessage()));
+                    misfits.accept(fit.misfit(batch, row, column, e));
                 }
             }
         }

@@ -1,8 +1,8 @@
 package org.orderlyferry.record.fit;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.Records;
 import org.orderlyferry.record.Rejects;
@@ -30,9 +30,7 @@ public final class Screening implements Screen {
         void check(Records batch, int row, int column) throws InvalidValueException;
     }
 
-    private final List<ColumnDefinition> to;
-    private final Conversion[] conversions;
-    private final boolean[] required;
+    private final List<ColumnFit> columns;
     private final List<Limit> limits;
     private final RecordBatch one = new RecordBatch();
     private final Screen each = Screen.by(this::record);
@@ -45,14 +43,8 @@ public final class Screening implements Screen {
      * @param limits for each of these
      */
     public Screening(List<ColumnDefinition> from, List<ColumnDefinition> to, List<Limit> limits) {
-        this.to = List.copyOf(to);
+        this.columns = ColumnFit.between(from, to);
         this.limits = List.copyOf(limits);
-        this.conversions = new Conversion[to.size()];
-        this.required = new boolean[to.size()];
-        for (int i = 0; i < conversions.length; i++) {
-            conversions[i] = Conversion.between(from.get(i).type(), to.get(i).type());
-            required[i] = from.get(i).nullable() && !to.get(i).nullable();
-        }
     }
 
     @Override
@@ -61,32 +53,30 @@ public final class Screening implements Screen {
     }
 
     private void record(RecordBatch batch, int row) {
-        for (int column = 0; column < conversions.length; column++) {
-            if (batch.isNull(row, column)) {
-                if (required[column]) {
-                    throw new BadValueException(
-                            batch.origin(row), to.get(column).name(), null, "isn't allowed: the column is NOT NULL");
+        for (int column = 0; column < columns.size(); column++) {
+            ColumnFit fit = columns.get(column);
+            if (!batch.isNull(row, column)) {
+                try {
+                    look(batch, row, column, fit.conversion());
+                } catch (InvalidValueException e) {
+                    throw fit.misfit(batch, row, column, e);
                 }
-                continue;
-            }
-            try {
-                look(batch, row, column);
-            } catch (InvalidValueException e) {
-                throw new BadValueException(
-                        batch.origin(row), to.get(column).name(), batch.text(row, column), e.getMessage());
+            } else if (fit.required()) {
+                throw fit.missing(batch, row);
             }
         }
     }
 
-    private void look(RecordBatch batch, int row, int column) throws InvalidValueException {
-        if (conversions[column] == null) {
+    private void look(RecordBatch batch, int row, int column, @Nullable Conversion conversion)
+            throws InvalidValueException {
+        if (conversion == null) {
             limits.get(column).check(batch, row, column);
             return;
         }
         one.start(1, "", "", false);
         one.add(batch.bytes(), batch.start(row, column), batch.end(row, column));
         one.endRow(1);
-        conversions[column].apply(one, 0, 0);
+        conversion.apply(one, 0, 0);
         limits.get(column).check(one, 0, 0);
     }
 }

@@ -316,7 +316,7 @@ final class DriverCatalogue implements Catalogue {
                 "definition",
                 dialect.system(),
                 "its driver tells nothing of " + (checksAreTold() ? "" : "checks, ")
-                        + "triggers, routines, sequences and grants; whether there are any" + " isn't known here"));
+                        + "triggers, routines, sequences and grants; whether there are any isn't known here"));
         return all;
     }
 }

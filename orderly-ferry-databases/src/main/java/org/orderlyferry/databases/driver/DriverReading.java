@@ -36,13 +36,14 @@ final class DriverReading implements Reading {
             LoggerFactory.getLogger(DriverReading.class).debug("{} can't be told to read only", dialect.system(), e);
         }
         DatabaseMetaData data = connection.getMetaData();
-        int level = isSnapshot();
+        int level = snapshotLevel();
         if (level != Connection.TRANSACTION_NONE && data.supportsTransactionIsolationLevel(level)) {
             connection.setTransactionIsolation(level);
         }
     }
 
-    private int isSnapshot() {
+    /** The level of isolation that is one moment without locks; TRANSACTION_NONE where none is known to be. */
+    private int snapshotLevel() {
         return dialect.system().startsWith("Firebird")
                 ? Connection.TRANSACTION_REPEATABLE_READ
                 : dialect.system().equals("Oracle") ? Connection.TRANSACTION_SERIALIZABLE : Connection.TRANSACTION_NONE;

@@ -176,12 +176,12 @@ final class DriverTypes implements TypeMapping {
     }
 
     /** Texts of any length. */
-    Optional<String> largeText() {
-        return bare(Types.CLOB, Types.LONGVARCHAR, Types.NCLOB).or(() -> longText());
+    private Optional<String> largeText() {
+        return bare(Types.CLOB, Types.LONGVARCHAR, Types.NCLOB).or(this::longText);
     }
 
     /** Texts without a declared length that can still be part of a key: as long as the system has them. */
-    Optional<String> longText() {
+    private Optional<String> longText() {
         return longest(Types.VARCHAR);
     }
 

@@ -227,7 +227,7 @@ record Trial(
                     }
                 }
                 if (way == Way.TEXT && type != TypeName.TIME) {
-                    // a driver that reads a text once is right may not be when it keeps it for a batch
+                    // a text that a driver takes rightly at once may be shifted when it waits in a batch
                     found.add(Shift.LEFT_OUT_DAYS);
                 }
                 // what is refused is told, what is shifted is not

@@ -5,9 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.TimeZone;
@@ -84,15 +81,6 @@ class DriverDialectTest {
         return url.replace(";create=true", "");
     }
 
-    private static void run(String url, String... statements) throws SQLException {
-        try (Connection connection = DriverManager.getConnection(url);
-                var statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
-    }
-
     private static ReconcileResult load(Place source, String url, LoadMode mode) {
         try (TargetPlace target = Places.openTarget(url)) {
             Load.from(source).mode(mode).into(target);
@@ -102,7 +90,7 @@ class DriverDialectTest {
         }
     }
 
-    private static void assertEqual(Place one, Place other) {
+    static void assertEqual(Place one, Place other) {
         assertThat(Reconcile.between(one, other).compare().tables()).allSatisfy(t -> assertThat(t.verdict())
                 .as("%s: %s", t.table(), t.differing())
                 .hasToString("EQUAL"));
@@ -345,68 +333,6 @@ class DriverDialectTest {
         try (Place target = Places.open(read(url))) {
             assertEqual(beds("1=moss"), target);
         }
-    }
-
-    @Test
-    void aDatabaseOfAnotherMakeIsReadWithAllItsTypes() throws Exception {
-        Path file = folder.resolve("field.duckdb");
-        run(
-                "jdbc:duckdb:" + file,
-                "CREATE TABLE bed (id INTEGER PRIMARY KEY, name VARCHAR NOT NULL DEFAULT 'moss')",
-                "CREATE TABLE every (id BIGINT PRIMARY KEY, b BOOLEAN, t TINYINT, ub UBIGINT, h HUGEINT, d DECIMAL(18,4),"
-                        + " f FLOAT, g DOUBLE, v VARCHAR, x BLOB, day DATE, hour TIME, moment TIMESTAMP, instant TIMESTAMPTZ,"
-                        + " nano TIMESTAMP_NS, u UUID, l INTEGER[], s STRUCT(a INTEGER, b VARCHAR), iv INTERVAL,"
-                        + " bed INTEGER REFERENCES bed (id))",
-                "CREATE VIEW names AS SELECT name FROM bed",
-                "INSERT INTO bed VALUES (1, 'fern')",
-                "INSERT INTO every VALUES (1, true, -128, 18446744073709551615, 170141183460469231731687303715884105727,"
-                        + " 12345678901234.5678, 0.1, 0.1, 'ü', '\\xAA\\x00'::BLOB, '0001-01-01', '23:59:59.123456',"
-                        + " '2031-03-30 02:30:00.123456', '2031-04-09 07:30:00+02', '2031-04-09 07:30:00.123456789',"
-                        + " '114955a1-d1b8-2695-4d43-4bff10aabbcc', [1, 2], {'a': 1, 'b': 'x'}, INTERVAL 3 DAY, 1)");
-        Path set = folder.resolve("field");
-        try (Place source = Places.open("jdbc:duckdb:" + file)) {
-            assertThat(source.system()).startsWith("DuckDB");
-            Export.from(source).to(set);
-            assertThat(source.leftBehind()).extracting(l -> l.kind()).contains("view", "type", "definition");
-            assertThat(source.define(TableName.of("every")).foreignKeys()).hasSize(1);
-        }
-        Path target = folder.resolve("field.sqlite");
-        try (Place kept = Places.open(set);
-                TargetPlace to = Places.openTarget(target)) {
-            Load.from(kept).into(to);
-        }
-        try (Place source = Places.open("jdbc:duckdb:" + file);
-                Place to = Places.open(target)) {
-            assertEqual(source, to);
-        }
-        String lines = Files.readString(set.resolve("data/every.csv"));
-        assertThat(lines)
-                .contains("18446744073709551615", "170141183460469231731687303715884105727", "12345678901234.5678")
-                .contains("2031-03-30T02:30:00.123456", "2031-04-09T05:30:00Z");
-    }
-
-    @Test
-    void readingMakesNothing() {
-        Path file = folder.resolve("none");
-        assertThatThrownBy(() -> Places.open("jdbc:derby:" + file + ";create=true"))
-                .isInstanceOf(UsageException.class)
-                .hasMessageContaining("only read");
-        for (String url : List.of("jdbc:derby:" + file, "jdbc:hsqldb:file:" + file, "jdbc:duckdb:" + file)) {
-            assertThatThrownBy(() -> Places.open(url))
-                    .isInstanceOf(PlaceException.class)
-                    .hasMessageContaining("can't be opened");
-        }
-        assertThat(file).doesNotExist();
-        assertThat(folder.resolve("none.script")).doesNotExist();
-    }
-
-    @Test
-    void aDriverThatIsMissingIsAskedForByItsFolder() {
-        assertThatThrownBy(() -> Places.open("jdbc:quillmoor://museum/old?password=secret"))
-                .isInstanceOf(UsageException.class)
-                .hasMessageContaining("there is no driver for jdbc:quillmoor:")
-                .hasMessageContaining(DriverFolder.path().toString())
-                .hasMessageNotContaining("secret");
     }
 
     @Test
