@@ -117,11 +117,32 @@ final class DriverAdapting extends Adapting {
                             column.name(),
                             column.type() + " is held as " + own + ", which " + dialect.system() + " has for it");
         }
-        return other && isHeldOtherwise(wanted, becomes) ? held.withType(becomes) : held;
+        return other && isHeldOtherwise(wanted, becomes) ? otherwise(table, held, becomes) : held;
+    }
+
+    /** As another type, of which an expression wouldn't be a value. */
+    private ColumnDefinition otherwise(TableDefinition table, ColumnDefinition column, LogicalType becomes) {
+        if (column.defaultValue().orElse(null) instanceof ColumnDefault.Expression expression) {
+            notes().leftBehind(
+                            "default",
+                            table.name() + "." + column.name(),
+                            "the column is held as " + becomes + ", and it is none: " + expression.sql());
+            return column.toBuilder().defaultValue(Optional.empty()).build().withType(becomes);
+        }
+        return column.withType(becomes);
     }
 
     private ColumnDefinition counted(TableDefinition table, ColumnDefinition column) {
         Identity identity = column.identity().orElse(null);
+        if (identity != null
+                && (!column.type().name().isExactNumber() || column.type().name() == TypeName.DECIMAL)) {
+            notes().leftBehind(
+                            "identity",
+                            table.name() + "." + column.name(),
+                            "not every system counts in " + column.type() + ", and it isn't known whether "
+                                    + dialect.system() + " does");
+            return column.toBuilder().identity(Optional.empty()).build();
+        }
         if (identity == null || !identity.always()) {
             return column;
         }

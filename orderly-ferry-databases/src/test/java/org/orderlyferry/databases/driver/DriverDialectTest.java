@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.TimeZone;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.LongStream;
@@ -17,12 +18,16 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
@@ -294,6 +299,31 @@ class DriverDialectTest {
             assertThat(bed.primaryKey()).isPresent();
             assertThat(bed.uniqueKeys().size() + bed.indexes().size()).isEqualTo(2);
             assertThat(target.define(TableName.of("plant")).foreignKeys()).hasSize(1);
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
+    void whatASystemMayNotHaveStaysBehindAndTheTableComes(String system) {
+        TableDefinition log = TableDefinition.named(TableName.of("log"))
+                .column(ColumnDefinition.named("no", LogicalType.decimal(20, 0))
+                        .nullable(false)
+                        .identity(Optional.of(new Identity(false, 1, 1, 1)))
+                        .build())
+                .column(ColumnDefinition.named("at", LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, 6))
+                        .defaultValue(Optional.of(new ColumnDefault.Expression("CURRENT_TIMESTAMP", SqlText.ISO)))
+                        .build())
+                .primaryKey("no")
+                .unique(new Key("log_no", List.of("no")))
+                .build();
+        ListedPlace source =
+                new ListedPlace().with(log, List.of(List.of("18446744073709551615", "2031-04-09T07:30:00Z")));
+        String url = fresh(system);
+        try (TargetPlace target = Places.openTarget(url)) {
+            assertThat(Load.from(source).into(target).leftBehind())
+                    .extracting(LeftBehind::kind)
+                    .contains("identity", "unique key");
+            assertEqual(source, target);
         }
     }
 

@@ -302,8 +302,8 @@ final class AccessWriter implements TablesWriter {
         try {
             try {
                 end();
-                Files.deleteIfExists(file);
             } finally {
+                Files.deleteIfExists(file);
                 out.close();
             }
         } catch (IOException e) {
