@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import org.apiguardian.api.API;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -48,6 +49,11 @@ public abstract class ForwardingPlace implements Place {
     @Override
     public TableDefinition define(TableName table) {
         return place.define(table);
+    }
+
+    @Override
+    public TableDefinition define(TableName table, List<ColumnDefinition> also) {
+        return place.define(table, also);
     }
 
     @Override

@@ -3,6 +3,7 @@ package org.orderlyferry.place;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -32,6 +33,17 @@ public interface Place extends AutoCloseable {
      * @throws org.orderlyferry.problem.UsageException if the table isn't there
      */
     TableDefinition define(TableName table);
+
+    /**
+     * A table's definition, with columns that it may have as well: where a place knows only of those that some record has, one
+     * that none has is null in all of them, and may be read from then on.
+     *
+     * @param also columns that another place has for the same records
+     * @throws org.orderlyferry.problem.UsageException if the table isn't there
+     */
+    default TableDefinition define(TableName table, List<ColumnDefinition> also) {
+        return define(table);
+    }
 
     /** How many records a table has, counted now. A file's header is no record. */
     long count(TableName table);

@@ -67,7 +67,7 @@ public final class ChangedRecords extends ForwardingPlace {
             throw new UsageException("the target has no table " + named.name()
                     + "; what has changed is found in tables that were moved before");
         }
-        TableDefinition there = target.define(partner);
+        TableDefinition there = target.define(partner, named.columns());
         ColumnPairs columns = ColumnPairs.of(source, named, there);
         if (!columns.onlyAtSource().isEmpty()) {
             throw new UsageException(

@@ -393,7 +393,8 @@ public final class Reconcile {
     private ColumnPairs columns(TablePair pair) {
         TableDefinition table = source.define(pair.source());
         RowOrder order = new RowOrder(keys, rules, differences, wanted);
-        return ColumnPairs.of(table, pair.named(), target.define(pair.target()), c -> order.isWithout(table, c));
+        TableDefinition there = target.define(pair.target(), pair.named().columns());
+        return ColumnPairs.of(table, pair.named(), there, c -> order.isWithout(table, c));
     }
 
     /** How many records will be read of a pair, for the progress; a set's own tally is trusted for no more than that. */

@@ -20,6 +20,7 @@ import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.apart.Apart;
 
 /** Reads the records of one table out of records that are taken apart. One of the file's records is in memory at a time. */
 final class ApartReader implements RecordReader {
@@ -30,12 +31,12 @@ final class ApartReader implements RecordReader {
 
     private final JsonInput input;
     private final String source;
-    private final ApartRecords apart;
+    private final Apart<JsonNode> apart;
     private final String list;
     private final TableDefinition whole;
     private final TableDefinition table;
     private final Rejects rejects;
-    private final Deque<ApartRecords.Part> waiting = new ArrayDeque<>();
+    private final Deque<Apart.Part<JsonNode>> waiting = new ArrayDeque<>();
     private long line;
     private long number;
 
@@ -47,7 +48,7 @@ final class ApartReader implements RecordReader {
     ApartReader(
             JsonInput input,
             String source,
-            ApartRecords apart,
+            Apart<JsonNode> apart,
             String list,
             TableDefinition whole,
             List<String> columns,
@@ -88,7 +89,7 @@ final class ApartReader implements RecordReader {
             line = input.line();
             try {
                 JsonNode record = MAPPER.readTree(input.parser());
-                for (ApartRecords.Part part : apart.parts(record, input.key(), ++number)) {
+                for (Apart.Part<JsonNode> part : apart.parts(record, input.key(), ++number)) {
                     if (part.list().equals(list)) {
                         waiting.add(part);
                     }
@@ -100,7 +101,7 @@ final class ApartReader implements RecordReader {
         return true;
     }
 
-    private void add(RecordBatch batch, ApartRecords.Part part) {
+    private void add(RecordBatch batch, Apart.Part<JsonNode> part) {
         JsonNode[] values = new JsonNode[table.columns().size()];
         for (Map.Entry<String, JsonNode> field : part.fields()) {
             int place = table.columnNames().indexOf(field.getKey());

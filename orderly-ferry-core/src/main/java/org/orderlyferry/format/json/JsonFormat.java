@@ -32,6 +32,7 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.apart.Apart;
 
 /** JSON: which of its shapes a file is in, reading finds out. */
 abstract class JsonFormat implements FileFormat {
@@ -137,13 +138,13 @@ abstract class JsonFormat implements FileFormat {
         Map<String, Map<String, FieldKinds>> tables = new LinkedHashMap<>();
         List<Finding> findings = new ArrayList<>(path.findings());
         try (JsonInput input = JsonInput.open(file, file.baseName(), settings, path)) {
-            ApartRecords apart = apart(input, settings);
+            Apart<JsonNode> apart = apart(input, settings);
             long number = 0;
             long nameless = 0;
             while (input.nextRecord()) {
                 JsonNode record = ApartReader.MAPPER.readTree(input.parser());
                 nameless += apart.hasKey(record, input.key()) ? 0 : 1;
-                for (ApartRecords.Part part : apart.parts(record, input.key(), ++number)) {
+                for (Apart.Part<JsonNode> part : apart.parts(record, input.key(), ++number)) {
                     Map<String, FieldKinds> fields = tables.computeIfAbsent(part.list(), l -> new LinkedHashMap<>());
                     part.fields().forEach(f -> {
                         FieldKinds kinds = fields.computeIfAbsent(f.getKey(), n -> new FieldKinds());
@@ -165,7 +166,7 @@ abstract class JsonFormat implements FileFormat {
                                 nameless,
                                 number,
                                 apart.keyName(),
-                                ApartRecords.NUMBER)));
+                                Apart.NUMBER)));
             }
         } catch (IOException e) {
             throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
@@ -175,15 +176,15 @@ abstract class JsonFormat implements FileFormat {
         }
         List<Outline> outlines = new ArrayList<>();
         tables.forEach((list, fields) -> outlines.add(outline(
-                TableName.of(list.isEmpty() ? file.baseName() : file.baseName() + ApartRecords.LIST + list),
+                TableName.of(list.isEmpty() ? file.baseName() : file.baseName() + Apart.LIST + list),
                 fields,
                 list.isEmpty() ? findings : List.of())));
         return outlines;
     }
 
-    private static ApartRecords apart(JsonInput input, FileSettings settings) {
+    private static Apart<JsonNode> apart(JsonInput input, FileSettings settings) {
         boolean keyed = input.shape() == Shape.KEYED;
-        return new ApartRecords(settings.text(KEY, keyed ? "key" : "id"), keyed);
+        return new Apart<>(new JsonNesting(), settings.text(KEY, keyed ? "key" : "id"), keyed);
     }
 
     private static Outline outline(TableName name, Map<String, FieldKinds> fields, List<Finding> told) {
@@ -235,7 +236,7 @@ abstract class JsonFormat implements FileFormat {
         RecordPath path = takenApart ? path(file, settings, List.of()) : path(file, settings, table.columnNames());
         JsonInput input = JsonInput.open(file, table.name().toString(), settings, path);
         if (takenApart) {
-            String base = file.baseName() + ApartRecords.LIST;
+            String base = file.baseName() + Apart.LIST;
             String name = table.name().name();
             return new ApartReader(
                     input,
