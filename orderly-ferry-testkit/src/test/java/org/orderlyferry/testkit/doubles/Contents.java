@@ -89,9 +89,14 @@ public final class Contents {
             // no format that knows no binary fractions keeps the sign of nothing
             case DOUBLE -> Double.toString(Double.parseDouble(text) + 0.0);
             case BOOLEAN -> text.toLowerCase(Locale.ROOT).replace("1", "true").replace("0", "false");
-            case TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
-                text.replaceFirst("(\\.\\d*?)0+($|[Z+-])", "$1$2").replaceFirst("\\.($|[Z+-])", "$1");
+            // a system without times that have no zone holds them in UTC
+            case TIMESTAMP -> withoutZeros(text).replaceFirst("Z$", "");
+            case TIME, TIMESTAMP_WITH_TIME_ZONE -> withoutZeros(text);
             default -> text;
         };
+    }
+
+    private static String withoutZeros(String time) {
+        return time.replaceFirst("(\\.\\d*?)0+($|[Z+-])", "$1$2").replaceFirst("\\.($|[Z+-])", "$1");
     }
 }

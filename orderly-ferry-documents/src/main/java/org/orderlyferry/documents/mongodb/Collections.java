@@ -1,0 +1,232 @@
+package org.orderlyferry.documents.mongodb;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import org.bson.BsonDocument;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.apart.Apart;
+
+/** What collections a database has, and as which tables they are seen. Not safe for use by several threads. */
+final class Collections {
+
+    /** Collections of the server's own. */
+    private static final String SYSTEM = "system.";
+
+    private final Server server;
+    private final StoreAddress address;
+    private final Map<String, Survey> surveys = new LinkedHashMap<>();
+    private final Map<TableName, Seen> tables = new TreeMap<>();
+    private final Map<TableName, TableDefinition> defined;
+    private final Map<String, BsonDocument> options = new TreeMap<>();
+    private final List<LeftBehind> leftBehind = new ArrayList<>();
+    private final List<Finding> findings = new ArrayList<>();
+    private boolean listed;
+
+    Collections(Server server, StoreAddress address) {
+        this(server, address, new ConcurrentHashMap<>());
+    }
+
+    private Collections(Server server, StoreAddress address, Map<TableName, TableDefinition> defined) {
+        this.server = server;
+        this.address = address;
+        this.defined = defined;
+    }
+
+    /** With all that is known so far, for another thread. */
+    Collections copy() {
+        Collections copy = new Collections(server, address, defined);
+        copy.surveys.putAll(surveys);
+        copy.tables.putAll(tables);
+        copy.options.putAll(options);
+        copy.listed = listed;
+        return copy;
+    }
+
+    /**
+     * As what a table is seen.
+     *
+     * @param list the path of the list whose elements are its records; empty for the documents
+     */
+    record Seen(String collection, String list) {}
+
+    /** All tables. */
+    List<TableName> tables() {
+        list();
+        return List.copyOf(tables.keySet());
+    }
+
+    /** The collections that aren't the server's or ours, with how they were made. */
+    Map<String, BsonDocument> collections() {
+        list();
+        return options;
+    }
+
+    private void list() {
+        if (listed || address.database().isEmpty()) {
+            return;
+        }
+        server.work("its collections can't be listed", () -> {
+            for (BsonDocument one : server.database().listCollections(BsonDocument.class)) {
+                String name = one.getString("name").getValue();
+                String type = one.containsKey("type") ? one.getString("type").getValue() : "collection";
+                if (name.startsWith(SYSTEM) || LoadNote.isOurs(name)) {
+                    continue;
+                }
+                BsonDocument made = one.containsKey("options") ? one.getDocument("options") : new BsonDocument();
+                if (type.equals("view")) {
+                    leftBehind.add(new LeftBehind(
+                            "view", name, "is computed from other documents; a query moves what it shows"));
+                } else {
+                    options.put(name, made);
+                    if (type.equals("timeseries")) {
+                        leftBehind.add(new LeftBehind(
+                                "time series", name, "its documents are moved as those of any other collection"));
+                    }
+                }
+            }
+            return null;
+        });
+        listed = true;
+        for (String name : options.keySet()) {
+            if (address.form() == Form.APART) {
+                for (String list : survey(name).lists()) {
+                    tables.put(TableName.of(list.isEmpty() ? name : name + Apart.LIST + list), new Seen(name, list));
+                }
+            } else {
+                tables.put(TableName.of(name), new Seen(name, ""));
+            }
+        }
+    }
+
+    private Survey survey(String collection) {
+        return surveys.computeIfAbsent(collection, c -> Survey.of(server, address, c));
+    }
+
+    /**
+     * As what a table is seen.
+     *
+     * @throws UsageException if there is none of that name
+     */
+    Seen seen(TableName table) {
+        list();
+        Seen seen = tables.get(table);
+        if (seen == null) {
+            throw new UsageException("there is no table " + table + " in " + address.shown());
+        }
+        return seen;
+    }
+
+    /** How many records a list's table has. */
+    long records(Seen seen) {
+        return survey(seen.collection()).records(seen.list());
+    }
+
+    /** Whether the ids of a collection's documents were given by a load. */
+    boolean isGenerated(Seen seen) {
+        return survey(seen.collection()).key().isGenerated();
+    }
+
+    /** The definition of a table. */
+    TableDefinition define(TableName table) {
+        Seen seen = seen(table);
+        TableDefinition known = defined.get(table);
+        if (known != null) {
+            return known;
+        }
+        Survey survey = survey(seen.collection());
+        Optional<Validator> validator = validator(seen);
+        List<ColumnDefinition> columns = survey.columns(seen.list());
+        findings.addAll(survey.findings(table, seen.list()));
+        TableDefinition.Builder definition = TableDefinition.named(table)
+                .system(org.orderlyferry.documents.bson.Held.SYSTEM)
+                .columns(validator.map(v -> v.columns(columns)).orElse(columns));
+        if (seen.list().isEmpty()) {
+            whole(definition, seen, survey);
+        } else {
+            list(definition, seen, survey);
+        }
+        TableDefinition made = definition.build();
+        if (made.columns().isEmpty()) {
+            throw new UsageException("the collection " + table
+                    + " has no documents, so its fields aren't known; form=whole in the address reads it as it is");
+        }
+        defined.put(table, made);
+        return made;
+    }
+
+    /** The definition of a table, from now on with columns that no document has a field for. */
+    TableDefinition define(TableName table, List<ColumnDefinition> also) {
+        TableDefinition found = define(table);
+        if (address.form() == Form.WHOLE) {
+            return found;
+        }
+        List<ColumnDefinition> columns = new ArrayList<>(found.columns());
+        also.stream()
+                .filter(c -> found.column(c.name()).isEmpty())
+                .filter(c -> !KeyStats.isOfKey(c.name()))
+                .forEach(c ->
+                        columns.add(c.toBuilder().nullable(true).sourceType("").build()));
+        TableDefinition more = found.toBuilder().columns(columns).build();
+        defined.put(table, more);
+        return more;
+    }
+
+    /** What its system keeps of a collection's form, where it keeps anything. */
+    Optional<Validator> validator(Seen seen) {
+        return seen.list().isEmpty() && address.form() == Form.FIELDS
+                ? Validator.of(options.get(seen.collection()))
+                : Optional.empty();
+    }
+
+    private void whole(TableDefinition.Builder definition, Seen seen, Survey survey) {
+        if (!survey.key().isGenerated()) {
+            definition.primaryKey(new Key(
+                    "",
+                    survey.key().columns().stream().map(ColumnDefinition::name).toList()));
+        }
+        new Indexes(seen.collection(), definition.build(), leftBehind)
+                .read(server.work("the indexes of " + seen.collection() + " can't be listed", () -> server.database()
+                        .getCollection(seen.collection())
+                        .listIndexes(BsonDocument.class)
+                        .into(new ArrayList<>())))
+                .addTo(definition);
+    }
+
+    private static void list(TableDefinition.Builder definition, Seen seen, Survey survey) {
+        definition.primaryKey(Apart.PARENT, Apart.PLACE);
+        List<ColumnDefinition> key = survey.key().columns();
+        if (key.size() == 1 && !survey.key().isGenerated()) {
+            definition.foreignKey(new ForeignKey(
+                    "",
+                    List.of(Apart.PARENT),
+                    TableName.of(seen.collection()),
+                    List.of(KeyStats.ID),
+                    ReferentialAction.NO_ACTION,
+                    ReferentialAction.CASCADE));
+        }
+    }
+
+    /** What was seen and can't be carried, so far. */
+    List<LeftBehind> leftBehind() {
+        list();
+        return List.copyOf(leftBehind);
+    }
+
+    /** What a person should know of the tables that were defined so far. */
+    List<Finding> findings() {
+        return List.copyOf(findings);
+    }
+}

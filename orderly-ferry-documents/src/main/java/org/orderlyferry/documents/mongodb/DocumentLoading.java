@@ -1,0 +1,283 @@
+package org.orderlyferry.documents.mongodb;
+
+import com.mongodb.MongoException;
+import com.mongodb.client.model.CreateCollectionOptions;
+import com.mongodb.client.model.IndexOptions;
+import com.mongodb.client.model.ValidationOptions;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
+import org.bson.BsonDocument;
+import org.bson.BsonInt32;
+import org.bson.BsonString;
+import org.bson.types.ObjectId;
+import org.orderlyferry.documents.bson.ColumnCells;
+import org.orderlyferry.documents.bson.Held;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.Merged;
+import org.orderlyferry.place.TablePart;
+import org.orderlyferry.place.Written;
+import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Screen;
+
+/**
+ * Documents on their way: they are written where nobody sees them, checked and given their keys, and then brought to their places
+ * by steps that are undone if one fails.
+ */
+final class DocumentLoading implements Loading {
+
+    private final Server server;
+    private final LoadTables plan;
+    private final boolean writesNulls;
+    private final LoadNote note;
+    private final Placing placing;
+    private final Runnable whenLasting;
+    private final Set<TableName> leftOut = ConcurrentHashMap.newKeySet();
+    private final Map<TableName, Merged> merged = new HashMap<>();
+    private final Map<TableName, Integer> loads = new HashMap<>();
+    private final List<Finding> findings;
+    private boolean done;
+
+    private DocumentLoading(Server server, LoadTables plan, boolean writesNulls, LoadNote note, Runnable whenLasting) {
+        this.server = server;
+        this.plan = plan;
+        this.writesNulls = writesNulls;
+        this.note = note;
+        this.placing = new Placing(server);
+        this.whenLasting = whenLasting;
+        this.findings = new ArrayList<>(plan.findings());
+    }
+
+    /** Makes ready; nothing that is there is changed. */
+    static DocumentLoading begin(Server server, LoadTables plan, boolean writesNulls, Runnable whenLasting) {
+        LoadNote note = LoadNote.begin(
+                server, plan.tables().values().stream().map(LoadTable::part).toList());
+        DocumentLoading loading = new DocumentLoading(server, plan, writesNulls, note, whenLasting);
+        try {
+            plan.tables().values().forEach(loading::make);
+        } catch (RuntimeException e) {
+            loading.close();
+            throw e;
+        }
+        return loading;
+    }
+
+    private void make(LoadTable table) {
+        server.collection(table.part().incoming()).drop();
+        server.collection(table.part().earlier()).drop();
+        boolean made = table.part().mode() == LoadMode.CREATE || table.part().mode() == LoadMode.REPLACE;
+        CreateCollectionOptions options = new CreateCollectionOptions();
+        if (made && table.list().isEmpty() && !table.source().system().equals(Held.SYSTEM)) {
+            options.validationOptions(new ValidationOptions().validator(Validator.of(table.target(), writesNulls)));
+        }
+        try {
+            server.database().createCollection(table.part().incoming(), options);
+        } catch (MongoException e) {
+            server.database().createCollection(table.part().incoming());
+            findings.add(Finding.of(
+                    FindingCode.DEFINITION_DROPPED,
+                    table.source().name(),
+                    "the server takes no $jsonSchema, so that it will not look at types: " + server.said(e)));
+        }
+        loads.put(
+                table.source().name(),
+                made || !table.isKeyless() ? 0 : earlierLoads(table.part().name()));
+    }
+
+    /** How many loads have given ids to a collection's documents. */
+    private int earlierLoads(String collection) {
+        BsonDocument last = server.database()
+                .getCollection(collection, BsonDocument.class)
+                .find(new BsonDocument(
+                        KeyStats.ID,
+                        new BsonDocument("$lt", new org.bson.BsonObjectId(new ObjectId("000000010000000000000000")))))
+                .sort(new BsonDocument(KeyStats.ID, new BsonInt32(-1)))
+                .limit(1)
+                .first();
+        return last == null || !last.isObjectId(KeyStats.ID)
+                ? 0
+                : GeneratedId.load(last.getObjectId(KeyStats.ID).getValue()) + 1;
+    }
+
+    @Override
+    public RecordWriter writer(TablePart part, Supplier<String> receipt) {
+        return new DocumentWriter(server, plan.tables().get(part.table()), loads.get(part.table()), part.task());
+    }
+
+    @Override
+    public Optional<Screen> screen(TableName table) {
+        LoadTable of = plan.tables().get(table);
+        List<ColumnCells> cells = of.cells();
+        ObjectId id = GeneratedId.of(0, 0, 0);
+        return Optional.of(Screen.by((batch, row) -> of.document(cells, batch, row, id)));
+    }
+
+    @Override
+    public boolean leaveOut(TableName table) {
+        leftOut.add(table);
+        return true;
+    }
+
+    @Override
+    public void finish(Written written) {
+        Set<TableName> out = new HashSet<>(leftOut);
+        out.addAll(written.leftOut());
+        List<LoadTable> tables = plan.tables().values().stream()
+                .filter(t -> !out.contains(t.source().name()))
+                .toList();
+        server.work("the documents can't be brought to their places", () -> {
+            plan.tables().values().stream()
+                    .filter(t -> !tables.contains(t))
+                    .forEach(t -> server.collection(t.part().incoming()).drop());
+            tables.forEach(t -> mustBeWhole(t, written));
+            tables.stream().filter(t -> t.list().isPresent()).forEach(this::putBack);
+            List<LoadTable> own =
+                    tables.stream().filter(t -> t.list().isEmpty()).toList();
+            own.forEach(this::settle);
+            note.place();
+            try {
+                own.forEach(t -> placing.place(t.part(), t.isWhole() ? null : t.fields()));
+            } catch (RuntimeException e) {
+                undo(e);
+                throw e;
+            }
+            return null;
+        });
+        done = true;
+        whenLasting.run();
+        try {
+            note.end();
+        } catch (MongoException e) {
+            // all is in: the next load finds the note, and does what is left
+            findings.add(Finding.ofAll(
+                    FindingCode.NOT_REMOVED, "what the load needs no more can't be taken away: " + server.said(e)));
+        }
+    }
+
+    /** What the server has must be what was told to it. */
+    private void mustBeWhole(LoadTable table, Written written) {
+        long told = written.parts().stream()
+                .filter(p -> p.part().table().equals(table.source().name()))
+                .mapToLong(p -> p.tally().rows())
+                .sum();
+        long there = server.collection(table.part().incoming()).countDocuments();
+        if (there != told) {
+            throw new PlaceException(
+                    server.shown(),
+                    "of table " + table.source().name() + ", " + told + " records were written, and " + there
+                            + " are there; nothing was changed",
+                    null);
+        }
+    }
+
+    private void putBack(LoadTable list) {
+        new Lists(server, list, list.list().orElseThrow().of()).putBack();
+        server.collection(list.part().incoming()).drop();
+    }
+
+    private void settle(LoadTable table) {
+        LoadNote.Part part = table.part();
+        switch (part.mode()) {
+            case APPEND -> placing.checkFree(part);
+            case MERGE ->
+                merged.put(table.source().name(), placing.keepEarlier(part, table.isWhole() ? null : table.fields()));
+            default -> indexes(table);
+        }
+    }
+
+    private void indexes(LoadTable table) {
+        for (Key key : table.target().uniqueKeys()) {
+            IndexOptions options = new IndexOptions().unique(true);
+            BsonDocument values = new BsonDocument();
+            for (String column : key.columns()) {
+                ColumnDefinition definition = table.target().column(column).orElseThrow();
+                Held.of(definition, table.source().system())
+                        .word()
+                        .filter(w -> definition.nullable())
+                        .ifPresent(w -> values.append(column, new BsonDocument("$type", new BsonString(w))));
+            }
+            if (!values.isEmpty()) {
+                options.partialFilterExpression(values);
+            }
+            index(table, key.name(), IndexDefinition.of(key.name(), true, key.columns()), options);
+        }
+        for (IndexDefinition index : table.target().indexes()) {
+            if (LoadTables.isPlain(index)) {
+                index(table, index.name(), index, new IndexOptions().unique(index.unique()));
+            }
+        }
+    }
+
+    private void index(LoadTable table, String name, IndexDefinition index, IndexOptions options) {
+        BsonDocument keys = new BsonDocument();
+        index.parts().forEach(p -> keys.append(p.column(), new BsonInt32(p.descending() ? -1 : 1)));
+        if (!name.isEmpty()) {
+            options.name(name);
+        }
+        try {
+            server.collection(table.part().incoming()).createIndex(keys, options);
+        } catch (MongoException e) {
+            throw new PlaceException(
+                    server.shown(),
+                    "table " + table.source().name() + " can't have the " + (index.unique() ? "unique key " : "index ")
+                            + index.shown() + ": "
+                            + server.said(e)
+                                    .replace(
+                                            table.part().incoming(),
+                                            table.part().name()),
+                    e);
+        }
+    }
+
+    private void undo(RuntimeException why) {
+        try {
+            placing.undo(note);
+        } catch (MongoException | FerryException e) {
+            // the next load finds the note, and puts back what is left
+            why.addSuppressed(e);
+        }
+    }
+
+    @Override
+    public Optional<Merged> merged(TableName table) {
+        return Optional.ofNullable(merged.get(table));
+    }
+
+    @Override
+    public List<Finding> findings() {
+        return List.copyOf(findings);
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind() {
+        return plan.leftBehind();
+    }
+
+    @Override
+    public void close() {
+        if (!done && note.state() == LoadNote.State.WRITING) {
+            server.work("what the load has written can't be taken away", () -> {
+                note.end();
+                return null;
+            });
+        }
+        note.rest();
+        done = true;
+    }
+}

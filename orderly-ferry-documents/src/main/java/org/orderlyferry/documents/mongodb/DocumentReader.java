@@ -1,0 +1,160 @@
+package org.orderlyferry.documents.mongodb;
+
+import com.mongodb.client.MongoCursor;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.bson.BsonSerializationException;
+import org.bson.RawBsonDocument;
+import org.jspecify.annotations.Nullable;
+import org.orderlyferry.documents.bson.ColumnCells;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.BadRecordException;
+import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.Origin;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.text.InvalidValueException;
+
+/** Gives records of the documents that a cursor has, one document in memory at a time. */
+abstract class DocumentReader implements RecordReader {
+
+    private static final int SHOWN = 200;
+
+    private final Server server;
+    private final MongoCursor<RawBsonDocument> cursor;
+    private final TableDefinition table;
+    private final Rejects rejects;
+    private final Map<String, Integer> places = new HashMap<>();
+    private final Set<String> unread;
+    private final byte[][] values;
+    private final boolean[] seen;
+    private final ColumnCells[] cells;
+    private long number;
+
+    /**
+     * A reader.
+     *
+     * @param whole the table with all its columns
+     * @param columns those to give
+     * @param unread fields that nobody wants
+     */
+    DocumentReader(
+            Server server,
+            MongoCursor<RawBsonDocument> cursor,
+            TableDefinition whole,
+            List<String> columns,
+            Set<String> unread,
+            Rejects rejects) {
+        this.server = server;
+        this.cursor = cursor;
+        this.table = whole.withColumns(columns);
+        this.rejects = rejects;
+        this.unread = unread;
+        whole.columnNames().forEach(n -> places.put(n, -1));
+        for (int i = 0; i < columns.size(); i++) {
+            places.put(columns.get(i), i);
+        }
+        this.values = new byte[columns.size()][];
+        this.seen = new boolean[columns.size()];
+        this.cells = table.columns().stream()
+                .map(c -> new ColumnCells(c, whole.system()))
+                .toArray(ColumnCells[]::new);
+    }
+
+    /** Takes a document apart into records, by {@link #begin}, values and {@link #end}. */
+    abstract void records(RawBsonDocument document, RecordBatch batch);
+
+    @Override
+    public final TableDefinition table() {
+        return table;
+    }
+
+    @Override
+    public final boolean read(RecordBatch batch) {
+        batch.start(values.length, table.name().toString(), server.shown(), false);
+        server.work("table " + table.name() + " can't be read", () -> {
+            while (!batch.isFull() && cursor.hasNext()) {
+                number++;
+                RawBsonDocument document = cursor.next();
+                try {
+                    records(document, batch);
+                } catch (BsonSerializationException e) {
+                    rejects.reject(new BadRecordException(
+                            origin(), table.name().toString(), "", String.valueOf(e.getMessage()), e));
+                }
+            }
+            return null;
+        });
+        return batch.rows() > 0;
+    }
+
+    /** Which document it is, from 1. */
+    final long number() {
+        return number;
+    }
+
+    /** The next record begins. */
+    final void begin() {
+        java.util.Arrays.fill(values, null);
+        java.util.Arrays.fill(seen, false);
+    }
+
+    /** The place of a column; -1 for one that isn't wanted, and nothing for a field that is none. */
+    final @Nullable Integer place(String name) {
+        return places.containsKey(name) || !unread.contains(name) ? places.get(name) : Integer.valueOf(-1);
+    }
+
+    /** The cells of a column. */
+    final ColumnCells cells(int place) {
+        return cells[place];
+    }
+
+    /** Takes a value of the record. */
+    final void take(int place, byte @Nullable [] value) throws InvalidValueException {
+        if (seen[place]) {
+            throw new InvalidValueException("stands there twice");
+        }
+        seen[place] = true;
+        values[place] = value;
+    }
+
+    /** The record is whole. */
+    final void end(RecordBatch batch) {
+        for (byte[] value : values) {
+            if (value == null) {
+                batch.addNull();
+            } else {
+                batch.add(value);
+            }
+        }
+        batch.endRow(number);
+    }
+
+    /** The record has a field that its table doesn't know. */
+    final void unknown(String key, String field) {
+        rejects.reject(new BadRecordException(
+                origin(),
+                table.name().toString(),
+                key,
+                "it has a field " + field + ", which was in no document when they were looked at",
+                null));
+    }
+
+    /** The record has a value that its column doesn't. */
+    final void wrong(String column, String value, InvalidValueException why) {
+        rejects.reject(new BadValueException(
+                origin(), column, value.length() > SHOWN ? value.substring(0, SHOWN) + "…" : value, why.getMessage()));
+    }
+
+    private Origin origin() {
+        return new Origin(table.name().toString(), server.shown(), number, false);
+    }
+
+    @Override
+    public final void close() {
+        cursor.close();
+    }
+}

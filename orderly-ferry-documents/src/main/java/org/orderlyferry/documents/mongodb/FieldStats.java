@@ -1,0 +1,129 @@
+package org.orderlyferry.documents.mongodb;
+
+import java.util.Collections;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import org.bson.BsonReader;
+import org.bson.BsonType;
+import org.orderlyferry.documents.bson.BsonTypes;
+import org.orderlyferry.documents.bson.Held;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
+
+/** What the values of one field are, so far as they were looked at. Not safe for use by several threads. */
+final class FieldStats {
+
+    private static final String NULL = "null";
+
+    /** Texts up to so many characters are bounded; longer ones are of any length. */
+    private static final int[] BOUNDS = {255, 4000};
+
+    private static final long WHOLE_DOUBLES = 1L << 53;
+
+    private final Map<String, Long> types = new TreeMap<>();
+    private long seen;
+    private int longest;
+    private boolean exactAsDouble = true;
+
+    /** Takes the value that a reader stands at, and goes behind it. */
+    void add(BsonReader from) {
+        BsonType type = from.getCurrentBsonType();
+        byte subtype = type == BsonType.BINARY ? from.peekBinarySubType() : 0;
+        types.merge(BsonTypes.word(type, subtype), 1L, Long::sum);
+        seen++;
+        switch (type) {
+            case STRING -> {
+                String text = from.readString();
+                longest = Math.max(longest, text.codePointCount(0, text.length()));
+            }
+            case INT64 -> {
+                long number = from.readInt64();
+                exactAsDouble &= number >= -WHOLE_DOUBLES && number <= WHOLE_DOUBLES;
+            }
+            default -> from.skipValue();
+        }
+    }
+
+    /** In how many documents it was. */
+    long seen() {
+        return seen;
+    }
+
+    /** In how many it was null. */
+    long nulls() {
+        return types.getOrDefault(NULL, 0L);
+    }
+
+    /** Whether all are of one type, nulls aside. */
+    boolean isOfOneType() {
+        return types.size() - (types.containsKey(NULL) ? 1 : 0) <= 1;
+    }
+
+    /** The types with how often each was seen, the most frequent first. */
+    @Override
+    public String toString() {
+        return types.entrySet().stream()
+                .sorted(Collections.reverseOrder(Map.Entry.comparingByValue()))
+                .map(e -> String.format(java.util.Locale.ROOT, "%,d %s", e.getValue(), e.getKey()))
+                .collect(Collectors.joining(", "));
+    }
+
+    /** How documents hold the field: as the narrowest kind that has all values exactly. */
+    Held held() {
+        Map<String, Long> found = new TreeMap<>(types);
+        found.remove(NULL);
+        if (found.isEmpty()) {
+            return Held.TEXT;
+        }
+        for (Held one : Held.values()) {
+            if (found.keySet().stream().allMatch(w -> holds(one, w))) {
+                return one;
+            }
+        }
+        return Held.JSON;
+    }
+
+    private boolean holds(Held held, String word) {
+        return switch (held) {
+            case INT32 -> word.equals("int");
+            case INT64, DECIMAL ->
+                word.equals("int") || word.equals("long") || held == Held.DECIMAL && word.equals("decimal");
+            case DOUBLE -> word.equals("int") || word.equals("double") || word.equals("long") && exactAsDouble;
+            case UUID -> word.equals("uuid");
+            case JSON -> true;
+            default -> held.word().orElse("").equals(word);
+        };
+    }
+
+    /** The column that holds it. */
+    ColumnDefinition column(String name) {
+        Held held = held();
+        LogicalType type = held == Held.TEXT ? text() : held.type();
+        return ColumnDefinition.named(name, type)
+                .sourceType(held.word().orElse(""))
+                .build();
+    }
+
+    /**
+     * The column of a key that can't be null.
+     *
+     * @param name what it is called
+     */
+    ColumnDefinition keyColumn(String name) {
+        ColumnDefinition.Builder column = held() == Held.JSON
+                ? ColumnDefinition.named(name, LogicalType.varchar(BOUNDS[1])).sourceType(Held.MIXED_KEY)
+                : column(name).toBuilder();
+        return column.nullable(false).build();
+    }
+
+    private LogicalType text() {
+        for (int bound : BOUNDS) {
+            if (longest <= bound) {
+                return LogicalType.varchar(bound);
+            }
+        }
+        return LogicalType.of(TypeName.CLOB);
+    }
+}

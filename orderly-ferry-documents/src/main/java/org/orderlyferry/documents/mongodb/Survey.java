@@ -1,0 +1,209 @@
+package org.orderlyferry.documents.mongodb;
+
+import com.mongodb.client.FindIterable;
+import com.mongodb.client.MongoCursor;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import org.bson.BsonDocument;
+import org.bson.BsonInt32;
+import org.bson.BsonReader;
+import org.bson.BsonSerializationException;
+import org.bson.BsonType;
+import org.bson.BsonValue;
+import org.bson.RawBsonDocument;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.apart.Apart;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** Finds out which fields a collection's documents have, by reading them. Not safe for use by several threads. */
+final class Survey {
+
+    /** Documents are nested in fields of no more names than a table has columns. */
+    private static final int MOST_FIELDS = 20_000;
+
+    private static final Logger LOG = LoggerFactory.getLogger(Survey.class);
+
+    private final String collection;
+    private final StoreAddress address;
+    private final KeyStats key = new KeyStats();
+    private final Map<String, Map<String, FieldStats>> tables = new LinkedHashMap<>();
+    private final Map<String, Long> records = new LinkedHashMap<>();
+    private final Apart<BsonValue> apart = new Apart<>(new BsonNesting(), KeyStats.ID, false);
+    private long documents;
+
+    private Survey(String collection, StoreAddress address) {
+        this.collection = collection;
+        this.address = address;
+        tables.put("", new LinkedHashMap<>());
+        records.put("", 0L);
+    }
+
+    /** Reads a collection, or so many of its documents as the address says. */
+    static Survey of(Server server, StoreAddress address, String collection) {
+        return server.work("the fields of " + collection + " can't be found out", () -> {
+            Survey survey = new Survey(collection, address);
+            FindIterable<RawBsonDocument> find = server.find(collection, new BsonDocument());
+            if (address.form() == Form.WHOLE) {
+                find = find.projection(new BsonDocument(KeyStats.ID, new BsonInt32(1)));
+            }
+            try (MongoCursor<RawBsonDocument> cursor =
+                    find.limit(address.sample()).iterator()) {
+                while (cursor.hasNext()) {
+                    RawBsonDocument document = cursor.next();
+                    try {
+                        survey.add(document);
+                    } catch (BsonSerializationException e) {
+                        // told when it is to move
+                        LOG.debug("a document of {} can't be read", collection, e);
+                    }
+                }
+            }
+            return survey;
+        });
+    }
+
+    private void add(RawBsonDocument document) {
+        documents++;
+        if (address.form() == Form.APART) {
+            apart(document);
+            return;
+        }
+        records.put("", documents);
+        BsonReader reader = Documents.reader(document);
+        reader.readStartDocument();
+        while (reader.readBsonType() != BsonType.END_OF_DOCUMENT) {
+            add("", reader.readName(), reader);
+        }
+    }
+
+    private void apart(RawBsonDocument document) {
+        for (Apart.Part<BsonValue> part : apart.parts(Documents.decoded(document), null, documents)) {
+            records.merge(part.list(), 1L, Long::sum);
+            for (Map.Entry<String, BsonValue> field : part.fields()) {
+                add(part.list(), field.getKey(), Documents.reader(field.getValue()));
+            }
+        }
+    }
+
+    private void add(String list, String name, BsonReader value) {
+        if (list.isEmpty() && name.equals(KeyStats.ID)) {
+            key.add(value);
+            return;
+        }
+        if (address.leftOut().contains(name)
+                || name.isEmpty() && address.leftOut().contains(" ")) {
+            value.skipValue();
+            return;
+        }
+        Map<String, FieldStats> fields = tables.computeIfAbsent(list, l -> new LinkedHashMap<>());
+        fields.computeIfAbsent(name.isEmpty() ? " " : name, n -> new FieldStats())
+                .add(value);
+        if (fields.size() > MOST_FIELDS) {
+            throw new org.orderlyferry.problem.PlaceException(
+                    address.shown(),
+                    "the documents of " + collection + " have more than " + MOST_FIELDS
+                            + " different fields, which is no table; form=whole in the address reads them as they are",
+                    null);
+        }
+    }
+
+    /** The paths of all lists that became tables; the empty one for the documents themselves. */
+    Set<String> lists() {
+        return tables.keySet();
+    }
+
+    /** How many records a table would have. */
+    long records(String list) {
+        return records.getOrDefault(list, 0L);
+    }
+
+    /** What the ids are. */
+    KeyStats key() {
+        return key;
+    }
+
+    /** The columns of a table, those of its key first. */
+    List<ColumnDefinition> columns(String list) {
+        List<ColumnDefinition> columns = new ArrayList<>();
+        if (list.isEmpty()) {
+            if (!key.isGenerated()) {
+                columns.addAll(key.columns());
+            }
+            if (address.form() == Form.WHOLE) {
+                columns.add(Documents.WHOLE);
+                return columns;
+            }
+        }
+        tables.get(list).forEach((name, stats) -> {
+            if (list.isEmpty()) {
+                columns.add(stats.column(name));
+            } else if (name.equals(Apart.PARENT)) {
+                columns.add(parent());
+            } else if (name.equals(Apart.PLACE)) {
+                columns.add(ColumnDefinition.named(name, LogicalType.INTEGER)
+                        .nullable(false)
+                        .build());
+            } else {
+                columns.add(stats.column(name));
+            }
+        });
+        return columns;
+    }
+
+    /** A key of several columns is one value in the tables of lists. */
+    private ColumnDefinition parent() {
+        List<ColumnDefinition> columns = key.columns();
+        return columns.size() == 1
+                ? columns.get(0).withName(Apart.PARENT)
+                : key.whole().keyColumn(Apart.PARENT);
+    }
+
+    /** What a person should know of a table's values. */
+    List<Finding> findings(TableName table, String list) {
+        List<Finding> findings = new ArrayList<>();
+        if (list.isEmpty() && !key.whole().isOfOneType()) {
+            findings.add(new Finding(FindingCode.VALUE_ODD, table, KeyStats.ID, "holds " + key.whole()));
+        }
+        if (list.isEmpty() && address.sample() > 0 && documents == address.sample()) {
+            findings.add(Finding.of(
+                    FindingCode.FORM_FOUND,
+                    table,
+                    String.format(
+                            Locale.ROOT,
+                            "its fields were found out from %,d documents; one that has others is refused",
+                            documents)));
+        }
+        tables.get(list).forEach((name, stats) -> {
+            if (!stats.isOfOneType()) {
+                findings.add(new Finding(
+                        FindingCode.VALUE_ODD,
+                        table,
+                        name,
+                        "holds " + stats + "; all are kept as " + stats.held().type()));
+            }
+            long absent = records(list) - stats.seen();
+            if (absent > 0 && stats.nulls() > 0) {
+                findings.add(new Finding(
+                        FindingCode.VALUE_ODD,
+                        table,
+                        name,
+                        String.format(
+                                Locale.ROOT,
+                                "is null in %,d documents and absent from %,d, of %,d: a column has one null for both",
+                                stats.nulls(),
+                                absent,
+                                records(list))));
+            }
+        });
+        return findings;
+    }
+}
