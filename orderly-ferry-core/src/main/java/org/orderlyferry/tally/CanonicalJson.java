@@ -29,6 +29,12 @@ final class CanonicalJson {
     private CanonicalJson() {}
 
     static byte[] of(byte[] bytes, int start, int end) throws IOException {
+        byte[] plain = PlainJson.of(bytes, start, end);
+        return plain == null ? anyOf(bytes, start, end) : plain;
+    }
+
+    /** The canonical form of any JSON. */
+    static byte[] anyOf(byte[] bytes, int start, int end) throws IOException {
         try (JsonParser parser = MAPPER.createParser(bytes, start, end - start)) {
             JsonNode node = MAPPER.readTree(parser);
             if (node == null || node.isMissingNode()) {
