@@ -18,12 +18,14 @@ import org.bson.BsonType;
 import org.bson.BsonValue;
 import org.bson.types.Decimal128;
 import org.bson.types.ObjectId;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.Records;
 import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.JavaValues;
 import org.orderlyferry.record.text.Utf8;
+import org.orderlyferry.record.text.ValueText;
 
 /** One column's values, from documents and into them. Not safe for use by several threads. */
 public final class ColumnCells {
@@ -34,6 +36,8 @@ public final class ColumnCells {
     private final ColumnDefinition column;
     private final Held held;
     private final StringBuilder json = new StringBuilder();
+    /** What a text of the column has to be like, beyond being one; null where there is nothing to look at. */
+    private final @Nullable ValueText text;
 
     /**
      * Cells of a column.
@@ -43,6 +47,10 @@ public final class ColumnCells {
     public ColumnCells(ColumnDefinition column, String system) {
         this.column = column;
         this.held = Held.of(column, system);
+        this.text = held == Held.TEXT
+                        && (column.type().isSized() || !column.type().name().isText())
+                ? ValueText.of(column.type())
+                : null;
     }
 
     /** The column. */
@@ -56,12 +64,12 @@ public final class ColumnCells {
     }
 
     /**
-     * The value text of what a reader stands at; null for a null.
+     * The value text of what a reader stands at, in its proper form; null for a null.
      *
      * @throws InvalidValueException if it is none of the column's; the reader stands behind it all the same where it is a plain
      *     value
      */
-    public byte[] read(BsonReader from) throws InvalidValueException {
+    public byte @Nullable [] read(BsonReader from) throws InvalidValueException {
         BsonType type = from.getCurrentBsonType();
         if (type == BsonType.NULL && held != Held.JSON) {
             from.readNull();
@@ -75,7 +83,7 @@ public final class ColumnCells {
                     + column.type() + " of " + held.word().orElse("any"));
         }
         return switch (type) {
-            case STRING -> held == Held.JSON ? json(from) : text(from.readString());
+            case STRING -> held == Held.JSON ? json(from) : checked(text(from.readString()));
             case INT32 -> held == Held.JSON ? json(from) : whole(from.readInt32());
             case INT64 -> held == Held.JSON ? json(from) : whole(from.readInt64());
             case DOUBLE -> held == Held.JSON ? json(from) : ascii(JavaValues.text(from.readDouble()));
@@ -101,6 +109,14 @@ public final class ColumnCells {
             throw new InvalidValueException("holds half of a surrogate pair, which no encoding of Unicode has");
         }
         return bytes;
+    }
+
+    /** A text in the proper form of its column's type. */
+    private byte[] checked(byte[] value) throws InvalidValueException {
+        if (text == null || text.isProper(value, 0, value.length)) {
+            return value;
+        }
+        return text(text.toProper(new String(value, StandardCharsets.UTF_8)));
     }
 
     private byte[] whole(long number) throws InvalidValueException {

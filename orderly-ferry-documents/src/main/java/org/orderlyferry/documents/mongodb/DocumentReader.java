@@ -121,8 +121,15 @@ abstract class DocumentReader implements RecordReader {
         values[place] = value;
     }
 
-    /** The record is whole. */
+    /** The record is whole; it isn't taken if a column that can't be null is. */
     final void end(RecordBatch batch) {
+        for (int i = 0; i < values.length; i++) {
+            if (values[i] == null && !table.columns().get(i).nullable()) {
+                rejects.reject(new BadValueException(
+                        origin(), table.columns().get(i).name(), null, "isn't allowed: the column is NOT NULL"));
+                return;
+            }
+        }
         for (byte[] value : values) {
             if (value == null) {
                 batch.addNull();

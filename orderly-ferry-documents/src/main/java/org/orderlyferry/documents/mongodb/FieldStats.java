@@ -1,6 +1,7 @@
 package org.orderlyferry.documents.mongodb;
 
 import java.util.Collections;
+import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
@@ -15,14 +16,13 @@ import org.orderlyferry.model.TypeName;
 /** What the values of one field are, so far as they were looked at. Not safe for use by several threads. */
 final class FieldStats {
 
-    private static final String NULL = "null";
-
     /** Texts up to so many characters are bounded; longer ones are of any length. */
     private static final int[] BOUNDS = {255, 4000};
 
     private static final long WHOLE_DOUBLES = 1L << 53;
 
-    private final Map<String, Long> types = new TreeMap<>();
+    private final long[] types = new long[BsonType.values().length];
+    private final long[] subtypes = new long[256];
     private long seen;
     private int longest;
     private boolean exactAsDouble = true;
@@ -30,17 +30,22 @@ final class FieldStats {
     /** Takes the value that a reader stands at, and goes behind it. */
     void add(BsonReader from) {
         BsonType type = from.getCurrentBsonType();
-        byte subtype = type == BsonType.BINARY ? from.peekBinarySubType() : 0;
-        types.merge(BsonTypes.word(type, subtype), 1L, Long::sum);
+        types[type.ordinal()]++;
         seen++;
         switch (type) {
             case STRING -> {
                 String text = from.readString();
-                longest = Math.max(longest, text.codePointCount(0, text.length()));
+                if (text.length() > longest) {
+                    longest = Math.max(longest, text.codePointCount(0, text.length()));
+                }
             }
             case INT64 -> {
                 long number = from.readInt64();
                 exactAsDouble &= number >= -WHOLE_DOUBLES && number <= WHOLE_DOUBLES;
+            }
+            case BINARY -> {
+                subtypes[from.peekBinarySubType() & 0xff]++;
+                from.skipValue();
             }
             default -> from.skipValue();
         }
@@ -53,27 +58,47 @@ final class FieldStats {
 
     /** In how many it was null. */
     long nulls() {
-        return types.getOrDefault(NULL, 0L);
+        return types[BsonType.NULL.ordinal()];
+    }
+
+    /** How often each type was seen, by the system's word for it, nulls aside. */
+    private Map<String, Long> words() {
+        Map<String, Long> words = new TreeMap<>();
+        for (BsonType type : BsonType.values()) {
+            if (type == BsonType.BINARY) {
+                for (int subtype = 0; subtype < subtypes.length; subtype++) {
+                    if (subtypes[subtype] > 0) {
+                        words.put(BsonTypes.word(type, (byte) subtype), subtypes[subtype]);
+                    }
+                }
+            } else if (type != BsonType.NULL && types[type.ordinal()] > 0) {
+                words.put(BsonTypes.word(type, (byte) 0), types[type.ordinal()]);
+            }
+        }
+        return words;
     }
 
     /** Whether all are of one type, nulls aside. */
     boolean isOfOneType() {
-        return types.size() - (types.containsKey(NULL) ? 1 : 0) <= 1;
+        return words().size() <= 1;
     }
 
     /** The types with how often each was seen, the most frequent first. */
     @Override
     public String toString() {
-        return types.entrySet().stream()
+        Map<String, Long> all = words();
+        if (nulls() > 0) {
+            all.put("null", nulls());
+        }
+        return all.entrySet().stream()
                 .sorted(Collections.reverseOrder(Map.Entry.comparingByValue()))
-                .map(e -> String.format(java.util.Locale.ROOT, "%,d %s", e.getValue(), e.getKey()))
+                .map(e -> String.format(Locale.ROOT, "%,d %s", e.getValue(), e.getKey()))
                 .collect(Collectors.joining(", "));
     }
 
     /** How documents hold the field: as the narrowest kind that has all values exactly. */
     Held held() {
-        Map<String, Long> found = new TreeMap<>(types);
-        found.remove(NULL);
+        Map<String, Long> found = words();
         if (found.isEmpty()) {
             return Held.TEXT;
         }
@@ -88,8 +113,8 @@ final class FieldStats {
     private boolean holds(Held held, String word) {
         return switch (held) {
             case INT32 -> word.equals("int");
-            case INT64, DECIMAL ->
-                word.equals("int") || word.equals("long") || held == Held.DECIMAL && word.equals("decimal");
+            case INT64 -> word.equals("int") || word.equals("long");
+            case DECIMAL -> word.equals("int") || word.equals("long") || word.equals("decimal");
             case DOUBLE -> word.equals("int") || word.equals("double") || word.equals("long") && exactAsDouble;
             case UUID -> word.equals("uuid");
             case JSON -> true;

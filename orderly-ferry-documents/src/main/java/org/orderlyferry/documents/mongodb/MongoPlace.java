@@ -33,7 +33,6 @@ import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
-import org.orderlyferry.record.fit.CheckedReader;
 
 /** A database of documents as a place. */
 final class MongoPlace implements TargetPlace {
@@ -193,10 +192,9 @@ final class MongoPlace implements TargetPlace {
                     server.find(seen.collection(), seen.list().isEmpty() ? filter : new BsonDocument());
             return find.noCursorTimeout(false).iterator();
         });
-        RecordReader reader = address.form() == Form.APART
+        return address.form() == Form.APART
                 ? new PartsReader(server, cursor, table, slice.columns(), address.leftOut(), seen.list(), hearing)
                 : new FieldsReader(server, cursor, table, slice.columns(), address.leftOut(), hearing);
-        return new CheckedReader(reader, hearing);
     }
 
     /** The driver keeps as many connections as are needed; but those who read as of one moment do so one after the other. */
