@@ -1,6 +1,7 @@
 package org.orderlyferry.documents.mongodb;
 
 import com.mongodb.MongoException;
+import com.mongodb.client.MongoCollection;
 import com.mongodb.client.model.CreateCollectionOptions;
 import com.mongodb.client.model.IndexOptions;
 import com.mongodb.client.model.ValidationOptions;
@@ -15,8 +16,10 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
+import org.bson.BsonNull;
 import org.bson.BsonString;
 import org.bson.types.ObjectId;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.documents.bson.Held;
 import org.orderlyferry.model.ColumnDefinition;
@@ -52,6 +55,8 @@ final class DocumentLoading implements Loading {
     private final Map<TableName, Merged> merged = new HashMap<>();
     private final Map<TableName, Integer> loads = new HashMap<>();
     private final List<Finding> findings;
+    private final List<LeftBehind> leftBehind;
+    private @Nullable Boolean partialIndexes;
     private boolean done;
 
     private DocumentLoading(Server server, LoadTables plan, boolean writesNulls, LoadNote note, Runnable whenLasting) {
@@ -62,6 +67,7 @@ final class DocumentLoading implements Loading {
         this.placing = new Placing(server);
         this.whenLasting = whenLasting;
         this.findings = new ArrayList<>(plan.findings());
+        this.leftBehind = new ArrayList<>(plan.leftBehind());
     }
 
     /** Makes ready; nothing that is there is changed. */
@@ -203,7 +209,6 @@ final class DocumentLoading implements Loading {
 
     private void indexes(LoadTable table) {
         for (Key key : table.target().uniqueKeys()) {
-            IndexOptions options = new IndexOptions().unique(true);
             BsonDocument values = new BsonDocument();
             for (String column : key.columns()) {
                 ColumnDefinition definition = table.target().column(column).orElseThrow();
@@ -212,16 +217,48 @@ final class DocumentLoading implements Loading {
                         .filter(w -> definition.nullable())
                         .ifPresent(w -> values.append(column, new BsonDocument("$type", new BsonString(w))));
             }
-            if (!values.isEmpty()) {
+            IndexOptions options = new IndexOptions().unique(true);
+            if (values.isEmpty()) {
+                index(table, key.name(), IndexDefinition.of(key.name(), true, key.columns()), options);
+            } else if (hasPartialIndexes()) {
                 options.partialFilterExpression(values);
+                index(table, key.name(), IndexDefinition.of(key.name(), true, key.columns()), options);
+            } else {
+                leftBehind.add(new LeftBehind(
+                        "unique key",
+                        table.source().name() + "." + key.shown(),
+                        "the server takes a null for a value that only one document may have"));
             }
-            index(table, key.name(), IndexDefinition.of(key.name(), true, key.columns()), options);
         }
         for (IndexDefinition index : table.target().indexes()) {
             if (LoadTables.isPlain(index)) {
                 index(table, index.name(), index, new IndexOptions().unique(index.unique()));
             }
         }
+    }
+
+    /** Whether the server looks only at documents that a filter lets through: tried, once, where nobody looks. */
+    private boolean hasPartialIndexes() {
+        if (partialIndexes == null) {
+            String trial = new LoadNote.Part("", LoadMode.CREATE, 0).incoming();
+            MongoCollection<BsonDocument> collection = server.database().getCollection(trial, BsonDocument.class);
+            try {
+                collection.createIndex(
+                        new BsonDocument("a", new BsonInt32(1)),
+                        new IndexOptions()
+                                .unique(true)
+                                .partialFilterExpression(
+                                        new BsonDocument("a", new BsonDocument("$type", new BsonString("string")))));
+                collection.insertMany(
+                        List.of(new BsonDocument("a", BsonNull.VALUE), new BsonDocument("a", BsonNull.VALUE)));
+                partialIndexes = true;
+            } catch (MongoException e) {
+                partialIndexes = false;
+            } finally {
+                collection.drop();
+            }
+        }
+        return partialIndexes;
     }
 
     private void index(LoadTable table, String name, IndexDefinition index, IndexOptions options) {
@@ -266,7 +303,7 @@ final class DocumentLoading implements Loading {
 
     @Override
     public List<LeftBehind> leftBehind() {
-        return plan.leftBehind();
+        return List.copyOf(leftBehind);
     }
 
     @Override
