@@ -76,7 +76,8 @@ final class FieldsReader extends DocumentReader {
         reader.readStartDocument();
         while (reader.readBsonType() != BsonType.END_OF_DOCUMENT) {
             if (reader.readName().equals(KeyStats.ID)) {
-                return keyless || value(reader, KeyStats.ID, KeyStats.ID, document);
+                return keyless
+                        || (keyOfParts ? parts(reader, document) : value(reader, KeyStats.ID, KeyStats.ID, document));
             }
             reader.skipValue();
         }

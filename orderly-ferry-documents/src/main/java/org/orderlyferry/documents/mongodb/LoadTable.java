@@ -160,11 +160,8 @@ final class LoadTable {
             throw bad(batch, row, whole, "is no document");
         }
         BsonDocument document = value.asDocument();
-        for (int column : key) {
-            BsonValue id = value(cells, batch, row, column);
-            if (id == null || !id.equals(document.get(KeyStats.ID))) {
-                throw bad(batch, row, column, "isn't the " + KeyStats.ID + " of the document");
-            }
+        if (!key.isEmpty() && !id(cells, batch, row).equals(document.get(KeyStats.ID))) {
+            throw bad(batch, row, key.get(0), "isn't the " + KeyStats.ID + " of the document");
         }
         return document;
     }

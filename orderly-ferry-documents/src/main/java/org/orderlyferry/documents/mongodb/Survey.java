@@ -37,6 +37,7 @@ final class Survey {
     private final KeyStats key = new KeyStats();
     private final Map<String, Map<String, FieldStats>> tables = new LinkedHashMap<>();
     private final Map<String, Long> records = new LinkedHashMap<>();
+    private final Map<String, Long> emptyLists = new LinkedHashMap<>();
     private final Apart<BsonValue> apart = new Apart<>(new BsonNesting(), KeyStats.ID, false);
     private long documents;
 
@@ -86,12 +87,25 @@ final class Survey {
     }
 
     private void apart(RawBsonDocument document) {
-        for (Apart.Part<BsonValue> part : apart.parts(Documents.decoded(document), null, documents)) {
+        BsonDocument decoded = Documents.decoded(document);
+        empties("", decoded);
+        for (Apart.Part<BsonValue> part : apart.parts(decoded, null, documents)) {
             records.merge(part.list(), 1L, Long::sum);
             for (Map.Entry<String, BsonValue> field : part.fields()) {
                 add(part.list(), field.getKey(), Documents.reader(field.getValue()));
             }
         }
+    }
+
+    /** What leaves no trace when it is taken apart: lists of nothing. */
+    private void empties(String path, BsonDocument object) {
+        object.forEach((name, value) -> {
+            if (value.isArray() && value.asArray().isEmpty()) {
+                emptyLists.merge(path + name, 1L, Long::sum);
+            } else if (value.isDocument()) {
+                empties(path + name + ".", value.asDocument());
+            }
+        });
     }
 
     private void add(String list, String name, BsonReader value) {
@@ -182,7 +196,27 @@ final class Survey {
                             "its fields were found out from %,d documents; one that has others is refused",
                             documents)));
         }
+        if (list.isEmpty()) {
+            emptyLists.forEach((path, count) -> findings.add(new Finding(
+                    FindingCode.VALUE_CHANGED,
+                    table,
+                    path,
+                    String.format(
+                            Locale.ROOT,
+                            "is a list of nothing in %,d documents, which comes back as no field",
+                            count))));
+        }
         tables.get(list).forEach((name, stats) -> {
+            if (name.contains(".") && stats.nulls() > 0 && address.form() == Form.APART) {
+                findings.add(new Finding(
+                        FindingCode.VALUE_CHANGED,
+                        table,
+                        name,
+                        String.format(
+                                Locale.ROOT,
+                                "is null in %,d records, which comes back as no field, since it is inside of an object",
+                                stats.nulls())));
+            }
             if (!stats.isOfOneType()) {
                 findings.add(new Finding(
                         FindingCode.VALUE_ODD,
