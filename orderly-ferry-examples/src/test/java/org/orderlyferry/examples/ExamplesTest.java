@@ -97,7 +97,7 @@ class ExamplesTest {
     @Test
     void theReadmeStartsAllOfThem() throws Exception {
         assertThat(commands())
-                .hasSize(7)
+                .hasSize(8)
                 .allMatch(
                         c -> c.matches(
                                 "java -cp 'orderly-ferry-dist/target/orderly-ferry-0.1.0/lib/\\*(:orderly-ferry-dist/target/cache/servers-0.1.0/\\*)?' org\\.orderlyferry\\.examples\\.\\w+"));

@@ -3,6 +3,8 @@ package org.orderlyferry.documents.bson;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.ZoneOffset;
 import org.bson.BsonBinary;
 import org.bson.BsonBinarySubType;
 import org.bson.BsonBoolean;
@@ -22,6 +24,7 @@ import org.jspecify.annotations.Nullable;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.record.text.Digits;
 import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.JavaValues;
 import org.orderlyferry.record.text.Utf8;
@@ -35,7 +38,11 @@ public final class ColumnCells {
 
     private final ColumnDefinition column;
     private final Held held;
+    private static final byte[] TRUE = ascii("true");
+    private static final byte[] FALSE = ascii("false");
+
     private final StringBuilder json = new StringBuilder();
+    private final byte[] digits = new byte[24];
     /** What a text of the column has to be like, beyond being one; null where there is nothing to look at. */
     private final @Nullable ValueText text;
 
@@ -95,6 +102,62 @@ public final class ColumnCells {
             case BINARY -> held == Held.JSON ? json(from) : binary(from.readBinaryData());
             default -> json(from);
         };
+    }
+
+    /**
+     * The value text of a field, in its proper form; most of them are where they stand.
+     *
+     * @throws InvalidValueException if it is none of the column's
+     */
+    public void read(RawFields from, CellBytes to) throws InvalidValueException {
+        BsonType type = from.type();
+        if (held == Held.JSON || !held.takes(type, from.subtype())) {
+            byte[] value = read(from.reader());
+            if (value == null) {
+                to.setNull();
+            } else {
+                to.set(value);
+            }
+            return;
+        }
+        switch (type) {
+            case STRING -> text(from, to);
+            case INT32 -> whole(from.int32(), to);
+            case INT64 -> whole(from.int64(), to);
+            case DOUBLE -> to.set(ascii(JavaValues.text(from.floating())));
+            case BOOLEAN -> to.set(from.bytes()[from.valueStart()] == 0 ? FALSE : TRUE);
+            case DATE_TIME -> to.set(moment(from.int64()));
+            case BINARY -> {
+                if (held == Held.BYTES) {
+                    // its length, and the subtype
+                    to.set(from.bytes(), from.valueStart() + 5, from.valueEndOf());
+                } else {
+                    to.set(read(from.reader()));
+                }
+            }
+            default -> to.set(read(from.reader()));
+        }
+    }
+
+    private void text(RawFields from, CellBytes to) throws InvalidValueException {
+        int start = from.textStart();
+        int end = from.textEnd();
+        if (Utf8.firstInvalid(from.bytes(), start, end) >= 0) {
+            throw new InvalidValueException("isn't UTF-8");
+        }
+        if (text == null || text.isProper(from.bytes(), start, end)) {
+            to.set(from.bytes(), start, end);
+        } else {
+            to.set(text(text.toProper(new String(from.bytes(), start, end - start, StandardCharsets.UTF_8))));
+        }
+    }
+
+    private void whole(long number, CellBytes to) throws InvalidValueException {
+        if (held == Held.DOUBLE) {
+            to.set(whole(number));
+        } else {
+            to.set(digits, 0, Digits.write(number, digits, 0));
+        }
     }
 
     private byte[] json(BsonReader from) throws InvalidValueException {
@@ -193,7 +256,10 @@ public final class ColumnCells {
     private BsonValue moment(String text) throws InvalidValueException {
         boolean zoned = column.type().name() == TypeName.TIMESTAMP_WITH_TIME_ZONE;
         try {
-            return new BsonDateTime(TypedWrapper.millis(zoned ? text : text + "Z"));
+            Instant instant = zoned
+                    ? JavaValues.instant(text).toInstant()
+                    : JavaValues.timestamp(text).toInstant(ZoneOffset.UTC);
+            return new BsonDateTime(TypedWrapper.millis(instant));
         } catch (DateTimeException e) {
             throw new InvalidValueException("can't be a date in a document, which has milliseconds: " + e.getMessage());
         } catch (ArithmeticException e) {

@@ -1,6 +1,7 @@
 package org.orderlyferry.documents.bson;
 
 import java.time.DateTimeException;
+import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.util.Base64;
 import org.bson.BsonBinary;
@@ -66,7 +67,9 @@ final class TypedWrapper {
             case "$numberDecimal" -> new BsonDecimal128(Decimal128.parse(text(inner)));
             case "$date" ->
                 new BsonDateTime(
-                        inner.isString() ? millis(text(inner)) : inner.asInt64().getValue());
+                        inner.isString()
+                                ? millis(OffsetDateTime.parse(text(inner)).toInstant())
+                                : inner.asInt64().getValue());
             case "$uuid" -> new BsonBinary(BsonBinarySubType.UUID_STANDARD, Uuids.bytes(text(inner)));
             case "$binary" -> {
                 BsonDocument parts = exactly(inner, "base64", "subType");
@@ -130,10 +133,9 @@ final class TypedWrapper {
     /**
      * The milliseconds since 1970.
      *
-     * @throws DateTimeException if it isn't a moment, or has a fraction of a millisecond
+     * @throws DateTimeException if it has a fraction of a millisecond
      */
-    static long millis(String text) {
-        java.time.Instant moment = OffsetDateTime.parse(text).toInstant();
+    static long millis(Instant moment) {
         if (moment.getNano() % 1_000_000 != 0) {
             throw new DateTimeException("has more digits behind a second than three");
         }

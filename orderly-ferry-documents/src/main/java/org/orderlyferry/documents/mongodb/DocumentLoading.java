@@ -193,7 +193,7 @@ final class DocumentLoading implements Loading {
     }
 
     private void putBack(LoadTable list) {
-        new Lists(server, list, list.list().orElseThrow().of()).putBack();
+        new Lists(server, list, plan.tables().get(list.list().orElseThrow().of())).putBack();
         server.collection(list.part().incoming()).drop();
     }
 

@@ -8,6 +8,7 @@ import java.util.Set;
 import org.bson.BsonSerializationException;
 import org.bson.RawBsonDocument;
 import org.jspecify.annotations.Nullable;
+import org.orderlyferry.documents.bson.CellBytes;
 import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadRecordException;
@@ -29,9 +30,10 @@ abstract class DocumentReader implements RecordReader {
     private final Rejects rejects;
     private final Map<String, Integer> places = new HashMap<>();
     private final Set<String> unread;
-    private final byte[][] values;
+    private final CellBytes[] values;
     private final boolean[] seen;
     private final ColumnCells[] cells;
+    private final boolean[] required;
     private long number;
 
     /**
@@ -57,8 +59,12 @@ abstract class DocumentReader implements RecordReader {
         for (int i = 0; i < columns.size(); i++) {
             places.put(columns.get(i), i);
         }
-        this.values = new byte[columns.size()][];
+        this.values = columns.stream().map(c -> new CellBytes()).toArray(CellBytes[]::new);
         this.seen = new boolean[columns.size()];
+        this.required = new boolean[columns.size()];
+        for (int i = 0; i < required.length; i++) {
+            required[i] = !table.columns().get(i).nullable();
+        }
         this.cells = table.columns().stream()
                 .map(c -> new ColumnCells(c, whole.system()))
                 .toArray(ColumnCells[]::new);
@@ -98,8 +104,10 @@ abstract class DocumentReader implements RecordReader {
 
     /** The next record begins. */
     final void begin() {
-        java.util.Arrays.fill(values, null);
-        java.util.Arrays.fill(seen, false);
+        for (int i = 0; i < values.length; i++) {
+            values[i].end = -1;
+            seen[i] = false;
+        }
     }
 
     /** The place of a column; -1 for one that isn't wanted, and nothing for a field that is none. */
@@ -112,29 +120,39 @@ abstract class DocumentReader implements RecordReader {
         return cells[place];
     }
 
-    /** Takes a value of the record. */
-    final void take(int place, byte @Nullable [] value) throws InvalidValueException {
+    /** Where a value of the record goes. */
+    final CellBytes take(int place) throws InvalidValueException {
         if (seen[place]) {
             throw new InvalidValueException("stands there twice");
         }
         seen[place] = true;
-        values[place] = value;
+        return values[place];
+    }
+
+    /** Takes a value of the record. */
+    final void take(int place, byte @Nullable [] value) throws InvalidValueException {
+        CellBytes cell = take(place);
+        if (value != null) {
+            cell.bytes = value;
+            cell.start = 0;
+            cell.end = value.length;
+        }
     }
 
     /** The record is whole; it isn't taken if a column that can't be null is. */
     final void end(RecordBatch batch) {
         for (int i = 0; i < values.length; i++) {
-            if (values[i] == null && !table.columns().get(i).nullable()) {
+            if (values[i].end < 0 && required[i]) {
                 rejects.reject(new BadValueException(
                         origin(), table.columns().get(i).name(), null, "isn't allowed: the column is NOT NULL"));
                 return;
             }
         }
-        for (byte[] value : values) {
-            if (value == null) {
+        for (CellBytes value : values) {
+            if (value.end < 0) {
                 batch.addNull();
             } else {
-                batch.add(value);
+                batch.add(value.bytes, value.start, value.end);
             }
         }
         batch.endRow(number);

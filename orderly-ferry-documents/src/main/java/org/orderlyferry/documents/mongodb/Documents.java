@@ -12,6 +12,7 @@ import org.bson.RawBsonDocument;
 import org.bson.codecs.BsonValueCodec;
 import org.bson.codecs.DecoderContext;
 import org.orderlyferry.documents.bson.Held;
+import org.orderlyferry.documents.bson.StrictInput;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;

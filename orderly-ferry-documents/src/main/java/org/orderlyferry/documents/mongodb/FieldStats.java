@@ -9,6 +9,7 @@ import org.bson.BsonReader;
 import org.bson.BsonType;
 import org.orderlyferry.documents.bson.BsonTypes;
 import org.orderlyferry.documents.bson.Held;
+import org.orderlyferry.documents.bson.RawFields;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
@@ -48,6 +49,24 @@ final class FieldStats {
                 from.skipValue();
             }
             default -> from.skipValue();
+        }
+    }
+
+    /** Takes a field's value. */
+    void add(RawFields field) {
+        BsonType type = field.type();
+        types[type.ordinal()]++;
+        seen++;
+        if (type == BsonType.STRING) {
+            // no text has more characters than bytes
+            if (field.textLength() > longest) {
+                longest = Math.max(longest, field.characters());
+            }
+        } else if (type == BsonType.INT64) {
+            long number = field.number();
+            exactAsDouble &= number >= -WHOLE_DOUBLES && number <= WHOLE_DOUBLES;
+        } else if (type == BsonType.BINARY) {
+            subtypes[field.subtype() & 0xff]++;
         }
     }
 

@@ -1,21 +1,26 @@
 package org.orderlyferry.documents.mongodb;
 
 import com.mongodb.client.MongoCursor;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import org.bson.BsonReader;
-import org.bson.BsonReaderMark;
 import org.bson.BsonType;
 import org.bson.RawBsonDocument;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.documents.bson.JsonOfBson;
+import org.orderlyferry.documents.bson.RawFields;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.Utf8;
 
 /** Gives a record for each document: its fields as columns, or all of it as one. */
 final class FieldsReader extends DocumentReader {
+
+    private static final byte[] ID = KeyStats.ID.getBytes(StandardCharsets.US_ASCII);
 
     /** Where the document itself goes; null where its fields are columns. */
     private final @Nullable Integer whole;
@@ -27,6 +32,10 @@ final class FieldsReader extends DocumentReader {
     private final boolean keyless;
 
     private final StringBuilder json = new StringBuilder();
+    private final List<@Nullable Expected> expected = new ArrayList<>();
+
+    /** The field that stood at a place in the last document. */
+    private record Expected(byte[] bytes, String column, @Nullable Integer place) {}
 
     /** A reader of a whole table, of some columns; see {@link DocumentReader}. */
     FieldsReader(
@@ -46,90 +55,80 @@ final class FieldsReader extends DocumentReader {
     @Override
     void records(RawBsonDocument document, RecordBatch batch) {
         begin();
-        BsonReader reader = Documents.reader(document);
-        if (whole != null) {
-            if (!whole(document, reader)) {
-                return;
-            }
-        } else {
-            reader.readStartDocument();
-            while (reader.readBsonType() != BsonType.END_OF_DOCUMENT) {
-                if (!field(reader, document)) {
+        if (whole != null && whole >= 0 && !takeWhole(document)) {
+            return;
+        }
+        RawFields fields = new RawFields(document);
+        int field = 0;
+        while (fields.next()) {
+            if (fields.isNamed(ID)) {
+                if (!keyless && !id(fields, document)) {
                     return;
                 }
+            } else if (whole == null && !field(fields, field++, document)) {
+                return;
             }
         }
         end(batch);
     }
 
-    private boolean whole(RawBsonDocument document, BsonReader reader) {
+    private boolean takeWhole(RawBsonDocument document) {
         try {
-            if (whole >= 0) {
-                json.setLength(0);
-                JsonOfBson.write(Documents.documentReader(document), json);
-                take(whole, org.orderlyferry.record.text.Utf8.bytes(json.toString()));
-            }
+            json.setLength(0);
+            JsonOfBson.write(Documents.documentReader(document), json);
+            take(whole, Utf8.bytes(json.toString()));
+            return true;
         } catch (InvalidValueException e) {
-            wrong(Documents.WHOLE.name(), document.toString(), e);
+            wrong(Documents.WHOLE.name(), String.valueOf(json), e);
             return false;
         }
-        reader.readStartDocument();
-        while (reader.readBsonType() != BsonType.END_OF_DOCUMENT) {
-            if (reader.readName().equals(KeyStats.ID)) {
-                return keyless
-                        || (keyOfParts ? parts(reader, document) : value(reader, KeyStats.ID, KeyStats.ID, document));
-            }
-            reader.skipValue();
-        }
-        return true;
     }
 
-    /** Takes the next field; false if the record is rejected. */
-    private boolean field(BsonReader reader, RawBsonDocument document) {
-        String name = reader.readName();
-        if (name.equals(KeyStats.ID)) {
-            if (keyless) {
-                reader.skipValue();
-                return true;
-            } else if (keyOfParts) {
-                return parts(reader, document);
-            }
+    private boolean id(RawFields fields, RawBsonDocument document) {
+        if (!keyOfParts) {
+            return value(fields, KeyStats.ID, place(KeyStats.ID), document);
         }
-        return value(reader, name.isEmpty() ? " " : name, name, document);
-    }
-
-    private boolean parts(BsonReader reader, RawBsonDocument document) {
-        if (reader.getCurrentBsonType() != BsonType.DOCUMENT) {
+        if (fields.type() != BsonType.DOCUMENT) {
             unknown("", KeyStats.ID);
             return false;
         }
-        reader.readStartDocument();
-        while (reader.readBsonType() != BsonType.END_OF_DOCUMENT) {
-            String name = KeyStats.ID + "." + reader.readName();
-            if (!value(reader, name, name, document)) {
+        RawFields parts = fields.inside();
+        while (parts.next()) {
+            String name = KeyStats.ID + "." + parts.name();
+            if (!value(parts, name, place(name), document)) {
                 return false;
             }
         }
-        reader.readEndDocument();
         return true;
     }
 
-    private boolean value(BsonReader reader, String column, String field, RawBsonDocument document) {
-        Integer place = place(column);
+    /** Takes a field; false if the record is rejected. Documents of a collection mostly have the same ones in the same order. */
+    private boolean field(RawFields fields, int number, RawBsonDocument document) {
+        if (number == expected.size()) {
+            expected.add(null);
+        }
+        Expected known = expected.get(number);
+        if (known == null || !fields.isNamed(known.bytes())) {
+            String name = fields.name();
+            String column = name.isEmpty() ? " " : name;
+            known = new Expected(name.getBytes(StandardCharsets.UTF_8), column, place(column));
+            expected.set(number, known);
+        }
+        return value(fields, known.column(), known.place(), document);
+    }
+
+    private boolean value(RawFields fields, String column, @Nullable Integer place, RawBsonDocument document) {
         if (place == null) {
-            unknown(key(document), field);
+            unknown(key(document), fields.name());
             return false;
         } else if (place < 0) {
-            reader.skipValue();
             return true;
         }
-        BsonReaderMark mark = reader.getMark();
         try {
-            take(place, cells(place).read(reader));
+            cells(place).read(fields, take(place));
             return true;
         } catch (InvalidValueException e) {
-            mark.reset();
-            wrong(column, shown(reader), e);
+            wrong(column, shown(fields.reader()), e);
             return false;
         }
     }
@@ -140,6 +139,7 @@ final class FieldsReader extends DocumentReader {
             JsonOfBson.write(reader, json);
         } catch (InvalidValueException e) {
             // as much of it as could be written
+            json.append('…');
         }
         return json.toString();
     }

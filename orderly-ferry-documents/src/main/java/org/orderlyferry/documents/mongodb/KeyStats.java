@@ -8,6 +8,7 @@ import org.bson.BsonReader;
 import org.bson.BsonReaderMark;
 import org.bson.BsonType;
 import org.orderlyferry.documents.bson.Held;
+import org.orderlyferry.documents.bson.RawFields;
 import org.orderlyferry.model.ColumnDefinition;
 
 /**
@@ -30,6 +31,20 @@ final class KeyStats {
     /** Whether a column is the key, or one of its parts. */
     static boolean isOfKey(String column) {
         return column.equals(ID) || column.startsWith(ID + ".");
+    }
+
+    /** Takes an id. */
+    void add(RawFields id) {
+        if (id.type() == BsonType.DOCUMENT) {
+            add(id.reader());
+            return;
+        }
+        seen++;
+        ofParts = false;
+        generated = generated
+                && id.type() == BsonType.OBJECT_ID
+                && GeneratedId.is(id.reader().readObjectId());
+        whole.add(id);
     }
 
     /** Takes the id that a reader stands at, and goes behind it. */

@@ -25,7 +25,7 @@ final class LoadTable {
     private final TableDefinition target;
     private final LoadNote.Part part;
     private final boolean writesNulls;
-    private final Optional<ListOf> list;
+    private final Optional<ListTable> list;
     private final int whole;
     private final List<Integer> key = new ArrayList<>();
     private final List<String[]> paths = new ArrayList<>();
@@ -42,7 +42,7 @@ final class LoadTable {
             TableDefinition target,
             LoadNote.Part part,
             boolean writesNulls,
-            Optional<ListOf> list) {
+            Optional<ListTable> list) {
         this.source = source;
         this.target = target;
         this.part = part;
@@ -59,16 +59,6 @@ final class LoadTable {
         }
     }
 
-    /**
-     * A list in other documents.
-     *
-     * @param of the table of these documents
-     * @param path where in them it is
-     * @param parent the column that says in which of them
-     * @param place the column that says at which place; -1 where the records' own order does
-     */
-    record ListOf(LoadTable of, String path, int parent, int place) {}
-
     TableDefinition source() {
         return source;
     }
@@ -81,7 +71,7 @@ final class LoadTable {
         return part;
     }
 
-    Optional<ListOf> list() {
+    Optional<ListTable> list() {
         return list;
     }
 
@@ -167,7 +157,7 @@ final class LoadTable {
     }
 
     private BsonDocument element(
-            ListOf of, BsonDocument staged, List<ColumnCells> cells, Records batch, int row, ObjectId generated) {
+            ListTable of, BsonDocument staged, List<ColumnCells> cells, Records batch, int row, ObjectId generated) {
         BsonValue parent = value(cells, batch, row, of.parent());
         if (parent == null) {
             throw bad(batch, row, of.parent(), "is null, so there is no document that the record is in");

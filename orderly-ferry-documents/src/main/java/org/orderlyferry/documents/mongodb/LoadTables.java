@@ -13,14 +13,12 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
-import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.record.apart.Apart;
 
 /** What a load will make of tables, made up of what comes and what is there; nothing is changed by it. */
 final class LoadTables {
@@ -36,10 +34,11 @@ final class LoadTables {
      * @throws UsageException if what is there doesn't allow it
      */
     LoadTables(List<TableDefinition> wanted, LoadMode mode, Set<String> there, StoreAddress address) {
-        StoreNames names = new StoreNames(wanted);
+        Map<TableName, ListTable> lists = ListTable.among(wanted, address.nested());
+        StoreNames names = new StoreNames(wanted, lists.keySet());
         findings.addAll(names.findings());
         for (TableDefinition source : wanted) {
-            Optional<LoadTable.ListOf> list = list(source, address);
+            Optional<ListTable> list = Optional.ofNullable(lists.get(source.name()));
             TableDefinition target = names.of(source);
             String collection = target.name().name();
             boolean isThere = list.isEmpty() && there.contains(collection);
@@ -53,47 +52,6 @@ final class LoadTables {
             tables.put(source.name(), new LoadTable(source, target, part, address.writesNulls(), list));
             tell(source, list.isPresent());
         }
-        address.nested().stream()
-                .filter(n -> tables.keySet().stream().noneMatch(t -> t.name().equals(n)))
-                .findFirst()
-                .ifPresent(n -> {
-                    throw new UsageException("there is no table " + n + " to nest");
-                });
-    }
-
-    /** Whether a table's records are elements of a list in documents of another one that is loaded before it. */
-    private Optional<LoadTable.ListOf> list(TableDefinition source, StoreAddress address) {
-        boolean told = address.nested().contains(source.name().name());
-        for (ForeignKey reference : source.foreignKeys()) {
-            LoadTable of = tables.get(reference.target());
-            if (of == null
-                    || of.list().isPresent()
-                    || reference.columns().size() != 1
-                    || !of.source().primaryKey().map(Key::columns).equals(Optional.of(reference.targetColumns()))) {
-                continue;
-            }
-            String prefix = of.source().name().name() + Apart.LIST;
-            int parent = source.columnNames().indexOf(reference.columns().get(0));
-            if (told) {
-                return Optional.of(new LoadTable.ListOf(of, source.name().name(), parent, -1));
-            }
-            boolean apart =
-                    source.primaryKey().map(Key::columns).equals(Optional.of(List.of(Apart.PARENT, Apart.PLACE)))
-                            && reference.columns().equals(List.of(Apart.PARENT))
-                            && source.name().name().startsWith(prefix);
-            if (apart) {
-                return Optional.of(new LoadTable.ListOf(
-                        of,
-                        source.name().name().substring(prefix.length()),
-                        parent,
-                        source.columnNames().indexOf(Apart.PLACE)));
-            }
-        }
-        if (told) {
-            throw new UsageException("table " + source.name()
-                    + " can't be nested: it refers to no table of the load by one column, to that one's key");
-        }
-        return Optional.empty();
     }
 
     private void tell(TableDefinition source, boolean isList) {

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonString;
@@ -128,7 +129,8 @@ final class MongoPlace implements TargetPlace {
 
     @Override
     public List<TableDefinition> named(List<TableDefinition> others) {
-        StoreNames names = new StoreNames(others);
+        StoreNames names =
+                new StoreNames(others, ListTable.among(others, Set.of()).keySet());
         return others.stream().map(names::of).toList();
     }
 

@@ -27,8 +27,12 @@ final class StoreNames {
     private final List<Finding> findings = new ArrayList<>();
     private final Map<TableName, TableDefinition> named = new LinkedHashMap<>();
 
-    /** Names tables. */
-    StoreNames(List<TableDefinition> tables) {
+    /**
+     * Names tables.
+     *
+     * @param lists those whose records are elements of lists, and have no ids
+     */
+    StoreNames(List<TableDefinition> tables, Set<TableName> lists) {
         Set<String> taken = new HashSet<>();
         for (TableDefinition table : tables) {
             TableName source = table.name();
@@ -45,7 +49,7 @@ final class StoreNames {
                         "the table becomes the collection " + name
                                 + (source.schema().isEmpty() ? "" : ": there are no schemas here")));
             }
-            named.put(source, columns(table, TableName.of(name)));
+            named.put(source, columns(table, TableName.of(name), lists.contains(source)));
         }
     }
 
@@ -68,10 +72,11 @@ final class StoreNames {
         return name;
     }
 
-    private TableDefinition columns(TableDefinition table, TableName name) {
+    private TableDefinition columns(TableDefinition table, TableName name, boolean isList) {
         Map<String, String> names = new LinkedHashMap<>();
-        Set<String> taken = new HashSet<>(Set.of(KeyStats.ID));
-        List<String> key = table.primaryKey().map(Key::columns).orElse(List.of());
+        Set<String> taken = isList ? new HashSet<>() : new HashSet<>(Set.of(KeyStats.ID));
+        List<String> key =
+                isList ? List.of() : table.primaryKey().map(Key::columns).orElse(List.of());
         boolean own = table.system().equals(Held.SYSTEM);
         for (String column : table.columnNames()) {
             String field;

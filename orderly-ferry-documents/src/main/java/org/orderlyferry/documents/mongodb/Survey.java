@@ -2,6 +2,7 @@ package org.orderlyferry.documents.mongodb;
 
 import com.mongodb.client.FindIterable;
 import com.mongodb.client.MongoCursor;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -12,14 +13,16 @@ import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonReader;
 import org.bson.BsonSerializationException;
-import org.bson.BsonType;
 import org.bson.BsonValue;
 import org.bson.RawBsonDocument;
+import org.jspecify.annotations.Nullable;
+import org.orderlyferry.documents.bson.RawFields;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.apart.Apart;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -39,7 +42,11 @@ final class Survey {
     private final Map<String, Long> records = new LinkedHashMap<>();
     private final Map<String, Long> emptyLists = new LinkedHashMap<>();
     private final Apart<BsonValue> apart = new Apart<>(new BsonNesting(), KeyStats.ID, false);
+    private final List<@Nullable Expected> expected = new ArrayList<>();
     private long documents;
+
+    /** The field that stood at a place in the last document; without statistics where it isn't a column. */
+    private record Expected(byte[] bytes, @Nullable FieldStats stats, boolean isKey) {}
 
     private Survey(String collection, StoreAddress address) {
         this.collection = collection;
@@ -79,10 +86,30 @@ final class Survey {
             return;
         }
         records.put("", documents);
-        BsonReader reader = Documents.reader(document);
-        reader.readStartDocument();
-        while (reader.readBsonType() != BsonType.END_OF_DOCUMENT) {
-            add("", reader.readName(), reader);
+        RawFields fields = new RawFields(document);
+        for (int number = 0; fields.next(); number++) {
+            field(fields, number);
+        }
+    }
+
+    /** Documents of a collection mostly have the same fields in the same order. */
+    private void field(RawFields fields, int number) {
+        if (number == expected.size()) {
+            expected.add(null);
+        }
+        Expected known = expected.get(number);
+        if (known == null || !fields.isNamed(known.bytes())) {
+            String name = fields.name();
+            known = new Expected(
+                    name.getBytes(StandardCharsets.UTF_8),
+                    isRead("", name) ? stats("", name) : null,
+                    name.equals(KeyStats.ID));
+            expected.set(number, known);
+        }
+        if (known.stats() != null) {
+            known.stats().add(fields);
+        } else if (known.isKey()) {
+            key.add(fields);
         }
     }
 
@@ -109,25 +136,29 @@ final class Survey {
     }
 
     private void add(String list, String name, BsonReader value) {
-        if (list.isEmpty() && name.equals(KeyStats.ID)) {
+        if (isRead(list, name)) {
+            stats(list, name).add(value);
+        } else if (list.isEmpty() && name.equals(KeyStats.ID)) {
             key.add(value);
-            return;
         }
-        if (address.leftOut().contains(name)
-                || name.isEmpty() && address.leftOut().contains(" ")) {
-            value.skipValue();
-            return;
-        }
+    }
+
+    private boolean isRead(String list, String name) {
+        return !(list.isEmpty() && name.equals(KeyStats.ID))
+                && !address.leftOut().contains(name);
+    }
+
+    private FieldStats stats(String list, String name) {
         Map<String, FieldStats> fields = tables.computeIfAbsent(list, l -> new LinkedHashMap<>());
-        fields.computeIfAbsent(name.isEmpty() ? " " : name, n -> new FieldStats())
-                .add(value);
+        FieldStats stats = fields.computeIfAbsent(name.isEmpty() ? " " : name, n -> new FieldStats());
         if (fields.size() > MOST_FIELDS) {
-            throw new org.orderlyferry.problem.PlaceException(
+            throw new PlaceException(
                     address.shown(),
                     "the documents of " + collection + " have more than " + MOST_FIELDS
                             + " different fields, which is no table; form=whole in the address reads them as they are",
                     null);
         }
+        return stats;
     }
 
     /** The paths of all lists that became tables; the empty one for the documents themselves. */

@@ -1,4 +1,4 @@
-package org.orderlyferry.documents.mongodb;
+package org.orderlyferry.documents.bson;
 
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
@@ -11,14 +11,15 @@ import org.bson.io.ByteBufferBsonInput;
 import org.bson.types.ObjectId;
 
 /** A document's bytes, whose texts have to be UTF-8: the driver's own reading puts a sign in the place of what isn't, and says nothing. */
-final class StrictInput implements BsonInput {
+public final class StrictInput implements BsonInput {
 
     private static final char INSTEAD = '\uFFFD';
 
     private final ByteBufferBsonInput input;
     private final int size;
 
-    StrictInput(ByteBuf bytes) {
+    /** Over some bytes. */
+    public StrictInput(ByteBuf bytes) {
         size = bytes.limit();
         input = new ByteBufferBsonInput(bytes);
     }
