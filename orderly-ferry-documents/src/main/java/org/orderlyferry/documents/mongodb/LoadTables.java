@@ -138,4 +138,26 @@ final class LoadTables {
     List<LeftBehind> leftBehind() {
         return leftBehind;
     }
+
+    /** What would be kept of each table's definition, by the tables' names at the source. */
+    Map<TableName, TableDefinition> kept() {
+        Map<TableName, TableDefinition> kept = new LinkedHashMap<>();
+        tables.forEach((name, table) -> kept.put(
+                name,
+                table.target().toBuilder()
+                        .columns(table.target().columns().stream()
+                                .map(c -> ColumnDefinition.named(c.name(), c.type())
+                                        .nullable(c.nullable())
+                                        .build())
+                                .toList())
+                        .foreignKeys(List.of())
+                        .checks(List.of())
+                        .indexes(table.target().indexes().stream()
+                                .filter(LoadTables::isPlain)
+                                .toList())
+                        .comment("")
+                        .system(Held.SYSTEM)
+                        .build()));
+        return kept;
+    }
 }

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonString;
@@ -25,6 +26,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.Expectation;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
@@ -132,6 +134,13 @@ final class MongoPlace implements TargetPlace {
         StoreNames names =
                 new StoreNames(others, ListTable.among(others, Set.of()).keySet());
         return others.stream().map(names::of).toList();
+    }
+
+    @Override
+    public Optional<Expectation> expected(List<TableDefinition> others) {
+        LoadTables plan = new LoadTables(others, LoadMode.CREATE, Set.of(), address.ofTables());
+        return Optional.of(new Expectation(
+                plan.kept(), UnaryOperator.identity(), type -> ownType(type).orElse("any"), plan.leftBehind()));
     }
 
     /** Whether the server keeps one; otherwise it is found out from the documents. */

@@ -152,6 +152,11 @@ record StoreAddress(
         return new StoreAddress(connection, shown, form, 0, writesNulls, leftOut, nested, oneMoment);
     }
 
+    /** The same, into which every table is loaded as documents of its own. */
+    StoreAddress ofTables() {
+        return new StoreAddress(connection, shown, form, sample, writesNulls, leftOut, Set.of(), oneMoment);
+    }
+
     /** Which database; empty where none is named. */
     Optional<String> database() {
         return Optional.ofNullable(connection.getDatabase());

@@ -187,6 +187,16 @@ class LoadDocumentsTest {
             assertThat(table.indexes()).extracting(IndexDefinition::name).containsExactly("sheet_name");
         }
         assertThat(reconcile(sheets(1, 40, "sheet "), "").isEqual()).isTrue();
+        try (Place target = Places.open(url(""))) {
+            ReconcileResult compared = Reconcile.between(sheets(1, 40, "sheet "), target)
+                    .definitions(true)
+                    .compare();
+            assertThat(compared.definitions().orElseThrow().differences())
+                    .extracting(Object::toString)
+                    .singleElement()
+                    .asString()
+                    .contains("code");
+        }
         assertThat(names()).containsExactly("sheet");
     }
 
