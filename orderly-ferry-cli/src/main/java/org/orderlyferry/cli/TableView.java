@@ -7,16 +7,19 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.FieldCounts;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordBatch;
@@ -27,10 +30,18 @@ import org.orderlyferry.record.Records;
  * One table with all that is known of it, as {@code look} shows it.
  *
  * @param referring references of other tables to this one, as sentences
+ * @param found what was found of columns where the place has no definitions but those of its records
+ * @param odd what a person should know of them
  * @param samples each a record's values, in the order of the columns; null for null
  */
 record TableView(
-        TableDefinition table, long rows, OptionalLong bytes, List<String> referring, List<List<String>> samples) {
+        TableDefinition table,
+        long rows,
+        OptionalLong bytes,
+        List<String> referring,
+        List<List<String>> samples,
+        Map<String, FieldCounts> found,
+        List<Finding> odd) {
 
     private static final int MOST_BYTES_SHOWN = 16;
     private static final int NARROWEST_SAMPLE = 12;
@@ -47,7 +58,14 @@ record TableView(
                 }
             }
         }
-        return new TableView(table, rows, place.bytes(name), referring, samples(place, table, samples));
+        return new TableView(
+                table,
+                rows,
+                place.bytes(name),
+                referring,
+                samples(place, table, samples),
+                place.fieldCounts(name),
+                place.notices().stream().filter(f -> f.table().equals(name)).toList());
     }
 
     private static List<List<String>> samples(Place place, TableDefinition table, int most) {
@@ -107,6 +125,7 @@ record TableView(
             console.line("");
             sampleTable(console).lines(style).forEach(console::line);
         }
+        new Report(console).notes("To be known", odd);
     }
 
     private TextTable fields() {
@@ -118,7 +137,7 @@ record TableView(
                 .left("null")
                 .left("key")
                 .left("default")
-                .left(commented ? "comment" : "");
+                .left(commented ? "comment" : found.isEmpty() ? "" : "found");
         int number = 1;
         for (ColumnDefinition column : table.columns()) {
             fields.row(
@@ -128,9 +147,24 @@ record TableView(
                     column.nullable() ? "yes" : "no",
                     keys(column.name()),
                     filling(column),
-                    column.comment());
+                    commented || !found.containsKey(column.name())
+                            ? column.comment()
+                            : found(found.get(column.name())));
         }
         return fields;
+    }
+
+    /** How many values of which type there are, and how many records have none. */
+    private static String found(FieldCounts counts) {
+        List<String> words = new ArrayList<>();
+        counts.types().forEach((type, count) -> words.add(Amounts.count(count) + " " + type));
+        if (counts.longest() > 0) {
+            words.add("up to " + Amounts.count(counts.longest(), "character"));
+        }
+        if (counts.absent() > 0) {
+            words.add("absent from " + Amounts.count(counts.absent()));
+        }
+        return String.join(", ", words);
     }
 
     private static String type(ColumnDefinition column) {
@@ -245,7 +279,7 @@ record TableView(
         root.put("comment", table.comment());
         ArrayNode columns = root.putArray("columns");
         for (ColumnDefinition column : table.columns()) {
-            columns.addObject()
+            ObjectNode shown = columns.addObject()
                     .put("name", column.name())
                     .put("type", column.type().toString())
                     .put("ownType", column.sourceType())
@@ -253,6 +287,12 @@ record TableView(
                     .put("key", keys(column.name()))
                     .put("default", filling(column))
                     .put("comment", column.comment());
+            FieldCounts counts = found.get(column.name());
+            if (counts != null) {
+                ObjectNode types = shown.putObject("found");
+                counts.types().forEach(types::put);
+                shown.put("absent", counts.absent()).put("longest", counts.longest());
+            }
         }
         ArrayNode primary = root.putArray("primaryKey");
         table.primaryKey().ifPresent(k -> k.columns().forEach(primary::add));
@@ -266,6 +306,7 @@ record TableView(
             ArrayNode record = records.addArray();
             sample.forEach(record::add);
         }
+        root.set("odd", Report.findings(odd.stream()));
         return root;
     }
 }

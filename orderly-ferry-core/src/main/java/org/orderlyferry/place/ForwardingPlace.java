@@ -1,6 +1,7 @@
 package org.orderlyferry.place;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import org.apiguardian.api.API;
@@ -54,6 +55,11 @@ public abstract class ForwardingPlace implements Place {
     @Override
     public TableDefinition define(TableName table, List<ColumnDefinition> also) {
         return place.define(table, also);
+    }
+
+    @Override
+    public Map<String, FieldCounts> fieldCounts(TableName table) {
+        return place.fieldCounts(table);
     }
 
     @Override

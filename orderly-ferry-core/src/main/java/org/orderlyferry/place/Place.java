@@ -1,6 +1,7 @@
 package org.orderlyferry.place;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import org.orderlyferry.model.ColumnDefinition;
@@ -43,6 +44,15 @@ public interface Place extends AutoCloseable {
      */
     default TableDefinition define(TableName table, List<ColumnDefinition> also) {
         return define(table);
+    }
+
+    /**
+     * What was found of a table's columns where the place has no definitions but those of its records, by the columns' names.
+     *
+     * @return empty where definitions are the place's own
+     */
+    default Map<String, FieldCounts> fieldCounts(TableName table) {
+        return Map.of();
     }
 
     /** How many records a table has, counted now. A file's header is no record. */

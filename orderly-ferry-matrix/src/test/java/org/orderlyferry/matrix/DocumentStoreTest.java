@@ -51,7 +51,9 @@ class DocumentStoreTest extends CrossingCase {
             must(0, "load", set, url);
             must(0, "reconcile", store, url, "--depth", "rows");
         }
-        assertThat(must(0, "look", store, "determination").out()).contains("_id.specimen", "_id.number", "primary");
+        assertThat(must(0, "look", store, "determination").out())
+                .contains("_id.specimen", "_id.number", "primary", "found")
+                .containsPattern("\\d+ long");
         String whole = store("?form=whole");
         must(0, "load", store + "?form=whole", whole);
         must(0, "reconcile", store, whole.replace("?form=whole", ""));

@@ -16,6 +16,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.FieldCounts;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.apart.Apart;
 
@@ -132,6 +133,11 @@ final class Collections {
     /** How many records a list's table has. */
     long records(Seen seen) {
         return survey(seen.collection()).records(seen.list());
+    }
+
+    /** What was found of a table's columns. */
+    Map<String, FieldCounts> counts(Seen seen) {
+        return survey(seen.collection()).counts(seen.list());
     }
 
     /** Whether the ids of a collection's documents were given by a load. */

@@ -52,6 +52,7 @@ final class DocumentLoading implements Loading {
     private final Placing placing;
     private final Runnable whenLasting;
     private final Set<TableName> leftOut = ConcurrentHashMap.newKeySet();
+    private final Set<Integer> begun = ConcurrentHashMap.newKeySet();
     private final Map<TableName, Merged> merged = new HashMap<>();
     private final Map<TableName, Integer> loads = new HashMap<>();
     private final List<Finding> findings;
@@ -123,7 +124,8 @@ final class DocumentLoading implements Loading {
 
     @Override
     public RecordWriter writer(TablePart part, Supplier<String> receipt) {
-        return new DocumentWriter(server, plan.tables().get(part.table()), loads.get(part.table()), part.task());
+        return new DocumentWriter(
+                server, plan.tables().get(part.table()), !begun.add(part.task()), loads.get(part.table()), part.task());
     }
 
     @Override

@@ -11,6 +11,7 @@ import org.bson.BsonDocument;
 import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.Origin;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 
@@ -30,6 +31,7 @@ final class DocumentWriter implements RecordWriter {
     private final List<BsonDocument> documents = new ArrayList<>();
     private final List<Origin> origins = new ArrayList<>();
     private final List<String> keys = new ArrayList<>();
+    private final boolean again;
     private final int load;
     private final int task;
     private int row;
@@ -38,13 +40,15 @@ final class DocumentWriter implements RecordWriter {
     /**
      * A writer.
      *
+     * @param again whether an earlier writer of the same slice may have left some of the documents
      * @param load which load of the collection it is, for ids of records that have no key
      */
-    DocumentWriter(Server server, LoadTable table, int load, int task) {
+    DocumentWriter(Server server, LoadTable table, boolean again, int load, int task) {
         this.server = server;
         this.table = table;
         this.collection = server.database().getCollection(table.part().incoming(), BsonDocument.class);
         this.cells = table.cells();
+        this.again = again;
         this.load = load;
         this.task = task;
     }
@@ -69,7 +73,14 @@ final class DocumentWriter implements RecordWriter {
         }
         server.work("documents of " + table.target().name() + " can't be written", () -> {
             try {
-                return collection.insertMany(documents, UNORDERED);
+                if (again) {
+                    collection.bulkWrite(documents.stream()
+                            .flatMap(d -> Placing.replacing(d).stream())
+                            .toList());
+                } else {
+                    collection.insertMany(documents, UNORDERED);
+                }
+                return null;
             } catch (MongoBulkWriteException e) {
                 throw refused(e);
             }
@@ -85,6 +96,14 @@ final class DocumentWriter implements RecordWriter {
             return e;
         }
         BulkWriteError first = e.getWriteErrors().get(0);
+        if (again) {
+            return new PlaceException(
+                    server.shown(),
+                    "documents of " + table.target().name() + " are refused: "
+                            + Refusal.reason(
+                                    first, table.part().incoming(), table.part().name()),
+                    e);
+        }
         return new BadRecordException(
                 origins.get(first.getIndex()),
                 table.target().name().toString(),

@@ -1,18 +1,21 @@
 package org.orderlyferry.documents.mongodb;
 
 import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.bson.BsonReader;
 import org.bson.BsonType;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.documents.bson.BsonTypes;
 import org.orderlyferry.documents.bson.Held;
 import org.orderlyferry.documents.bson.RawFields;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.FieldCounts;
 
 /** What the values of one field are, so far as they were looked at. Not safe for use by several threads. */
 final class FieldStats {
@@ -23,7 +26,7 @@ final class FieldStats {
     private static final long WHOLE_DOUBLES = 1L << 53;
 
     private final long[] types = new long[BsonType.values().length];
-    private final long[] subtypes = new long[256];
+    private long @Nullable [] subtypes;
     private long seen;
     private int longest;
     private boolean exactAsDouble = true;
@@ -45,7 +48,7 @@ final class FieldStats {
                 exactAsDouble &= number >= -WHOLE_DOUBLES && number <= WHOLE_DOUBLES;
             }
             case BINARY -> {
-                subtypes[from.peekBinarySubType() & 0xff]++;
+                subtype(from.peekBinarySubType());
                 from.skipValue();
             }
             default -> from.skipValue();
@@ -66,8 +69,13 @@ final class FieldStats {
             long number = field.number();
             exactAsDouble &= number >= -WHOLE_DOUBLES && number <= WHOLE_DOUBLES;
         } else if (type == BsonType.BINARY) {
-            subtypes[field.subtype() & 0xff]++;
+            subtype(field.subtype());
         }
+    }
+
+    private void subtype(byte subtype) {
+        subtypes = subtypes == null ? new long[256] : subtypes;
+        subtypes[subtype & 0xff]++;
     }
 
     /** In how many documents it was. */
@@ -85,7 +93,7 @@ final class FieldStats {
         Map<String, Long> words = new TreeMap<>();
         for (BsonType type : BsonType.values()) {
             if (type == BsonType.BINARY) {
-                for (int subtype = 0; subtype < subtypes.length; subtype++) {
+                for (int subtype = 0; subtypes != null && subtype < subtypes.length; subtype++) {
                     if (subtypes[subtype] > 0) {
                         words.put(BsonTypes.word(type, (byte) subtype), subtypes[subtype]);
                     }
@@ -102,17 +110,34 @@ final class FieldStats {
         return words().size() <= 1;
     }
 
-    /** The types with how often each was seen, the most frequent first. */
-    @Override
-    public String toString() {
+    /** The types with how often each was seen, nulls among them, the most frequent first. */
+    Map<String, Long> found() {
         Map<String, Long> all = words();
         if (nulls() > 0) {
             all.put("null", nulls());
         }
-        return all.entrySet().stream()
+        Map<String, Long> sorted = new LinkedHashMap<>();
+        all.entrySet().stream()
                 .sorted(Collections.reverseOrder(Map.Entry.comparingByValue()))
+                .forEach(e -> sorted.put(e.getKey(), e.getValue()));
+        return sorted;
+    }
+
+    /** What was found. */
+    @Override
+    public String toString() {
+        return found().entrySet().stream()
                 .map(e -> String.format(Locale.ROOT, "%,d %s", e.getValue(), e.getKey()))
                 .collect(Collectors.joining(", "));
+    }
+
+    /**
+     * What was found, for people.
+     *
+     * @param records in how many it could have been
+     */
+    FieldCounts counts(long records) {
+        return new FieldCounts(found(), records - seen, longest);
     }
 
     /** How documents hold the field: as the narrowest kind that has all values exactly. */

@@ -10,6 +10,7 @@ import org.bson.BsonType;
 import org.orderlyferry.documents.bson.Held;
 import org.orderlyferry.documents.bson.RawFields;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.place.FieldCounts;
 
 /**
  * What the ids of a collection's documents are: values of one type; or documents that all have the same fields, which are a key of
@@ -108,6 +109,17 @@ final class KeyStats {
         return parts.entrySet().stream()
                 .map(p -> p.getValue().keyColumn(ID + "." + p.getKey()))
                 .toList();
+    }
+
+    /** What was found of the columns of the key, by their names. */
+    Map<String, FieldCounts> counts() {
+        Map<String, FieldCounts> counts = new LinkedHashMap<>();
+        for (ColumnDefinition column : columns()) {
+            FieldStats part =
+                    column.name().equals(ID) ? whole : parts.get(column.name().substring(ID.length() + 1));
+            counts.put(column.name(), part.counts(seen));
+        }
+        return counts;
     }
 
     /** What the ids are, where they are not of one type. */

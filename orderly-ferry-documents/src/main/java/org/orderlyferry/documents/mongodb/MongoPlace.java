@@ -6,6 +6,7 @@ import com.mongodb.client.model.DeleteOneModel;
 import com.mongodb.client.model.WriteModel;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
@@ -27,6 +28,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Expectation;
+import org.orderlyferry.place.FieldCounts;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
@@ -92,6 +94,11 @@ final class MongoPlace implements TargetPlace {
     @Override
     public TableDefinition define(TableName table, List<ColumnDefinition> also) {
         return collections.define(table, also);
+    }
+
+    @Override
+    public Map<String, FieldCounts> fieldCounts(TableName table) {
+        return collections.counts(collections.seen(table));
     }
 
     @Override

@@ -2,8 +2,12 @@ package org.orderlyferry.documents.mongodb;
 
 import com.mongodb.ClientSessionOptions;
 import com.mongodb.MongoClientSettings;
+import com.mongodb.MongoCursorNotFoundException;
 import com.mongodb.MongoException;
 import com.mongodb.MongoInterruptedException;
+import com.mongodb.MongoNodeIsRecoveringException;
+import com.mongodb.MongoNotPrimaryException;
+import com.mongodb.MongoSocketException;
 import com.mongodb.WriteConcern;
 import com.mongodb.client.AggregateIterable;
 import com.mongodb.client.ClientSession;
@@ -38,6 +42,8 @@ final class Server implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(Server.class);
     private static final int SECONDS_TO_FIND = 15;
+    private static final int DENIED = 13;
+    private static final int SNAPSHOT_GONE = 239;
 
     private final StoreAddress address;
     private final Secrets secrets;
@@ -206,11 +212,16 @@ final class Server implements AutoCloseable {
     }
 
     private static PlaceException failed(StoreAddress address, Secrets secrets, String failing, RuntimeException e) {
-        String advice = e instanceof MongoException m && m.getCode() == 239
+        String advice = e instanceof MongoException m && m.getCode() == SNAPSHOT_GONE
                 ? "; the server keeps one moment only for so long (minSnapshotHistoryWindowInSeconds): moment=each in the"
                         + " address reads each table as of its own"
                 : "";
-        return new PlaceException(address.shown(), failing + ": " + said(secrets, e) + advice, e);
+        boolean denied = e instanceof MongoException m && m.getCode() == DENIED;
+        boolean lost = e instanceof MongoSocketException
+                || e instanceof MongoNotPrimaryException
+                || e instanceof MongoNodeIsRecoveringException
+                || e instanceof MongoCursorNotFoundException;
+        return new PlaceException(address.shown(), failing + ": " + said(secrets, e) + advice, denied, lost, e);
     }
 
     /** Ends what is waited for; nothing can be asked any more. */

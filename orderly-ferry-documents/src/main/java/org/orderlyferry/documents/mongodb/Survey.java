@@ -22,6 +22,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.FieldCounts;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.apart.Apart;
 import org.slf4j.Logger;
@@ -210,6 +211,16 @@ final class Survey {
         return columns.size() == 1
                 ? columns.get(0).withName(Apart.PARENT)
                 : key.whole().keyColumn(Apart.PARENT);
+    }
+
+    /** What was found of a table's columns, by their names. */
+    Map<String, FieldCounts> counts(String list) {
+        Map<String, FieldCounts> counts = new LinkedHashMap<>();
+        if (list.isEmpty() && !key.isGenerated() && documents > 0) {
+            counts.putAll(key.counts());
+        }
+        tables.get(list).forEach((name, stats) -> counts.put(name, stats.counts(records(list))));
+        return counts;
     }
 
     /** What a person should know of a table's values. */

@@ -36,6 +36,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
@@ -51,6 +52,9 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.servers.LocalDocuments;
 import org.orderlyferry.work.Export;
@@ -73,7 +77,7 @@ class LoadDocumentsTest {
             .column("found", LogicalType.DATE)
             .column("seen", LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, 3))
             .column("mass", LogicalType.decimal(12, 3))
-            .column("code", LogicalType.of(TypeName.CHARACTER, 4))
+            .column("code", LogicalType.of(TypeName.CHARACTER, 6))
             .primaryKey("no")
             .unique(new Key("sheet_code", List.of("code")))
             .unique(new Key("sheet_named", List.of("name")))
@@ -182,7 +186,7 @@ class LoadDocumentsTest {
                             "found DATE true",
                             "seen TIMESTAMP(3) WITH TIME ZONE true",
                             "mass DECIMAL(12,3) true",
-                            "code CHARACTER(4) true");
+                            "code CHARACTER(6) true");
             assertThat(table.uniqueKeys()).extracting(Key::name).containsExactly("sheet_named");
             assertThat(table.indexes()).extracting(IndexDefinition::name).containsExactly("sheet_name");
         }
@@ -302,6 +306,57 @@ class LoadDocumentsTest {
         }
         assertThat(names()).isEmpty();
         load(sheets(1, 3, "other "), LoadMode.CREATE);
+    }
+
+    /** A source whose connection is lost once, in the middle of a table. */
+    private static Place losing(Place real) {
+        AtomicInteger reads = new AtomicInteger();
+        return new ForwardingPlace(real) {
+            @Override
+            public RecordReader read(Slice slice, Rejects rejects) {
+                return read(slice);
+            }
+
+            @Override
+            public RecordReader read(Slice slice) {
+                RecordReader reader = super.read(slice);
+                return new RecordReader() {
+                    @Override
+                    public TableDefinition table() {
+                        return reader.table();
+                    }
+
+                    @Override
+                    public boolean read(RecordBatch batch) {
+                        if (reads.incrementAndGet() == 900) {
+                            throw new PlaceException("herb", "has gone", false, true, null);
+                        }
+                        return reader.read(batch);
+                    }
+
+                    @Override
+                    public void close() {
+                        reader.close();
+                    }
+                };
+            }
+        };
+    }
+
+    @Test
+    void aSourceThatIsLostInTheMiddleIsReadAgainAndNothingIsThereTwice() {
+        TableDefinition note = TableDefinition.named("note")
+                .column("text", LogicalType.varchar(10))
+                .build();
+        List<List<String>> rows =
+                IntStream.range(0, 4_000).mapToObj(i -> List.of("t" + i % 7)).toList();
+        for (ListedPlace source : List.of(sheets(1, 4_001, "sheet "), new ListedPlace().with(note, rows))) {
+            load(losing(source), LoadMode.CREATE);
+            assertThat(reconcile(source, "").tables())
+                    .filteredOn(t -> t.table().equals(source.tables().get(0)))
+                    .allMatch(t ->
+                            t.targetRows().getAsLong() == 4_000 && t.differing().isEmpty());
+        }
     }
 
     @Test

@@ -24,6 +24,7 @@ import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.FieldCounts;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
@@ -144,6 +145,14 @@ class ReadDocumentsTest {
                     .containsExactly(
                             "5", "\"5\"", "{\"$date\":\"1970-01-01T00:00:00Z\"}", "{\"$minKey\":1}", "null", null);
             assertThat(place.notices().toString()).contains("is null in 1 documents and absent from 1, of 6");
+            FieldCounts counts = place.fieldCounts(TableName.of("sheet")).get("v");
+            assertThat(counts.types())
+                    .containsOnlyKeys("int", "string", "date", "minKey", "null")
+                    .containsEntry("null", 1L);
+            assertThat(counts.absent()).isEqualTo(1);
+            assertThat(counts.longest()).isEqualTo(1);
+            assertThat(place.fieldCounts(TableName.of("sheet")).get("_id").types())
+                    .containsEntry("string", 6L);
         }
     }
 
