@@ -34,7 +34,7 @@ public final class FromDocuments {
         Path set = folder.resolve("set");
         try (LocalDocuments server = LocalDocuments.start()) {
             String herbarium = Workplace.herbarium(folder, false).toString();
-            copy(herbarium, server.url("herbarium") + "?nest=determination,loan_item");
+            copy(herbarium, server.url("herbarium") + "?nest=determination:specimen,loan_item:loan");
             String tables = folder.resolve("tables.sqlite").toString();
             System.out.println("From documents to tables, at " + tables);
             move(server.url("herbarium") + "?form=apart", tables, set).forEach(line -> System.out.println("  " + line));

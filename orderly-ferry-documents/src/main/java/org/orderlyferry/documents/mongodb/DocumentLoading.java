@@ -14,6 +14,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonNull;
@@ -77,6 +78,9 @@ final class DocumentLoading implements Loading {
                 server, plan.tables().values().stream().map(LoadTable::part).toList());
         DocumentLoading loading = new DocumentLoading(server, plan, writesNulls, note, whenLasting);
         try {
+            server.drop(note.parts().stream()
+                    .flatMap(p -> Stream.of(p.incoming(), p.earlier()))
+                    .toList());
             plan.tables().values().forEach(loading::make);
         } catch (RuntimeException e) {
             loading.close();
@@ -86,8 +90,6 @@ final class DocumentLoading implements Loading {
     }
 
     private void make(LoadTable table) {
-        server.collection(table.part().incoming()).drop();
-        server.collection(table.part().earlier()).drop();
         boolean made = table.part().mode() == LoadMode.CREATE || table.part().mode() == LoadMode.REPLACE;
         CreateCollectionOptions options = new CreateCollectionOptions();
         if (made && table.list().isEmpty() && !table.source().system().equals(Held.SYSTEM)) {

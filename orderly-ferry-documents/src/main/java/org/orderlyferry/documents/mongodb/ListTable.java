@@ -23,30 +23,44 @@ import org.orderlyferry.record.apart.Apart;
  */
 record ListTable(TableName of, String path, int parent, int place) {
 
+    /** Between the name of a table that is nested and that of the one in whose documents. */
+    private static final String IN = ":";
+
     /**
      * All such tables among some.
      *
      * @param tables in the order in which they are loaded
-     * @param told the names of those that a person wants to be such
+     * @param told the names of those that a person wants to be such, each with {@code :} and the name of the other table behind it where it
+     *     refers to several
      * @throws UsageException if one of these can't be
      */
     static Map<TableName, ListTable> among(List<TableDefinition> tables, Set<String> told) {
         Map<TableName, ListTable> lists = new LinkedHashMap<>();
         for (TableDefinition table : tables) {
-            Optional<ListTable> list = table.foreignKeys().stream()
+            Optional<String> wanted = told.stream()
+                    .filter(t -> (t + IN).startsWith(table.name().name() + IN))
+                    .findFirst();
+            List<ListTable> found = table.foreignKeys().stream()
                     .flatMap(r -> tables.stream()
                             .filter(t ->
                                     t.name().equals(r.target()) && !t.name().equals(table.name()))
-                            .flatMap(t ->
-                                    of(table, r, t, told.contains(table.name().name())).stream()))
-                    .findFirst();
-            list.ifPresent(l -> lists.put(table.name(), l));
+                            .flatMap(t -> of(table, r, t, wanted.isPresent()).stream()))
+                    .filter(l -> wanted.isEmpty()
+                            || wanted.get().equals(table.name().name())
+                            || wanted.get().equals(table.name().name() + IN + l.of().name()))
+                    .toList();
+            if (found.size() > 1) {
+                throw new UsageException(
+                        "table " + table.name() + " refers to several tables in which it could be nested; "
+                                + table.name().name() + IN + found.get(0).of().name() + " says which");
+            }
+            found.forEach(l -> lists.put(table.name(), l));
         }
         // documents are nested once: what is an element has no key to refer to
         Set<TableName> elements = Set.copyOf(lists.keySet());
         lists.values().removeIf(l -> elements.contains(l.of()));
         for (String name : told) {
-            if (lists.keySet().stream().noneMatch(t -> t.name().equals(name))) {
+            if (lists.keySet().stream().noneMatch(t -> (name + IN).startsWith(t.name() + IN))) {
                 throw new UsageException("table " + name
                         + " can't be nested: it isn't there, or refers to no table of the load by one column, to that one's key, or only"
                         + " to one that is nested itself");

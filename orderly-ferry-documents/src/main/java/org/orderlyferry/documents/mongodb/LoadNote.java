@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.bson.BsonArray;
 import org.bson.BsonDocument;
 import org.bson.BsonNull;
@@ -189,10 +190,9 @@ final class LoadNote {
     /** Takes away what the load needs no more, and the note at last. */
     void end() {
         rest();
-        for (Part part : parts) {
-            server.collection(part.incoming()).drop();
-            server.collection(part.earlier()).drop();
-        }
+        server.drop(parts.stream()
+                .flatMap(p -> Stream.of(p.incoming(), p.earlier()))
+                .toList());
         server.collection(NAME).drop();
     }
 

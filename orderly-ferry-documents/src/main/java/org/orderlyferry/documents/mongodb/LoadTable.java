@@ -131,7 +131,7 @@ final class LoadTable {
         for (int column : key) {
             BsonValue value = value(cells, batch, row, column);
             if (value == null) {
-                throw bad(batch, row, column, "is null, and a key of documents can't be");
+                throw bad(batch, row, column, "isn't allowed in a key of documents");
             } else if (value.isArray()) {
                 throw bad(batch, row, column, "is a list, and a key of documents can't be");
             }
@@ -160,13 +160,13 @@ final class LoadTable {
             ListTable of, BsonDocument staged, List<ColumnCells> cells, Records batch, int row, ObjectId generated) {
         BsonValue parent = value(cells, batch, row, of.parent());
         if (parent == null) {
-            throw bad(batch, row, of.parent(), "is null, so there is no document that the record is in");
+            throw bad(batch, row, of.parent(), "leaves open in which document of the other table the record is");
         }
         staged.append(KeyStats.ID, new BsonObjectId(generated)).append(Lists.PARENT, parent);
         if (of.place() >= 0) {
             BsonValue place = value(cells, batch, row, of.place());
             if (place == null) {
-                throw bad(batch, row, of.place(), "is null, so the record has no place in its list");
+                throw bad(batch, row, of.place(), "leaves the record no place in its list");
             }
             staged.append(Lists.PLACE, place);
         }

@@ -264,7 +264,7 @@ final class MongoPlace implements TargetPlace {
     @Override
     public void remove(List<TableName> tables) {
         server.work("the collections can't be taken away", () -> {
-            tables.forEach(t -> server.collection(t.name()).drop());
+            server.drop(tables.stream().map(TableName::name).toList());
             return null;
         });
         forget();

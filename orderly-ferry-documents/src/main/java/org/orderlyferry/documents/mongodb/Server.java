@@ -17,8 +17,11 @@ import com.mongodb.client.MongoClients;
 import com.mongodb.client.MongoCollection;
 import com.mongodb.client.MongoDatabase;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
 import org.bson.BsonDocument;
@@ -152,6 +155,12 @@ final class Server implements AutoCloseable {
     /** Reads documents, as of the one moment where there is one. */
     FindIterable<RawBsonDocument> find(String name, Bson filter) {
         return moment == null ? collection(name).find(filter) : collection(name).find(moment, filter);
+    }
+
+    /** Takes collections away; those that aren't there are passed over, and the server doesn't hear of them. */
+    void drop(Collection<String> names) {
+        Set<String> there = database().listCollectionNames().into(new HashSet<>());
+        names.stream().filter(there::contains).forEach(n -> collection(n).drop());
     }
 
     /** Counts documents, as of the one moment where there is one. */
