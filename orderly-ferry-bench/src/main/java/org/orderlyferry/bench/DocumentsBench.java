@@ -56,8 +56,10 @@ public final class DocumentsBench {
     private static void in(LocalDocuments server, MongoClient client, Path folder, List<Ratio> ratios)
             throws Exception {
         Commands commands = new Commands(folder);
-        Measure loop =
-                Measure.of("loop in", () -> commands.run(loop(server, "in", "loop", folder.resolve("loop.jsonl"))));
+        Measure loop = Measure.of("loop in", () -> {
+            client.getDatabase("loop").drop();
+            commands.run(loop(server, "in", "loop", folder.resolve("loop.jsonl")));
+        });
         List<Measure> all = new ArrayList<>(List.of(loop));
         for (String form : List.of("fields", "whole")) {
             Path set = folder.resolve("set-" + form);

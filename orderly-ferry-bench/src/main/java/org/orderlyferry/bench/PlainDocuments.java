@@ -52,7 +52,6 @@ final class PlainDocuments {
     }
 
     private static void in(MongoCollection<Document> sheets, Path file) throws Exception {
-        sheets.drop();
         List<Document> batch = new ArrayList<>();
         try (BufferedReader in = Files.newBufferedReader(file)) {
             for (String line = in.readLine(); line != null; line = in.readLine()) {
