@@ -21,7 +21,6 @@ import org.bson.BsonNull;
 import org.bson.BsonString;
 import org.bson.types.ObjectId;
 import org.jspecify.annotations.Nullable;
-import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.documents.bson.Held;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
@@ -132,10 +131,7 @@ final class DocumentLoading implements Loading {
 
     @Override
     public Optional<Screen> screen(TableName table) {
-        LoadTable of = plan.tables().get(table);
-        List<ColumnCells> cells = of.cells();
-        ObjectId id = GeneratedId.of(0, 0, 0);
-        return Optional.of(Screen.by((batch, row) -> of.document(cells, batch, row, id)));
+        return Optional.of(plan.tables().get(table).screen());
     }
 
     @Override

@@ -71,10 +71,7 @@ final class DocumentRehearsal implements Loading {
 
     @Override
     public Optional<Screen> screen(TableName table) {
-        LoadTable of = plan.tables().get(table);
-        List<ColumnCells> cells = of.cells();
-        ObjectId id = GeneratedId.of(0, 0, 0);
-        return Optional.of(Screen.by((batch, row) -> of.document(cells, batch, row, id)));
+        return Optional.of(plan.tables().get(table).screen());
     }
 
     @Override

@@ -15,6 +15,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.record.Screen;
 import org.orderlyferry.record.apart.Apart;
 import org.orderlyferry.record.text.InvalidValueException;
 
@@ -94,6 +95,13 @@ final class LoadTable {
             }
         }
         return fields;
+    }
+
+    /** Takes out records that no document could hold, for one thread. */
+    Screen screen() {
+        List<ColumnCells> cells = cells();
+        ObjectId id = GeneratedId.of(0, 0, 0);
+        return Screen.by((batch, row) -> document(cells, batch, row, id));
     }
 
     /** Cells for each column, for one thread. */

@@ -30,9 +30,8 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.testkit.doubles.Contents;
 import org.orderlyferry.testkit.servers.LocalDocuments;
 
 /** What is found in documents that somebody else has written. */
@@ -73,24 +72,7 @@ class ReadDocumentsTest {
     }
 
     private static List<List<String>> rows(Place place, String table) {
-        return rows(place.read(Slice.whole(place.define(TableName.of(table)))));
-    }
-
-    private static List<List<String>> rows(RecordReader reader) {
-        List<List<String>> rows = new ArrayList<>();
-        RecordBatch batch = new RecordBatch();
-        try (reader) {
-            while (reader.read(batch)) {
-                for (int row = 0; row < batch.rows(); row++) {
-                    List<String> values = new ArrayList<>();
-                    for (int column = 0; column < batch.columns(); column++) {
-                        values.add(batch.text(row, column));
-                    }
-                    rows.add(values);
-                }
-            }
-        }
-        return rows;
+        return Contents.of(place.read(Slice.whole(place.define(TableName.of(table)))));
     }
 
     @Test
@@ -218,7 +200,7 @@ class ReadDocumentsTest {
         try (Place place = open("")) {
             TableDefinition table = place.define(TableName.of("sheet"));
             sheets("{_id: 3, a: 'text'}", "{_id: 4, b: 1}", "{_id: 'five', a: 1}", "{_id: 6, a: 6}");
-            assertThat(rows(place.read(Slice.whole(table), rejects)))
+            assertThat(Contents.of(place.read(Slice.whole(table), rejects)))
                     .extracting(r -> r.get(0))
                     .containsExactly("1", "2", "6");
         }
@@ -239,7 +221,9 @@ class ReadDocumentsTest {
             TableDefinition table = place.define(TableName.of("sheet"));
             List<FerryException> rejected = new ArrayList<>();
             // the server in memory decodes what it takes, so the bytes are those that it has made of them
-            assertThat(rows(place.read(Slice.whole(table), rejected::add)).size() + rejected.size())
+            assertThat(Contents.of(place.read(Slice.whole(table), rejected::add))
+                                    .size()
+                            + rejected.size())
                     .isEqualTo(1);
         }
         assertThatThrownBy(() -> Documents.decoded(broken("\u00ff"))).hasMessageContaining("isn't UTF-8");
