@@ -1,5 +1,6 @@
 package org.orderlyferry.documents.bson;
 
+import java.util.Locale;
 import org.bson.BsonBinarySubType;
 import org.bson.BsonType;
 
@@ -32,7 +33,7 @@ public final class BsonTypes {
                 subtype == 0
                         ? "binData"
                         : subtype == BsonBinarySubType.UUID_STANDARD.getValue() ? "uuid" : "binData " + subtype;
-            default -> type.name().toLowerCase(java.util.Locale.ROOT);
+            default -> type.name().toLowerCase(Locale.ROOT);
         };
     }
 }

@@ -8,7 +8,9 @@ import org.bson.BsonBinaryReader;
 import org.bson.BsonReader;
 import org.bson.BsonSerializationException;
 import org.bson.BsonType;
+import org.bson.ByteBufNIO;
 import org.bson.RawBsonDocument;
+import org.orderlyferry.record.text.Utf8;
 
 /**
  * The fields of a document one after the other, in its bytes (BSON 1.1): what isn't asked for is stepped over, and no text is decoded. A
@@ -194,7 +196,7 @@ public final class RawFields {
 
     /** How many characters a text has. */
     public int characters() {
-        return org.orderlyferry.record.text.Utf8.characters(bytes, textStart(), textEnd());
+        return Utf8.characters(bytes, textStart(), textEnd());
     }
 
     /** A 64-bit number. */
@@ -211,7 +213,7 @@ public final class RawFields {
         alone[4] = (byte) type.getValue();
         System.arraycopy(bytes, value, alone, 6, length);
         BsonReader reader = new BsonBinaryReader(
-                new StrictInput(new org.bson.ByteBufNIO(ByteBuffer.wrap(alone).order(ByteOrder.LITTLE_ENDIAN))));
+                new StrictInput(new ByteBufNIO(ByteBuffer.wrap(alone).order(ByteOrder.LITTLE_ENDIAN))));
         reader.readStartDocument();
         reader.readBsonType();
         reader.readName();

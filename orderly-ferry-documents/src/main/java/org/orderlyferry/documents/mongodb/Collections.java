@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import org.bson.BsonDocument;
+import org.orderlyferry.documents.bson.Held;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.ForeignKey;
@@ -157,7 +158,7 @@ final class Collections {
         List<ColumnDefinition> columns = survey.columns(seen.list());
         findings.addAll(survey.findings(table, seen.list()));
         TableDefinition.Builder definition = TableDefinition.named(table)
-                .system(org.orderlyferry.documents.bson.Held.SYSTEM)
+                .system(Held.SYSTEM)
                 .columns(validator.map(v -> v.columns(columns)).orElse(columns));
         if (seen.list().isEmpty()) {
             whole(definition, seen, survey);

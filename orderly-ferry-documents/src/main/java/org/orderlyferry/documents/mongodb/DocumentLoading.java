@@ -18,6 +18,7 @@ import java.util.stream.Stream;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonNull;
+import org.bson.BsonObjectId;
 import org.bson.BsonString;
 import org.bson.types.ObjectId;
 import org.jspecify.annotations.Nullable;
@@ -114,7 +115,7 @@ final class DocumentLoading implements Loading {
                 .getCollection(collection, BsonDocument.class)
                 .find(new BsonDocument(
                         KeyStats.ID,
-                        new BsonDocument("$lt", new org.bson.BsonObjectId(new ObjectId("000000010000000000000000")))))
+                        new BsonDocument("$lt", new BsonObjectId(new ObjectId("000000010000000000000000")))))
                 .sort(new BsonDocument(KeyStats.ID, new BsonInt32(-1)))
                 .limit(1)
                 .first();

@@ -2,6 +2,8 @@ package org.orderlyferry.documents.mongodb;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
@@ -24,7 +26,7 @@ import org.orderlyferry.record.Screen;
 final class DocumentRehearsal implements Loading {
 
     private final LoadTables plan;
-    private final java.util.Map<String, Refused> refused = new ConcurrentHashMap<>();
+    private final Map<String, Refused> refused = new ConcurrentHashMap<>();
 
     DocumentRehearsal(LoadTables plan) {
         this.plan = plan;
@@ -103,7 +105,7 @@ final class DocumentRehearsal implements Loading {
                         r.table(),
                         r.column(),
                         String.format(
-                                java.util.Locale.ROOT,
+                                Locale.ROOT,
                                 "%,d values can't be in a document, the first: %s",
                                 r.count(),
                                 r.first()))));

@@ -1,6 +1,7 @@
 package org.orderlyferry.documents.mongodb;
 
 import com.mongodb.client.model.Sorts;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import org.bson.BsonArray;
@@ -69,7 +70,7 @@ final class IdRanges {
 
     private static String text(ColumnCells cells, BsonValue id) {
         try {
-            return new String(cells.read(Documents.reader(id)), java.nio.charset.StandardCharsets.UTF_8);
+            return new String(cells.read(Documents.reader(id)), StandardCharsets.UTF_8);
         } catch (InvalidValueException e) {
             throw new UsageException("the id " + id + " " + e.getMessage());
         }
@@ -88,6 +89,13 @@ final class IdRanges {
                 .map(BsonDocument::toJson)
                 .filter(plan -> plan.contains("IXSCAN") || plan.contains("CLUSTERED"))
                 .isPresent();
+    }
+
+    /** Whether the server orders the values of a range's columns as their texts say. */
+    boolean areKnown(KeyRange range) {
+        return range.columns().stream()
+                .flatMap(c -> table.column(c).stream())
+                .allMatch(c -> isOrdered(Held.of(c, table.system())));
     }
 
     /**

@@ -1,6 +1,5 @@
 package org.orderlyferry.documents.mongodb;
 
-import com.mongodb.client.FindIterable;
 import com.mongodb.client.MongoCursor;
 import com.mongodb.client.model.DeleteOneModel;
 import com.mongodb.client.model.WriteModel;
@@ -33,6 +32,7 @@ import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.RangedReader;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.record.RecordBatch;
@@ -204,15 +204,17 @@ final class MongoPlace implements TargetPlace {
     public RecordReader read(Slice slice, Rejects hearing) {
         TableDefinition table = define(slice.table());
         Collections.Seen seen = collections.seen(slice.table());
-        BsonDocument filter = new IdRanges(server, seen.collection(), table).filter(slice.range());
-        MongoCursor<RawBsonDocument> cursor = server.work("table " + table.name() + " can't be read", () -> {
-            FindIterable<RawBsonDocument> find =
-                    server.find(seen.collection(), seen.list().isEmpty() ? filter : new BsonDocument());
-            return find.noCursorTimeout(false).iterator();
-        });
-        return address.form() == Form.APART
+        IdRanges ranges = new IdRanges(server, seen.collection(), table);
+        // elements of lists are found in all documents, and texts of JSON have an order of their own
+        boolean byServer = seen.list().isEmpty() && ranges.areKnown(slice.range());
+        BsonDocument filter = byServer ? ranges.filter(slice.range()) : new BsonDocument();
+        MongoCursor<RawBsonDocument> cursor =
+                server.work("table " + table.name() + " can't be read", () -> server.find(seen.collection(), filter)
+                        .iterator());
+        RecordReader reader = address.form() == Form.APART
                 ? new PartsReader(server, cursor, table, slice.columns(), address.leftOut(), seen.list(), hearing)
                 : new FieldsReader(server, cursor, table, slice.columns(), address.leftOut(), hearing);
+        return byServer ? reader : RangedReader.of(reader, slice);
     }
 
     /** The driver keeps as many connections as are needed; but those who read as of one moment do so one after the other. */

@@ -7,6 +7,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.UsageException;
 
 /** Opens databases of documents. */
 public final class MongoProvider implements PlaceProvider {
@@ -26,8 +27,7 @@ public final class MongoProvider implements PlaceProvider {
     public Optional<TargetPlace> openTarget(PlaceAddress address, OpenOptions options) {
         StoreAddress store = StoreAddress.of(address, options.secrets());
         if (store.database().isEmpty()) {
-            throw new org.orderlyferry.problem.UsageException(
-                    store.shown() + " names no database to write to: it stands behind the last slash");
+            throw new UsageException(store.shown() + " names no database to write to: it stands behind the last slash");
         }
         return Optional.of(new MongoPlace(Server.open(store, options.secrets(), true), store, options.rejects()));
     }

@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.BiConsumer;
 import java.util.stream.Collectors;
@@ -79,14 +80,12 @@ final class Placing {
     Merged keepEarlier(LoadNote.Part part, @Nullable List<String> fields) {
         long[] counts = new long[3];
         eachBatch(part.incoming(), (ids, documents) -> {
-            List<BsonDocument> olds = collection(part.name()).find(in(ids)).into(new ArrayList<>());
-            Map<BsonValue, BsonDocument> byId = new HashMap<>();
-            olds.forEach(o -> byId.put(o.get(KeyStats.ID), o));
+            Map<BsonValue, BsonDocument> olds = byId(part.name(), ids);
             for (BsonDocument document : documents) {
-                BsonDocument old = byId.get(document.get(KeyStats.ID));
+                BsonDocument old = olds.get(document.get(KeyStats.ID));
                 counts[old == null ? 0 : isSame(old, document, fields) ? 2 : 1]++;
             }
-            write(part.earlier(), inserts(olds));
+            write(part.earlier(), inserts(List.copyOf(olds.values())));
         });
         return new Merged(counts[0], counts[1], counts[2]);
     }
@@ -101,7 +100,7 @@ final class Placing {
         if (fields == null) {
             return old.equals(given);
         }
-        return fields.stream().allMatch(f -> java.util.Objects.equals(at(old, f), at(given, f)));
+        return fields.stream().allMatch(f -> Objects.equals(at(old, f), at(given, f)));
     }
 
     /** What stands at a path; null for nothing. */
@@ -133,7 +132,7 @@ final class Placing {
             case APPEND -> eachBatch(part.incoming(), (ids, documents) -> write(part.name(), inserts(documents)));
             case MERGE ->
                 eachBatch(part.incoming(), (ids, documents) -> {
-                    Map<BsonValue, BsonDocument> olds = earlier(part, ids);
+                    Map<BsonValue, BsonDocument> olds = byId(part.earlier(), ids);
                     write(
                             part.name(),
                             documents.stream()
@@ -143,10 +142,10 @@ final class Placing {
         }
     }
 
-    private Map<BsonValue, BsonDocument> earlier(LoadNote.Part part, List<BsonValue> ids) {
-        Map<BsonValue, BsonDocument> olds = new HashMap<>();
-        collection(part.earlier()).find(in(ids)).forEach(o -> olds.put(o.get(KeyStats.ID), o));
-        return olds;
+    private Map<BsonValue, BsonDocument> byId(String name, List<BsonValue> ids) {
+        Map<BsonValue, BsonDocument> documents = new HashMap<>();
+        collection(name).find(in(ids)).forEach(d -> documents.put(d.get(KeyStats.ID), d));
+        return documents;
     }
 
     /**
@@ -217,16 +216,19 @@ final class Placing {
                 }
             }
             case APPEND ->
-                eachBatch(
-                        part.incoming(),
-                        (ids, documents) -> write(
-                                part.name(),
-                                documents.stream()
-                                        .map(d -> (WriteModel<BsonDocument>) new DeleteOneModel<BsonDocument>(id(d)))
-                                        .toList()));
+                eachBatch(part.incoming(), (ids, documents) -> {
+                    Map<BsonValue, BsonDocument> there = byId(part.name(), ids);
+                    write(
+                            part.name(),
+                            documents.stream()
+                                    // one of the same key that somebody else has put there meanwhile stays
+                                    .filter(d -> d.equals(there.get(d.get(KeyStats.ID))))
+                                    .map(d -> (WriteModel<BsonDocument>) new DeleteOneModel<BsonDocument>(id(d)))
+                                    .toList());
+                });
             case MERGE ->
                 eachBatch(part.incoming(), (ids, documents) -> {
-                    Map<BsonValue, BsonDocument> olds = earlier(part, ids);
+                    Map<BsonValue, BsonDocument> olds = byId(part.earlier(), ids);
                     write(
                             part.name(),
                             documents.stream()

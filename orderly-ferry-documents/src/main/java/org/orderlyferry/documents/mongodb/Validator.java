@@ -124,7 +124,9 @@ final class Validator {
             }
             property.append("description", new BsonString(TYPE + column.type()));
             properties.append(column.name(), property);
-            if (!column.nullable() || writesNulls) {
+            // a null of a column of JSON is no field, since null is one of its values
+            boolean always = writesNulls && Held.of(column, table.system()) != Held.JSON;
+            if (!column.nullable() || always) {
                 required.add(new BsonString(column.name()));
             }
         }

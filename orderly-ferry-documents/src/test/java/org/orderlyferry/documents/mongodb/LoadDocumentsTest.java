@@ -191,6 +191,11 @@ class LoadDocumentsTest {
             assertThat(table.indexes()).extracting(IndexDefinition::name).containsExactly("sheet_name");
         }
         assertThat(reconcile(sheets(1, 40, "sheet "), "").isEqual()).isTrue();
+        for (String wrong :
+                List.of("{_id: 99, name: 5}", "{_id: 99}", "{_id: 99, name: 'a name of more than twenty'}")) {
+            assertThatThrownBy(() -> collection("sheet").insertOne(BsonDocument.parse(wrong)))
+                    .hasMessageContaining("failed validation");
+        }
         try (Place target = Places.open(url(""))) {
             ReconcileResult compared = Reconcile.between(sheets(1, 40, "sheet "), target)
                     .definitions(true)
@@ -202,6 +207,55 @@ class LoadDocumentsTest {
                     .contains("code");
         }
         assertThat(names()).containsExactly("sheet");
+    }
+
+    /** A validator of ours takes all that a load of ours writes, whatever columns there are and whatever is null. */
+    @Test
+    void whatIsWrittenIsWhatItsValidatorTakes() {
+        TableDefinition.Builder all = TableDefinition.named("all")
+                .column(ColumnDefinition.named("no", LogicalType.INTEGER)
+                        .nullable(false)
+                        .build())
+                .primaryKey("no");
+        List<String> values = new ArrayList<>(List.of("1"));
+        Map<LogicalType, String> samples = Map.ofEntries(
+                Map.entry(LogicalType.of(TypeName.SMALLINT), "7"),
+                Map.entry(LogicalType.BIGINT, "7"),
+                Map.entry(LogicalType.of(TypeName.REAL), "0.1"),
+                Map.entry(LogicalType.DOUBLE, "5.0"),
+                Map.entry(LogicalType.decimal(10, 2), "1.50"),
+                Map.entry(LogicalType.decimal(60, 2), "1.50"),
+                Map.entry(LogicalType.BOOLEAN, "true"),
+                Map.entry(LogicalType.varchar(3), "äöü"),
+                Map.entry(LogicalType.of(TypeName.CHARACTER, 2), "ab"),
+                Map.entry(LogicalType.CLOB, "long"),
+                Map.entry(LogicalType.DATE, "2031-04-09"),
+                Map.entry(LogicalType.of(TypeName.TIME, 3), "11:30:00.5"),
+                Map.entry(LogicalType.of(TypeName.TIMESTAMP, 3), "2031-04-09T11:30:00.125"),
+                Map.entry(LogicalType.of(TypeName.TIMESTAMP, 6), "2031-04-09T11:30:00.123456"),
+                Map.entry(LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, 3), "2031-04-09T11:30:00Z"),
+                Map.entry(LogicalType.UUID, "114955a1-d1b8-2695-4d43-4bff10adcafe"),
+                Map.entry(LogicalType.BLOB, "AAH/"),
+                Map.entry(LogicalType.JSON, "{\"a\":null}"));
+        samples.forEach((type, value) -> {
+            all.column("c" + values.size(), type);
+            values.add(value);
+        });
+        List<String> nulls = new ArrayList<>(java.util.Collections.nCopies(values.size(), null));
+        nulls.set(0, "2");
+        ListedPlace place = new ListedPlace().with(all.build(), List.of(values, nulls));
+        for (String parameters : List.of("", "?nulls=absent")) {
+            load(place, LoadMode.REPLACE, parameters);
+            assertThat(reconcile(place, "").isEqual()).isTrue();
+            try (Place target = Places.open(url(""))) {
+                assertThat(target.define(TableName.of("all")).columns().stream()
+                                .map(ColumnDefinition::type)
+                                .toList())
+                        .containsExactlyElementsOf(all.build().columns().stream()
+                                .map(ColumnDefinition::type)
+                                .toList());
+            }
+        }
     }
 
     @Test

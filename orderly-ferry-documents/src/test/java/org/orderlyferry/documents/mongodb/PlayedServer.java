@@ -10,12 +10,29 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Predicate;
 
 /**
- * A server that has what the one in memory hasn't: it keeps validators and lists them, and says that it finds ranges of ids by their
+ * A server that has what the one in memory hasn't: it keeps validators, lists them, and takes nothing else, and says that it finds ranges of ids by their
  * index. What it is told to fail fails.
  */
 final class PlayedServer extends MemoryBackend {
 
     private static final int REFUSED = 8000;
+    private static final int INVALID = 121;
+
+    /** The server's words for the types that it has in memory. */
+    private static final Map<String, String> TYPES = Map.ofEntries(
+            Map.entry("null", "null"),
+            Map.entry("String", "string"),
+            Map.entry("Integer", "int"),
+            Map.entry("Long", "long"),
+            Map.entry("Double", "double"),
+            Map.entry("Boolean", "bool"),
+            Map.entry("Instant", "date"),
+            Map.entry("Decimal128", "decimal"),
+            Map.entry("BinData", "binData"),
+            Map.entry("byte[]", "binData"),
+            Map.entry("UUID", "binData"),
+            Map.entry("LegacyUUID", "binData"),
+            Map.entry("ObjectId", "objectId"));
 
     private final Map<String, Object> validators = new ConcurrentHashMap<>();
     private final List<Predicate<Document>> failing = new CopyOnWriteArrayList<>();
@@ -44,6 +61,12 @@ final class PlayedServer extends MemoryBackend {
             case "create" -> {
                 if (command.containsKey("validator")) {
                     validators.put(key(message, command.get("create")), command.get("validator"));
+                }
+            }
+            case "insert" -> {
+                Document refused = refused(command, validators.get(key(message, command.get(name))));
+                if (refused != null) {
+                    return refused;
                 }
             }
             case "renameCollection" -> {
@@ -84,5 +107,55 @@ final class PlayedServer extends MemoryBackend {
                 collection.put("options", new Document("validator", validator));
             }
         }
+    }
+
+    /** The answer to an insert of a document that its validator doesn't take; null where it takes all. */
+    @SuppressWarnings("unchecked")
+    private static Document refused(Document command, Object validator) {
+        if (validator == null) {
+            return null;
+        }
+        Document schema = (Document) ((Document) validator).get("$jsonSchema");
+        List<Document> documents = (List<Document>) command.get("documents");
+        for (int i = 0; i < documents.size(); i++) {
+            String wrong = wrong(schema, documents.get(i));
+            if (wrong != null) {
+                return new Document("ok", 1.0)
+                        .append("n", 0)
+                        .append(
+                                "writeErrors",
+                                List.of(new Document("index", i)
+                                        .append("code", INVALID)
+                                        .append("errmsg", "Document failed validation: " + wrong)));
+            }
+        }
+        return null;
+    }
+
+    @SuppressWarnings("unchecked")
+    private static String wrong(Document schema, Document document) {
+        for (Object name : (List<Object>) schema.getOrDefault("required", List.of())) {
+            if (!document.containsKey(name)) {
+                return name + " is required";
+            }
+        }
+        for (Map.Entry<String, Object> property : ((Document) schema.get("properties")).entrySet()) {
+            Document wanted = (Document) property.getValue();
+            Object value = document.get(property.getKey());
+            Object types = wanted.get("bsonType");
+            if (document.containsKey(property.getKey()) && types != null) {
+                List<?> all = types instanceof List<?> several ? several : List.of(types);
+                if (!all.contains(TYPES.getOrDefault(
+                        value == null ? "null" : value.getClass().getSimpleName(), "?"))) {
+                    return property.getKey() + " is " + value + ", not of " + all;
+                }
+            }
+            if (value instanceof String text
+                    && wanted.get("maxLength") instanceof Integer most
+                    && text.codePointCount(0, text.length()) > most) {
+                return property.getKey() + " is too long";
+            }
+        }
+        return null;
     }
 }

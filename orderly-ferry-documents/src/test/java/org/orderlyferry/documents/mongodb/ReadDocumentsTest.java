@@ -25,6 +25,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.FieldCounts;
+import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
@@ -155,6 +156,13 @@ class ReadDocumentsTest {
             assertThat(rows(place, "odd"))
                     .extracting(r -> r.get(0))
                     .containsExactlyInAnyOrder("{\"no\":1,\"house\":\"B\"}", "\"x\"", "{\"$numberLong\":\"7\"}");
+            TableDefinition sheet = place.define(TableName.of("sheet"));
+            KeyRange houses = new KeyRange(List.of("_id.house", "_id.no"), List.of("A", "3"), List.of("B", "9"), false);
+            assertThat(Contents.of(place.read(Slice.whole(sheet).within(houses))))
+                    .containsExactly(List.of("B", "1", "1"));
+            TableDefinition odd = place.define(TableName.of("odd"));
+            KeyRange texts = new KeyRange(List.of("_id"), List.of("z"), List.of(), false);
+            assertThat(Contents.of(place.read(Slice.whole(odd).within(texts)))).hasSize(2);
         }
     }
 
@@ -189,6 +197,10 @@ class ReadDocumentsTest {
                             "[1, 3, null, 5, p, null]",
                             "[2, 1, null, 6, null, [1,2]]");
             assertThat(place.count(TableName.of("sheet_labels"))).isEqualTo(4);
+            KeyRange second = new KeyRange(List.of("parent", "place"), List.of("1", "2"), List.of("2"), false);
+            assertThat(Contents.of(place.read(Slice.whole(labels).within(second))))
+                    .extracting(r -> r.get(1))
+                    .containsExactly("2", "3");
         }
     }
 
