@@ -285,6 +285,7 @@ final class DocumentLoading implements Loading {
 
     private void undo(RuntimeException why) {
         try {
+            server.resume();
             placing.undo(note);
         } catch (MongoException | FerryException e) {
             // the next load finds the note, and puts back what is left
@@ -310,6 +311,7 @@ final class DocumentLoading implements Loading {
     @Override
     public void close() {
         if (!done && note.state() == LoadNote.State.WRITING) {
+            server.resume();
             server.work("what the load has written can't be taken away", () -> {
                 note.end();
                 return null;

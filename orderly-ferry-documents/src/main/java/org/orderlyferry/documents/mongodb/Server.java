@@ -50,13 +50,21 @@ final class Server implements AutoCloseable {
 
     private final StoreAddress address;
     private final Secrets secrets;
-    private final MongoClient client;
+    private final MongoClientSettings settings;
     private final @Nullable ClientSession moment;
+    private volatile MongoClient client;
     private volatile boolean stopped;
+    private volatile boolean resumed;
 
-    private Server(StoreAddress address, Secrets secrets, MongoClient client, @Nullable ClientSession moment) {
+    private Server(
+            StoreAddress address,
+            Secrets secrets,
+            MongoClientSettings settings,
+            MongoClient client,
+            @Nullable ClientSession moment) {
         this.address = address;
         this.secrets = secrets;
+        this.settings = settings;
         this.client = client;
         this.moment = moment;
     }
@@ -76,13 +84,14 @@ final class Server implements AutoCloseable {
             settings.writeConcern(WriteConcern.MAJORITY);
         }
         settings.applyConnectionString(address.connection());
+        MongoClientSettings built = settings.build();
         MongoClient client = null;
         try {
-            client = MongoClients.create(settings.build());
+            client = MongoClients.create(built);
             MongoDatabase database = client.getDatabase(address.database().orElse("admin"));
             database.runCommand(new BsonDocument("ping", new BsonInt32(1)));
             boolean one = !write && address.oneMoment() && address.database().isPresent();
-            return new Server(address, secrets, client, one ? moment(client, database) : null);
+            return new Server(address, secrets, built, client, one ? moment(client, database) : null);
         } catch (MongoException | IllegalArgumentException e) {
             if (client != null) {
                 client.close();
@@ -233,10 +242,18 @@ final class Server implements AutoCloseable {
         return new PlaceException(address.shown(), failing + ": " + said(secrets, e) + advice, denied, lost, e);
     }
 
-    /** Ends what is waited for; nothing can be asked any more. */
+    /** Ends what is waited for; nothing can be asked any more, until it is {@linkplain #resume resumed}. */
     void stop() {
         stopped = true;
         client.close();
+    }
+
+    /** Goes on after it was stopped: what was done has to be put back. */
+    synchronized void resume() {
+        if (stopped && !resumed) {
+            resumed = true;
+            client = MongoClients.create(settings);
+        }
     }
 
     @Override

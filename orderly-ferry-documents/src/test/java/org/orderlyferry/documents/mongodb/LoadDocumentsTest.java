@@ -43,6 +43,7 @@ import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.place.TablePart;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.BadValueException;
@@ -54,6 +55,7 @@ import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.servers.LocalDocuments;
@@ -412,6 +414,25 @@ class LoadDocumentsTest {
                     .allMatch(t ->
                             t.targetRows().getAsLong() == 4_000 && t.differing().isEmpty());
         }
+    }
+
+    @Test
+    void aLoadThatIsCancelledLeavesNothing() {
+        try (TargetPlace target = Places.openTarget(url(""))) {
+            ListedPlace source = sheets(1, 50, "sheet ");
+            try (Loading loading = target.begin(List.of(SHEET), LoadMode.CREATE);
+                    RecordWriter writer = loading.writer(TablePart.whole(0, SHEET.name()), () -> "");
+                    RecordReader reader = source.read(Slice.whole(SHEET))) {
+                RecordBatch batch = new RecordBatch();
+                assertThat(reader.read(batch)).isTrue();
+                writer.write(batch);
+                assertThat(names()).contains("ferry_load", "ferry_in_1");
+                target.cancel();
+                writer.write(batch);
+                assertThatThrownBy(writer::finish).isInstanceOf(FerryException.class);
+            }
+        }
+        assertThat(names()).isEmpty();
     }
 
     @Test
