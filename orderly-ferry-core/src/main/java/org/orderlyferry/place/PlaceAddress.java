@@ -22,6 +22,12 @@ public final class PlaceAddress {
             Pattern.compile("(?i)(jdbc:oracle:\\w+:[^/@]*)/((?!\\$\\{)(?:\"[^\"]*\"|[^@]*))@");
 
     private static final Pattern USER_INFO = Pattern.compile("//([^/@:]*):[^/@]*@");
+    private static final Pattern OPEN_USER_INFO = Pattern.compile("//([^/@:]*):(?!\\$\\{)[^/@]*@");
+    /** Of documents: up to the last {@code @}, since a password that isn't written as it has to be is one all the same. */
+    private static final Pattern OF_DOCUMENTS = Pattern.compile("(?i)(mongodb(?:\\+srv)?)://([^/@:?\\s]*):[^?\\s]*@");
+
+    private static final Pattern OPEN_OF_DOCUMENTS =
+            Pattern.compile("(?i)(mongodb(?:\\+srv)?)://([^/@:?\\s]*):(?!\\$\\{)[^?\\s]*@");
 
     /** The scheme of all paths. */
     public static final String FILE = "file";
@@ -99,7 +105,8 @@ public final class PlaceAddress {
         String mark = Matcher.quoteReplacement("${env:" + variable + "}");
         String open = OPEN_PASSWORD.matcher(text).replaceAll("$1=" + mark);
         String thin = THIN.matcher(open).replaceAll("$1/" + mark + "@");
-        return USER_INFO.matcher(thin).replaceAll("//$1:" + mark + "@");
+        String documents = OPEN_OF_DOCUMENTS.matcher(thin).replaceAll("$1://$2:" + mark + "@");
+        return OPEN_USER_INFO.matcher(documents).replaceAll("//$1:" + mark + "@");
     }
 
     /** The address with any secret that stands in it struck out. */
@@ -112,6 +119,7 @@ public final class PlaceAddress {
     public static String masked(String text) {
         String masked = PASSWORD.matcher(text).replaceAll("$1=***");
         String thin = THIN.matcher(masked).replaceAll("$1/***@");
-        return USER_INFO.matcher(thin).replaceAll("//$1:***@");
+        String documents = OF_DOCUMENTS.matcher(thin).replaceAll("$1://$2:***@");
+        return USER_INFO.matcher(documents).replaceAll("//$1:***@");
     }
 }

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import org.bson.BsonDocument;
@@ -66,14 +67,14 @@ final class Collections {
 
     /** All tables. */
     List<TableName> tables() {
-        list();
+        see();
         return List.copyOf(tables.keySet());
     }
 
-    /** The collections that aren't the server's or ours, with how they were made. */
-    Map<String, BsonDocument> collections() {
+    /** The names of the collections that aren't the server's or a load's. */
+    Set<String> collections() {
         list();
-        return options;
+        return options.keySet();
     }
 
     private void list() {
@@ -81,34 +82,53 @@ final class Collections {
             return;
         }
         server.work("its collections can't be listed", () -> {
+            Set<String> own = LoadNote.own(server);
             for (BsonDocument one : server.database().listCollections(BsonDocument.class)) {
                 String name = one.getString("name").getValue();
-                String type = one.containsKey("type") ? one.getString("type").getValue() : "collection";
-                if (name.startsWith(SYSTEM) || LoadNote.isOurs(name)) {
-                    continue;
-                }
-                BsonDocument made = one.containsKey("options") ? one.getDocument("options") : new BsonDocument();
-                if (type.equals("view")) {
-                    leftBehind.add(new LeftBehind(
-                            "view", name, "is computed from other documents; a query moves what it shows"));
-                } else {
-                    options.put(name, made);
-                    if (type.equals("timeseries")) {
-                        leftBehind.add(new LeftBehind(
-                                "time series", name, "its documents are moved as those of any other collection"));
-                    }
+                if (!name.startsWith(SYSTEM) && !own.contains(name)) {
+                    list(name, one);
                 }
             }
             return null;
         });
         listed = true;
+    }
+
+    private void list(String name, BsonDocument told) {
+        String type = told.containsKey("type") ? told.getString("type").getValue() : "collection";
+        if (type.equals("view")) {
+            leftBehind.add(new LeftBehind("view", name, "is computed from other documents"));
+            return;
+        }
+        BsonDocument made = told.containsKey("options") ? told.getDocument("options") : new BsonDocument();
+        options.put(name, made);
+        for (String option : made.keySet()) {
+            if (!option.startsWith("validat")) {
+                leftBehind.add(new LeftBehind("option", name + "." + option, "is how this system keeps a collection"));
+            }
+        }
+        if (made.containsKey("validator") && !Validator.isOurs(made)) {
+            leftBehind.add(
+                    new LeftBehind("validator", name, "is somebody's own; types and required fields are taken over"));
+        }
+    }
+
+    /** Finds out as which tables the collections are seen. */
+    private void see() {
+        list();
+        if (!tables.isEmpty()) {
+            return;
+        }
         for (String name : options.keySet()) {
-            if (address.form() == Form.APART) {
-                for (String list : survey(name).lists()) {
-                    tables.put(TableName.of(list.isEmpty() ? name : name + Apart.LIST + list), new Seen(name, list));
+            for (String list : address.form() == Form.APART ? survey(name).lists() : Set.of("")) {
+                TableName table = TableName.of(list.isEmpty() ? name : name + Apart.LIST + list);
+                Seen other = tables.put(table, new Seen(name, list));
+                if (other != null) {
+                    throw new UsageException(
+                            "taken apart, the collections " + other.collection() + " and " + name + " of "
+                                    + address.shown() + " would both have a table " + table
+                                    + "; they can be read by another form than apart");
                 }
-            } else {
-                tables.put(TableName.of(name), new Seen(name, ""));
             }
         }
     }
@@ -123,7 +143,7 @@ final class Collections {
      * @throws UsageException if there is none of that name
      */
     Seen seen(TableName table) {
-        list();
+        see();
         Seen seen = tables.get(table);
         if (seen == null) {
             throw new UsageException("there is no table " + table + " in " + address.shown());
@@ -139,11 +159,6 @@ final class Collections {
     /** What was found of a table's columns. */
     Map<String, FieldCounts> counts(Seen seen) {
         return survey(seen.collection()).counts(seen.list());
-    }
-
-    /** Whether the ids of a collection's documents were given by a load. */
-    boolean isGenerated(Seen seen) {
-        return survey(seen.collection()).key().isGenerated();
     }
 
     /** The definition of a table. */

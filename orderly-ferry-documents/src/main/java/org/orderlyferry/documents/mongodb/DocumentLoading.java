@@ -14,7 +14,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
-import java.util.stream.Stream;
+import java.util.stream.Collectors;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonNull;
@@ -78,9 +78,6 @@ final class DocumentLoading implements Loading {
                 server, plan.tables().values().stream().map(LoadTable::part).toList());
         DocumentLoading loading = new DocumentLoading(server, plan, writesNulls, note, whenLasting);
         try {
-            server.drop(note.parts().stream()
-                    .flatMap(p -> Stream.of(p.incoming(), p.earlier()))
-                    .toList());
             plan.tables().values().forEach(loading::make);
         } catch (RuntimeException e) {
             loading.close();
@@ -90,9 +87,10 @@ final class DocumentLoading implements Loading {
     }
 
     private void make(LoadTable table) {
-        boolean made = table.part().mode() == LoadMode.CREATE || table.part().mode() == LoadMode.REPLACE;
+        Optional<LoadMode> mode = table.part().mode();
+        boolean made = mode.isPresent() && mode.get() != LoadMode.APPEND && mode.get() != LoadMode.MERGE;
         CreateCollectionOptions options = new CreateCollectionOptions();
-        if (made && table.list().isEmpty() && !table.source().system().equals(Held.SYSTEM)) {
+        if (made && !table.source().system().equals(Held.SYSTEM)) {
             options.validationOptions(new ValidationOptions().validator(Validator.of(table.target(), writesNulls)));
         }
         try {
@@ -106,7 +104,9 @@ final class DocumentLoading implements Loading {
         }
         loads.put(
                 table.source().name(),
-                made || !table.isKeyless() ? 0 : earlierLoads(table.part().name()));
+                mode.equals(Optional.of(LoadMode.APPEND)) && table.isKeyless()
+                        ? earlierLoads(table.part().name())
+                        : 0);
     }
 
     /** How many loads have given ids to a collection's documents. */
@@ -156,10 +156,10 @@ final class DocumentLoading implements Loading {
             tables.stream().filter(t -> t.list().isPresent()).forEach(this::putBack);
             List<LoadTable> own =
                     tables.stream().filter(t -> t.list().isEmpty()).toList();
-            own.forEach(this::settle);
-            note.place();
+            own.forEach(t -> settle(t, given(t)));
+            note.place(own.stream().map(LoadTable::part).collect(Collectors.toSet()));
             try {
-                own.forEach(t -> placing.place(t.part(), t.isWhole() ? null : t.fields()));
+                own.forEach(t -> placing.place(t.part(), given(t), false));
             } catch (RuntimeException e) {
                 undo(e);
                 throw e;
@@ -169,6 +169,7 @@ final class DocumentLoading implements Loading {
         done = true;
         whenLasting.run();
         try {
+            note.placed();
             note.end();
         } catch (MongoException e) {
             // all is in: the next load finds the note, and does what is left
@@ -198,14 +199,22 @@ final class DocumentLoading implements Loading {
         server.collection(list.part().incoming()).drop();
     }
 
-    private void settle(LoadTable table) {
+    private void settle(LoadTable table, Given given) {
         LoadNote.Part part = table.part();
-        switch (part.mode()) {
+        switch (part.mode().orElseThrow()) {
             case APPEND -> placing.checkFree(part);
-            case MERGE ->
-                merged.put(table.source().name(), placing.keepEarlier(part, table.isWhole() ? null : table.fields()));
+            case MERGE -> merged.put(table.source().name(), placing.keepEarlier(part, given));
             default -> indexes(table);
         }
+    }
+
+    private Given given(LoadTable table) {
+        List<String> lists = plan.tables().values().stream()
+                .flatMap(t -> t.list().stream())
+                .filter(l -> l.of().equals(table.source().name()))
+                .map(ListTable::path)
+                .toList();
+        return new Given(table.isWhole(), table.fields(), lists);
     }
 
     private void indexes(LoadTable table) {
@@ -241,8 +250,8 @@ final class DocumentLoading implements Loading {
     /** Whether the server looks only at documents that a filter lets through: tried, once, where nobody looks. */
     private boolean hasPartialIndexes() {
         if (partialIndexes == null) {
-            String trial = new LoadNote.Part("", LoadMode.CREATE, 0).incoming();
-            MongoCollection<BsonDocument> collection = server.database().getCollection(trial, BsonDocument.class);
+            MongoCollection<BsonDocument> collection =
+                    server.database().getCollection(LoadNote.TRIAL, BsonDocument.class);
             try {
                 collection.createIndex(
                         new BsonDocument("a", new BsonInt32(1)),

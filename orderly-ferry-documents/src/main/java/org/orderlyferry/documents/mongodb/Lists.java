@@ -11,7 +11,9 @@ import java.util.Map;
 import org.bson.BsonArray;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
+import org.bson.BsonInt64;
 import org.bson.BsonValue;
+import org.bson.RawBsonDocument;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.problem.PlaceException;
 
@@ -27,13 +29,15 @@ final class Lists {
     /** Where the element stands. */
     static final String ELEMENT = "e";
 
-    private static final int MOST_LISTS = 500;
+    private static final int MOST_LISTS = 100;
 
     private final Server server;
     private final LoadTable table;
     private final LoadTable parent;
     private final MongoCollection<BsonDocument> documents;
     private final Map<BsonValue, BsonArray> waiting = new LinkedHashMap<>();
+    private final List<BsonValue> keys = new ArrayList<>();
+    private long bytes;
 
     Lists(Server server, LoadTable table, LoadTable parent) {
         this.server = server;
@@ -48,22 +52,24 @@ final class Lists {
      * @throws PlaceException if there is no document for one of them
      */
     void putBack() {
-        MongoCollection<BsonDocument> elements =
-                server.database().getCollection(table.part().incoming(), BsonDocument.class);
+        MongoCollection<RawBsonDocument> elements =
+                server.collection(table.part().incoming());
         elements.createIndex(new BsonDocument(PARENT, new BsonInt32(1)).append(PLACE, new BsonInt32(1)));
         BsonValue current = null;
         BsonArray list = new BsonArray();
-        try (MongoCursor<BsonDocument> cursor = elements.find()
+        try (MongoCursor<RawBsonDocument> cursor = elements.find()
                 .sort(Sorts.ascending(PARENT, PLACE, KeyStats.ID))
                 .iterator()) {
             while (cursor.hasNext()) {
-                BsonDocument element = cursor.next();
+                RawBsonDocument raw = cursor.next();
+                BsonDocument element = Documents.decoded(raw);
                 BsonValue of = element.get(PARENT);
                 if (!of.equals(current)) {
                     add(current, list);
                     current = of;
                     list = new BsonArray();
                 }
+                bytes += Batches.size(raw);
                 list.add(element.get(ELEMENT));
             }
         }
@@ -75,8 +81,9 @@ final class Lists {
         if (parentKey == null) {
             return;
         }
-        waiting.put(parentKey, list);
-        if (waiting.size() == MOST_LISTS) {
+        waiting.put(comparable(parentKey), list);
+        keys.add(parentKey);
+        if (waiting.size() == MOST_LISTS || Batches.isFull(bytes)) {
             send();
         }
     }
@@ -87,14 +94,22 @@ final class Lists {
             return;
         }
         String[] path = table.list().orElseThrow().path().split("\\.", -1);
-        List<WriteModel<BsonDocument>> writes = new ArrayList<>();
-        documents
-                .find(new BsonDocument(
-                        KeyStats.ID, new BsonDocument("$in", new BsonArray(List.copyOf(waiting.keySet())))))
-                .forEach(document -> {
-                    BsonValue id = document.get(KeyStats.ID);
-                    Placing.put(document, path, waiting.remove(id));
-                    writes.addAll(Placing.replacing(document));
+        Batches.each(
+                server.collection(parent.part().incoming())
+                        .find(new BsonDocument(KeyStats.ID, new BsonDocument("$in", new BsonArray(keys)))),
+                found -> {
+                    List<WriteModel<BsonDocument>> writes = new ArrayList<>();
+                    for (BsonDocument document : found) {
+                        BsonArray list = waiting.remove(comparable(document.get(KeyStats.ID)));
+                        // one that was just written may come by once more
+                        if (list != null) {
+                            Given.put(document, path, list);
+                            writes.addAll(Placing.replacing(document));
+                        }
+                    }
+                    if (!writes.isEmpty()) {
+                        documents.bulkWrite(writes);
+                    }
                 });
         if (!waiting.isEmpty()) {
             throw new PlaceException(
@@ -107,6 +122,12 @@ final class Lists {
                                     .toJson(),
                     null);
         }
-        documents.bulkWrite(writes);
+        keys.clear();
+        bytes = 0;
+    }
+
+    /** A key as the server compares it, to which whole numbers of 32 bits and of 64 are the same. */
+    private static BsonValue comparable(BsonValue key) {
+        return key.isInt32() ? new BsonInt64(key.asInt32().getValue()) : key;
     }
 }

@@ -6,9 +6,12 @@ import com.mongodb.client.model.Updates;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.bson.BsonArray;
 import org.bson.BsonDocument;
@@ -19,6 +22,7 @@ import org.jspecify.annotations.Nullable;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.StoppedException;
+import org.orderlyferry.problem.UsageException;
 import org.slf4j.LoggerFactory;
 
 /**
@@ -30,30 +34,33 @@ final class LoadNote {
     private static final int BEAT_MILLIS = 1000;
     private static final int LOOK_MILLIS = 200;
 
-    /** Collections of ours begin so. */
-    private static final String OURS = "ferry_";
-
-    private static final String NAME = OURS + "load";
+    private static final String NAME = "ferry_load";
     private static final BsonString ID = new BsonString("load");
-    private static final String INCOMING = OURS + "in_";
-    private static final String EARLIER = OURS + "was_";
+    private static final String INCOMING = "ferry_in_";
+    private static final String EARLIER = "ferry_was_";
+    private static final Pattern RESERVED = Pattern.compile(NAME + "|(" + INCOMING + "|" + EARLIER + ")\\d+");
+
+    /** Where is tried what the server can do. */
+    static final String TRIAL = INCOMING + 0;
 
     /** How far a load has come. */
     enum State {
         /** Documents are written where nobody sees them: nothing else was changed. */
         WRITING,
         /** All documents are in, and are being brought to their places. */
-        PLACING
+        PLACING,
+        /** All documents are in their places. */
+        PLACED
     }
 
     /**
      * What happens to a collection.
      *
      * @param name where its documents belong
-     * @param mode what is done with those that are there
+     * @param mode what is done with those that are there; empty where the documents belong into others, or nowhere
      * @param number which of the load's
      */
-    record Part(String name, LoadMode mode, int number) {
+    record Part(String name, Optional<LoadMode> mode, int number) {
 
         /** Where its documents wait. */
         String incoming() {
@@ -67,7 +74,7 @@ final class LoadNote {
     }
 
     private final Server server;
-    private final List<Part> parts;
+    private volatile List<Part> parts;
     private final ScheduledExecutorService pulse;
     private volatile State state;
 
@@ -82,9 +89,26 @@ final class LoadNote {
         });
     }
 
-    /** Whether a collection's name is one of ours. */
-    static boolean isOurs(String name) {
-        return name.equals(NAME) || name.startsWith(INCOMING) || name.startsWith(EARLIER);
+    /** Whether a name is kept for collections of ours. */
+    static boolean isReserved(String name) {
+        return RESERVED.matcher(name).matches();
+    }
+
+    /** The collections that are a load's, which is under way or was cut short. One that only has such a name is somebody's. */
+    static Set<String> own(Server server) {
+        try {
+            return find(server)
+                    .map(n -> Stream.concat(n.collections().stream(), Stream.of(NAME))
+                            .collect(Collectors.toSet()))
+                    .orElse(Set.of());
+        } catch (PlaceException e) {
+            return Set.of();
+        }
+    }
+
+    private List<String> collections() {
+        return Stream.concat(parts.stream().flatMap(p -> Stream.of(p.incoming(), p.earlier())), Stream.of(TRIAL))
+                .toList();
     }
 
     /** The note of a load that was cut short; empty where there is none. */
@@ -99,7 +123,10 @@ final class LoadNote {
                 BsonDocument facts = part.asDocument();
                 parts.add(new Part(
                         facts.getString("name").getValue(),
-                        LoadMode.valueOf(facts.getString("mode").getValue()),
+                        facts.containsKey("mode")
+                                ? Optional.of(
+                                        LoadMode.valueOf(facts.getString("mode").getValue()))
+                                : Optional.empty(),
                         parts.size() + 1));
             }
             return Optional.of(
@@ -112,9 +139,18 @@ final class LoadNote {
         }
     }
 
-    /** Writes down what is about to begin, and from then on that it is alive. */
+    /**
+     * Writes down what is about to begin, and from then on that it is alive.
+     *
+     * @throws UsageException if somebody has collections of the names that it needs
+     */
     static LoadNote begin(Server server, List<Part> parts) {
         LoadNote note = new LoadNote(server, State.WRITING, parts);
+        Set<String> there = server.names();
+        note.collections().stream().filter(there::contains).findFirst().ifPresent(taken -> {
+            throw new UsageException("the collection " + taken + " in " + server.shown()
+                    + " has a name that is kept for loads, and isn't one's; it would have to be called otherwise");
+        });
         note.write();
         note.pulse.scheduleWithFixedDelay(note::beat, BEAT_MILLIS, BEAT_MILLIS, TimeUnit.MILLISECONDS);
         return note;
@@ -160,9 +196,22 @@ final class LoadNote {
         return state;
     }
 
-    /** From now on the load is brought to its end, also if this process isn't there any more. */
-    void place() {
+    /**
+     * From now on the load is brought to its end, also if this process isn't there any more.
+     *
+     * @param placed what comes to a place of its own; of the others nothing does
+     */
+    void place(Set<Part> placed) {
+        parts = parts.stream()
+                .map(p -> placed.contains(p) ? p : new Part(p.name(), Optional.empty(), p.number()))
+                .toList();
         state = State.PLACING;
+        write();
+    }
+
+    /** From now on there is nothing left to be done but to tidy up. */
+    void placed() {
+        state = State.PLACED;
         write();
     }
 
@@ -175,8 +224,9 @@ final class LoadNote {
     private void write() {
         BsonArray tables = new BsonArray();
         for (Part part : parts) {
-            tables.add(new BsonDocument("name", new BsonString(part.name()))
-                    .append("mode", new BsonString(part.mode().name())));
+            BsonDocument facts = new BsonDocument("name", new BsonString(part.name()));
+            part.mode().ifPresent(m -> facts.append("mode", new BsonString(m.name())));
+            tables.add(facts);
         }
         collection(server)
                 .replaceOne(
@@ -190,9 +240,7 @@ final class LoadNote {
     /** Takes away what the load needs no more, and the note at last. */
     void end() {
         rest();
-        server.drop(parts.stream()
-                .flatMap(p -> Stream.of(p.incoming(), p.earlier()))
-                .toList());
+        server.drop(collections());
         server.collection(NAME).drop();
     }
 

@@ -41,14 +41,22 @@ final class LoadTables {
             Optional<ListTable> list = Optional.ofNullable(lists.get(source.name()));
             TableDefinition target = names.of(source);
             String collection = target.name().name();
-            boolean isThere = list.isEmpty() && there.contains(collection);
+            boolean isThere = there.contains(collection);
+            if (isThere && list.isPresent()) {
+                throw new UsageException("the records of table " + source.name()
+                        + " become lists in other documents, and there is a collection of that name in "
+                        + address.shown());
+            }
             if (isThere && mode == LoadMode.CREATE) {
                 throw new UsageException("the collection " + collection + " is in " + address.shown() + " already");
             }
             if (isThere && mode == LoadMode.MERGE && target.primaryKey().isEmpty()) {
                 throw new UsageException("table " + source.name() + " has no key to merge by");
             }
-            LoadNote.Part part = new LoadNote.Part(collection, isThere ? mode : LoadMode.CREATE, tables.size() + 1);
+            LoadNote.Part part = new LoadNote.Part(
+                    collection,
+                    list.isPresent() ? Optional.empty() : Optional.of(isThere ? mode : LoadMode.CREATE),
+                    tables.size() + 1);
             tables.put(source.name(), new LoadTable(source, target, part, address.writesNulls(), list));
             tell(source, list.isPresent());
         }

@@ -253,8 +253,7 @@ final class MongoPlace implements TargetPlace {
     }
 
     private LoadTables plan(List<TableDefinition> tables, LoadMode mode) {
-        return new LoadTables(
-                tables, mode, new Collections(server, address).collections().keySet(), address);
+        return new LoadTables(tables, mode, new Collections(server, address).collections(), address);
     }
 
     @Override
@@ -281,7 +280,7 @@ final class MongoPlace implements TargetPlace {
     public long delete(TableDefinition key, RecordReader keys) {
         TableDefinition named = named(List.of(key)).get(0);
         LoadTable table = new LoadTable(
-                key, named, new LoadNote.Part(named.name().name(), LoadMode.MERGE, 1), false, Optional.empty());
+                key, named, new LoadNote.Part(named.name().name(), Optional.empty(), 1), false, Optional.empty());
         List<ColumnCells> cells = table.cells();
         ObjectId none = GeneratedId.of(0, 0, 0);
         RecordBatch batch = new RecordBatch();

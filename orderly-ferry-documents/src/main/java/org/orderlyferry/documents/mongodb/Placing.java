@@ -4,7 +4,6 @@ import com.mongodb.MongoBulkWriteException;
 import com.mongodb.MongoNamespace;
 import com.mongodb.bulk.BulkWriteError;
 import com.mongodb.client.MongoCollection;
-import com.mongodb.client.MongoCursor;
 import com.mongodb.client.model.BulkWriteOptions;
 import com.mongodb.client.model.DeleteOneModel;
 import com.mongodb.client.model.InsertOneModel;
@@ -15,11 +14,9 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
-import java.util.function.BiConsumer;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.bson.BsonArray;
 import org.bson.BsonDocument;
 import org.bson.BsonValue;
@@ -29,6 +26,7 @@ import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
+import org.slf4j.LoggerFactory;
 
 /**
  * Brings a load's documents from where they wait to where they belong, and back. Each step may be done again after a kill: it finds
@@ -36,7 +34,6 @@ import org.orderlyferry.problem.UsageException;
  */
 final class Placing {
 
-    private static final int MOST = 500;
     private static final int DUPLICATE = 11000;
 
     private final Server server;
@@ -45,13 +42,14 @@ final class Placing {
         this.server = server;
     }
 
-    private Set<String> there() {
-        return server.database().listCollectionNames().into(new ArrayList<>()).stream()
-                .collect(Collectors.toSet());
-    }
-
     private MongoCollection<BsonDocument> collection(String name) {
         return server.database().getCollection(name, BsonDocument.class);
+    }
+
+    /** What becomes of a document that waits, next to one of the same id that stands elsewhere. */
+    @FunctionalInterface
+    private interface Change {
+        List<WriteModel<BsonDocument>> of(BsonDocument waiting, @Nullable BsonDocument other);
     }
 
     /**
@@ -60,68 +58,39 @@ final class Placing {
      * @throws PlaceException if one has
      */
     void checkFree(LoadNote.Part part) {
-        eachBatch(part.incoming(), (ids, documents) -> {
-            BsonDocument taken = collection(part.name()).find(in(ids)).first();
+        change(part, part.name(), part.name(), false, (document, taken) -> {
             if (taken != null) {
                 throw new PlaceException(
                         server.shown(),
                         "collection " + part.name() + " has a document of this key already: "
-                                + new BsonDocument(KeyStats.ID, taken.get(KeyStats.ID)).toJson(),
+                                + id(document).toJson(),
                         null);
             }
+            return List.of();
         });
     }
 
-    /**
-     * Keeps what a merge will change, before anything is changed.
-     *
-     * @param fields those that the merge gives; null where it gives whole documents
-     */
-    Merged keepEarlier(LoadNote.Part part, @Nullable List<String> fields) {
+    /** Keeps what a merge will change, before anything is changed. */
+    Merged keepEarlier(LoadNote.Part part, Given given) {
         long[] counts = new long[3];
-        eachBatch(part.incoming(), (ids, documents) -> {
-            Map<BsonValue, BsonDocument> olds = byId(part.name(), ids);
-            for (BsonDocument document : documents) {
-                BsonDocument old = olds.get(document.get(KeyStats.ID));
-                counts[old == null ? 0 : isSame(old, document, fields) ? 2 : 1]++;
-            }
-            write(part.earlier(), inserts(List.copyOf(olds.values())));
+        change(part, part.name(), part.earlier(), true, (document, old) -> {
+            counts[old == null ? 0 : given.isIn(old, document) ? 2 : 1]++;
+            return old == null ? List.of() : List.of(new InsertOneModel<>(old));
         });
         return new Merged(counts[0], counts[1], counts[2]);
-    }
-
-    private static List<WriteModel<BsonDocument>> inserts(List<BsonDocument> documents) {
-        return documents.stream()
-                .map(d -> (WriteModel<BsonDocument>) new InsertOneModel<>(d))
-                .toList();
-    }
-
-    private static boolean isSame(BsonDocument old, BsonDocument given, @Nullable List<String> fields) {
-        if (fields == null) {
-            return old.equals(given);
-        }
-        return fields.stream().allMatch(f -> Objects.equals(at(old, f), at(given, f)));
-    }
-
-    /** What stands at a path; null for nothing. */
-    private static @Nullable BsonValue at(BsonDocument document, String path) {
-        BsonValue value = document;
-        for (String name : path.split("\\.", -1)) {
-            value = value != null && value.isDocument() ? value.asDocument().get(name) : null;
-        }
-        return value;
     }
 
     /**
      * Brings a collection's documents to their place.
      *
-     * @param fields of a merge: those that it gives; null where it gives whole documents
+     * @param given what a merge gives of each
+     * @param again whether some may be there already, which others may have changed since
      */
-    void place(LoadNote.Part part, @Nullable List<String> fields) {
-        switch (part.mode()) {
+    void place(LoadNote.Part part, Given given, boolean again) {
+        switch (part.mode().orElseThrow()) {
             case CREATE -> rename(part.incoming(), part.name());
             case REPLACE -> {
-                Set<String> there = there();
+                Set<String> there = server.names();
                 if (there.contains(part.incoming())) {
                     if (!there.contains(part.earlier())) {
                         rename(part.name(), part.earlier());
@@ -129,23 +98,65 @@ final class Placing {
                     rename(part.incoming(), part.name());
                 }
             }
-            case APPEND -> eachBatch(part.incoming(), (ids, documents) -> write(part.name(), inserts(documents)));
+            case APPEND ->
+                change(
+                        part,
+                        part.name(),
+                        part.name(),
+                        again,
+                        (document, there) ->
+                                again && there != null ? List.of() : List.of(new InsertOneModel<>(document)));
             case MERGE ->
-                eachBatch(part.incoming(), (ids, documents) -> {
-                    Map<BsonValue, BsonDocument> olds = byId(part.earlier(), ids);
-                    write(
-                            part.name(),
-                            documents.stream()
-                                    .flatMap(d -> replacing(merged(olds.get(d.get(KeyStats.ID)), d, fields)).stream())
-                                    .toList());
-                });
+                change(
+                        part,
+                        part.earlier(),
+                        part.name(),
+                        again,
+                        (document, old) -> replacing(given.over(old, document)));
         }
     }
 
-    private Map<BsonValue, BsonDocument> byId(String name, List<BsonValue> ids) {
-        Map<BsonValue, BsonDocument> documents = new HashMap<>();
-        collection(name).find(in(ids)).forEach(d -> documents.put(d.get(KeyStats.ID), d));
-        return documents;
+    private void rename(String from, String to) {
+        if (server.names().contains(from)) {
+            collection(from)
+                    .renameCollection(new MongoNamespace(server.database().getName(), to));
+        }
+    }
+
+    /** Puts a collection back as it was, whatever of its placing has been done. */
+    private void putBack(LoadNote.Part part) {
+        switch (part.mode().orElseThrow()) {
+            case CREATE -> {
+                if (!server.names().contains(part.incoming())) {
+                    server.drop(List.of(part.name()));
+                }
+            }
+            case REPLACE -> {
+                Set<String> there = server.names();
+                if (there.contains(part.earlier())) {
+                    if (!there.contains(part.incoming())) {
+                        server.drop(List.of(part.name()));
+                    }
+                    rename(part.earlier(), part.name());
+                }
+            }
+            // one of the same key that somebody else has put there, or changed, meanwhile stays
+            case APPEND ->
+                change(
+                        part,
+                        part.name(),
+                        part.name(),
+                        true,
+                        (document, there) ->
+                                document.equals(there) ? List.of(new DeleteOneModel<>(id(document))) : List.of());
+            case MERGE ->
+                change(
+                        part,
+                        part.earlier(),
+                        part.name(),
+                        true,
+                        (document, old) -> old == null ? List.of(new DeleteOneModel<>(id(document))) : replacing(old));
+        }
     }
 
     /**
@@ -158,122 +169,41 @@ final class Placing {
                 : List.of(new ReplaceOneModel<>(id(document), document, new ReplaceOptions().upsert(true)));
     }
 
-    private void rename(String from, String to) {
-        if (there().contains(from)) {
-            collection(from)
-                    .renameCollection(new MongoNamespace(server.database().getName(), to));
-        }
-    }
-
-    /** A document that was there with what is given of it; fields that aren't given stay. */
-    private static BsonDocument merged(@Nullable BsonDocument old, BsonDocument given, @Nullable List<String> fields) {
-        if (old == null || fields == null) {
-            return given;
-        }
-        BsonDocument document = old.clone();
-        for (String field : fields) {
-            put(document, field.split("\\.", -1), at(given, field));
-        }
-        return document;
-    }
-
-    /** Puts a value at a path, or takes away what is there. */
-    static void put(BsonDocument document, String[] path, @Nullable BsonValue value) {
-        BsonDocument at = document;
-        for (int i = 0; i < path.length - 1; i++) {
-            BsonValue inner = at.get(path[i]);
-            if (inner == null || !inner.isDocument()) {
-                if (value == null) {
-                    return;
-                }
-                inner = new BsonDocument();
-                at.put(path[i], inner);
-            }
-            at = inner.asDocument();
-        }
-        String name = path[path.length - 1];
-        if (value == null) {
-            at.remove(name);
-        } else {
-            at.put(name, value);
-        }
-    }
-
-    /** Puts a collection back as it was, whatever of its placing has been done. */
-    void putBack(LoadNote.Part part) {
-        switch (part.mode()) {
-            case CREATE -> {
-                if (!there().contains(part.incoming())) {
-                    collection(part.name()).drop();
-                }
-            }
-            case REPLACE -> {
-                if (there().contains(part.earlier())) {
-                    if (!there().contains(part.incoming())) {
-                        collection(part.name()).drop();
-                    }
-                    rename(part.earlier(), part.name());
-                }
-            }
-            case APPEND ->
-                eachBatch(part.incoming(), (ids, documents) -> {
-                    Map<BsonValue, BsonDocument> there = byId(part.name(), ids);
-                    write(
-                            part.name(),
-                            documents.stream()
-                                    // one of the same key that somebody else has put there meanwhile stays
-                                    .filter(d -> d.equals(there.get(d.get(KeyStats.ID))))
-                                    .map(d -> (WriteModel<BsonDocument>) new DeleteOneModel<BsonDocument>(id(d)))
-                                    .toList());
-                });
-            case MERGE ->
-                eachBatch(part.incoming(), (ids, documents) -> {
-                    Map<BsonValue, BsonDocument> olds = byId(part.earlier(), ids);
-                    write(
-                            part.name(),
-                            documents.stream()
-                                    .flatMap(d -> olds.containsKey(d.get(KeyStats.ID))
-                                            ? replacing(olds.get(d.get(KeyStats.ID))).stream()
-                                            : Stream.of(
-                                                    (WriteModel<BsonDocument>) new DeleteOneModel<BsonDocument>(id(d))))
-                                    .toList());
-                });
-        }
-    }
-
     private static BsonDocument id(BsonDocument document) {
         return new BsonDocument(KeyStats.ID, document.get(KeyStats.ID));
     }
 
-    private static BsonDocument in(List<BsonValue> ids) {
-        return new BsonDocument(KeyStats.ID, new BsonDocument("$in", new BsonArray(ids)));
+    /** Writes what becomes of each document that waits. */
+    private void change(LoadNote.Part part, String beside, String to, boolean again, Change change) {
+        Batches.each(server.collection(part.incoming()).find(), documents -> {
+            Map<BsonValue, BsonDocument> others = new HashMap<>();
+            BsonArray ids = new BsonArray(
+                    documents.stream().map(d -> d.get(KeyStats.ID)).toList());
+            collection(beside)
+                    .find(new BsonDocument(KeyStats.ID, new BsonDocument("$in", ids)))
+                    .forEach(d -> others.put(d.get(KeyStats.ID), d));
+            List<WriteModel<BsonDocument>> writes = new ArrayList<>();
+            documents.forEach(d -> writes.addAll(change.of(d, others.get(d.get(KeyStats.ID)))));
+            write(to, writes, again);
+        });
     }
 
-    private void eachBatch(String name, BiConsumer<List<BsonValue>, List<BsonDocument>> work) {
-        List<BsonDocument> documents = new ArrayList<>();
-        try (MongoCursor<BsonDocument> cursor =
-                collection(name).find().batchSize(MOST).iterator()) {
-            while (cursor.hasNext()) {
-                documents.add(cursor.next());
-                if (documents.size() == MOST || !cursor.hasNext()) {
-                    work.accept(documents.stream().map(d -> d.get(KeyStats.ID)).toList(), documents);
-                    documents.clear();
-                }
-            }
-        }
-    }
-
-    /** Writes, where what was written before a kill is taken to be in. */
-    private void write(String name, List<WriteModel<BsonDocument>> writes) {
+    /**
+     * Writes; in order where something goes and comes anew.
+     *
+     * @param again whether one that is there already, just so, is taken to be in
+     */
+    private void write(String name, List<WriteModel<BsonDocument>> writes, boolean again) {
         if (writes.isEmpty()) {
             return;
         }
+        boolean ordered = writes.stream().anyMatch(w -> w instanceof DeleteOneModel);
         try {
-            // in order: what goes and comes anew must do so one after the other
-            collection(name).bulkWrite(writes, new BulkWriteOptions().ordered(inOrder(writes)));
+            collection(name).bulkWrite(writes, new BulkWriteOptions().ordered(ordered));
         } catch (MongoBulkWriteException e) {
             for (BulkWriteError error : e.getWriteErrors()) {
-                if (error.getCode() != DUPLICATE || !isThere(name, writes.get(error.getIndex()))) {
+                boolean isIn = again && error.getCode() == DUPLICATE && isThere(name, writes.get(error.getIndex()));
+                if (!isIn) {
                     throw new PlaceException(
                             server.shown(),
                             "collection " + name + " refuses a document: " + Refusal.reason(error, name, name),
@@ -284,10 +214,6 @@ final class Placing {
                 throw e;
             }
         }
-    }
-
-    private static boolean inOrder(List<WriteModel<BsonDocument>> writes) {
-        return writes.stream().anyMatch(w -> w instanceof DeleteOneModel);
     }
 
     private boolean isThere(String name, WriteModel<BsonDocument> write) {
@@ -308,21 +234,36 @@ final class Placing {
             throw new UsageException("another load into " + server.shown() + " is under way: of "
                     + note.parts().stream().map(LoadNote.Part::name).collect(Collectors.joining(", ")));
         }
-        boolean whole = note.state() == LoadNote.State.PLACING
-                && note.parts().stream().noneMatch(p -> p.mode() == LoadMode.MERGE);
-        if (whole) {
-            note.parts().forEach(p -> place(p, null));
-        } else if (note.state() == LoadNote.State.PLACING) {
-            undo(note);
-        }
+        boolean in = note.state() == LoadNote.State.PLACED || note.state() == LoadNote.State.PLACING && finished(note);
         note.end();
-        return whole ? Leftover.FINISHED : Leftover.UNDONE;
+        return in ? Leftover.FINISHED : Leftover.UNDONE;
+    }
+
+    /** Brings a load to its end, or undoes it where that can't be: what a merge gave isn't known any more. */
+    private boolean finished(LoadNote note) {
+        List<LoadNote.Part> parts = placed(note);
+        if (parts.stream().noneMatch(p -> p.mode().equals(Optional.of(LoadMode.MERGE)))) {
+            try {
+                Given all = new Given(true, List.of(), List.of());
+                parts.forEach(p -> place(p, all, true));
+                return true;
+            } catch (PlaceException e) {
+                LoggerFactory.getLogger(Placing.class).debug("what is left of a load can't be placed", e);
+            }
+        }
+        undo(note);
+        return false;
+    }
+
+    private static List<LoadNote.Part> placed(LoadNote note) {
+        return note.parts().stream().filter(p -> p.mode().isPresent()).toList();
     }
 
     /** Puts all collections back, the last one first. */
     void undo(LoadNote note) {
-        for (int i = note.parts().size() - 1; i >= 0; i--) {
-            putBack(note.parts().get(i));
+        List<LoadNote.Part> parts = placed(note);
+        for (int i = parts.size() - 1; i >= 0; i--) {
+            putBack(parts.get(i));
         }
         note.giveUp();
     }

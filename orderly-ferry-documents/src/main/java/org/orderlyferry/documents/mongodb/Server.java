@@ -9,7 +9,6 @@ import com.mongodb.MongoNodeIsRecoveringException;
 import com.mongodb.MongoNotPrimaryException;
 import com.mongodb.MongoSocketException;
 import com.mongodb.WriteConcern;
-import com.mongodb.client.AggregateIterable;
 import com.mongodb.client.ClientSession;
 import com.mongodb.client.FindIterable;
 import com.mongodb.client.MongoClient;
@@ -166,9 +165,14 @@ final class Server implements AutoCloseable {
         return moment == null ? collection(name).find(filter) : collection(name).find(moment, filter);
     }
 
+    /** The names of all collections and views. */
+    Set<String> names() {
+        return database().listCollectionNames().into(new HashSet<>());
+    }
+
     /** Takes collections away; those that aren't there are passed over, and the server doesn't hear of them. */
     void drop(Collection<String> names) {
-        Set<String> there = database().listCollectionNames().into(new HashSet<>());
+        Set<String> there = names();
         names.stream().filter(there::contains).forEach(n -> collection(n).drop());
     }
 
@@ -178,12 +182,6 @@ final class Server implements AutoCloseable {
         return moment == null
                 ? collection(name).countDocuments(all)
                 : collection(name).countDocuments(moment, all);
-    }
-
-    /** Lets the server compute, as of the one moment where there is one. */
-    AggregateIterable<BsonDocument> aggregate(String name, List<? extends Bson> steps) {
-        MongoCollection<BsonDocument> collection = database().getCollection(name, BsonDocument.class);
-        return moment == null ? collection.aggregate(steps) : collection.aggregate(moment, steps);
     }
 
     /** Where it is, for people. */

@@ -55,7 +55,7 @@ final class StoreNames {
 
     private static String collection(String wanted) {
         String name = wanted.replace('$', '_').replace('\0', '_');
-        if (name.startsWith("system.") || LoadNote.isOurs(name)) {
+        if (name.startsWith("system.") || LoadNote.isReserved(name)) {
             name = "_" + name;
         }
         while (name.getBytes(StandardCharsets.UTF_8).length > LONGEST) {

@@ -5,6 +5,7 @@ import com.mongodb.client.MongoCursor;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -42,6 +43,7 @@ final class Survey {
     private final Map<String, Map<String, FieldStats>> tables = new LinkedHashMap<>();
     private final Map<String, Long> records = new LinkedHashMap<>();
     private final Map<String, Long> emptyLists = new LinkedHashMap<>();
+    private final Set<String> pointed = new LinkedHashSet<>();
     private final Apart<BsonValue> apart = new Apart<>(new BsonNesting(), KeyStats.ID, false);
     private final List<@Nullable Expected> expected = new ArrayList<>();
     private long documents;
@@ -106,6 +108,9 @@ final class Survey {
                     isRead("", name) ? stats("", name) : null,
                     name.equals(KeyStats.ID));
             expected.set(number, known);
+            if (known.stats() != null) {
+                pointed("", name);
+            }
         }
         if (known.stats() != null) {
             known.stats().add(fields);
@@ -125,9 +130,16 @@ final class Survey {
         }
     }
 
+    private void pointed(String path, String name) {
+        if (name.indexOf('.') >= 0) {
+            pointed.add(path + name);
+        }
+    }
+
     /** What leaves no trace when it is taken apart: lists of nothing. */
     private void empties(String path, BsonDocument object) {
         object.forEach((name, value) -> {
+            pointed(path, name);
             if (value.isArray() && value.asArray().isEmpty()) {
                 emptyLists.merge(path + name, 1L, Long::sum);
             } else if (value.isDocument()) {
@@ -239,6 +251,12 @@ final class Survey {
                             documents)));
         }
         if (list.isEmpty()) {
+            pointed.forEach(path -> findings.add(new Finding(
+                    FindingCode.VALUE_CHANGED,
+                    table,
+                    path,
+                    "is a name with a point in it: back in documents it becomes a field inside of an object, unless they are"
+                            + " read with form=whole")));
             emptyLists.forEach((path, count) -> findings.add(new Finding(
                     FindingCode.VALUE_CHANGED,
                     table,

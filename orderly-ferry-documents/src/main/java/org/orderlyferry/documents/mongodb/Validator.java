@@ -51,6 +51,14 @@ final class Validator {
                 : Optional.empty();
     }
 
+    /** Whether a collection's validator is one of ours: all of it is in its fields' descriptions. */
+    static boolean isOurs(BsonDocument options) {
+        return of(options)
+                .filter(v ->
+                        v.properties.keySet().stream().allMatch(p -> v.type(p).isPresent()))
+                .isPresent();
+    }
+
     /** The columns that were found by reading, with what the collection says of them; and those that it has no values of. */
     List<ColumnDefinition> columns(List<ColumnDefinition> found) {
         List<ColumnDefinition> columns = new ArrayList<>();

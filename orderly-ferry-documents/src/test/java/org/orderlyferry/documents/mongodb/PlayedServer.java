@@ -3,6 +3,7 @@ package org.orderlyferry.documents.mongodb;
 import de.bwaldvogel.mongo.backend.memory.MemoryBackend;
 import de.bwaldvogel.mongo.bson.Document;
 import de.bwaldvogel.mongo.wire.message.MongoMessage;
+import io.netty.channel.embedded.EmbeddedChannel;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -45,6 +46,17 @@ final class PlayedServer extends MemoryBackend {
     /** All is well again. */
     void failsNoMore() {
         failing.clear();
+    }
+
+    /** Puts a document there as somebody else would, also while a command is being answered. */
+    void put(String database, String collection, Document document) {
+        handleCommand(
+                new EmbeddedChannel(),
+                database,
+                "insert",
+                new Document("insert", collection)
+                        .append("documents", List.of(document))
+                        .append("$db", database));
     }
 
     @Override
