@@ -49,6 +49,8 @@ class ArchitectureTest {
                 .definedBy("org.orderlyferry.file..")
                 .layer("reshape")
                 .definedBy("org.orderlyferry.reshape..")
+                .layer("view")
+                .definedBy("org.orderlyferry.view..")
                 .layer("exportset")
                 .definedBy("org.orderlyferry.exportset..")
                 .layer("progress")
@@ -100,6 +102,8 @@ class ArchitectureTest {
                         "progress")
                 .whereLayer("reshape")
                 .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "tally", "place")
+                .whereLayer("view")
+                .mayOnlyAccessLayers("model", "problem", "record", "place", "progress")
                 .whereLayer("exportset")
                 .mayOnlyAccessLayers(
                         "model", "problem", "text", "record", "fit", "io", "tally", "format", "csvw", "place")
@@ -144,6 +148,7 @@ class ArchitectureTest {
                         "format",
                         "place",
                         "reshape",
+                        "view",
                         "progress",
                         "work",
                         "reconcile",

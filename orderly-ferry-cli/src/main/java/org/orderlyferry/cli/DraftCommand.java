@@ -40,6 +40,9 @@ final class DraftCommand implements Callable<Integer> {
     private Path file = Path.of("crossing.yaml");
 
     @Mixin
+    private ViewOptions views;
+
+    @Mixin
     private JsonOption json;
 
     DraftCommand(Console console) {
@@ -48,10 +51,10 @@ final class DraftCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Drafted drafted = Draft.between(from, to)
-                .tables(tables.toArray(String[]::new))
-                .secrets(PlaceOptions.secrets())
-                .write(file);
+        Draft draft =
+                Draft.between(from, to).tables(tables.toArray(String[]::new)).secrets(PlaceOptions.secrets());
+        views.paths().ifPresent(draft::views);
+        Drafted drafted = draft.write(file);
         int count = drafted.crossing().tables().size();
         if (json.isOn()) {
             ObjectNode node = JsonNodeFactory.instance.objectNode();

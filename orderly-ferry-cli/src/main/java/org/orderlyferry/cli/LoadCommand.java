@@ -1,5 +1,6 @@
 package org.orderlyferry.cli;
 
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
@@ -19,6 +20,8 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.report.RecordedEnd;
 import org.orderlyferry.report.WorkKind;
+import org.orderlyferry.view.MadeView;
+import org.orderlyferry.view.ProposedViews;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.RejectFile;
 import org.orderlyferry.work.TransferResult;
@@ -100,6 +103,9 @@ final class LoadCommand implements Callable<Integer> {
     private FileOptions files;
 
     @Mixin
+    private ViewOptions viewOptions;
+
+    @Mixin
     private ProposalOptions proposal;
 
     @Mixin
@@ -166,6 +172,7 @@ final class LoadCommand implements Callable<Integer> {
                                 .trustDefinitions(trustDefinitions)
                                 .build());
                 ProgressLine progress = new ProgressLine(console)) {
+            Optional<ProposedViews> views = viewOptions.propose(source, tables, target, console.stop());
             TransferResult result = Load.from(source)
                     .tables(tables.toArray(String[]::new))
                     .mode(mode())
@@ -181,22 +188,35 @@ final class LoadCommand implements Callable<Integer> {
             progress.end();
             TransferResult told = result.withFindings(proposed(opened, result));
             result = told;
+            List<MadeView> made = tryOnly
+                    ? List.of()
+                    : views.map(v -> v.make(target, isWhole(told))).orElse(List.of());
             record.done(
                     "load",
                     new RecordedEnd(source.address(), source.system()),
                     new RecordedEnd(target.address(), target.system()),
                     notes -> notes.moved(told));
             if (json.isOn()) {
-                console.json(Report.json(result, progress.elapsed())
+                ObjectNode node = Report.json(result, progress.elapsed())
                         .put("target", target.address())
                         .put("tried", tryOnly)
-                        .put("refused", result.refused()));
+                        .put("refused", result.refused());
+                if (!made.isEmpty()) {
+                    ViewsView.json(made, node);
+                }
+                console.json(node);
             } else {
-                show(source, target, result, progress, rejected);
+                show(source, target, result, progress, rejected, made);
+                views.filter(v -> tryOnly).ifPresent(v -> new ViewsView(console).show(v));
             }
-            boolean lost = !tryOnly && !result.addsUp();
+            boolean lost = !tryOnly && !result.addsUp() || !made.stream().allMatch(MadeView::isMade);
             return result.refused() || lost ? ExitCode.DIFFERENCES : rejects.code(result.rejected());
         }
+    }
+
+    /** Whether the target's tables have the source's records, and no others. */
+    private boolean isWhole(TransferResult result) {
+        return result.rejected() == 0 && (mode() == LoadMode.CREATE || mode() == LoadMode.REPLACE);
     }
 
     /** Says of which tables the definitions are nobody's but proposed. */
@@ -223,13 +243,15 @@ final class LoadCommand implements Callable<Integer> {
             TargetPlace target,
             TransferResult result,
             ProgressLine progress,
-            Optional<RejectFile> rejected) {
+            Optional<RejectFile> rejected,
+            List<MadeView> made) {
         console.line(console.style()
                 .strong((tryOnly ? "Tried to load " : "Loaded ") + source.address() + " into " + target.address() + " ("
                         + target.system() + ")"));
         console.line("");
         new Report(console).transfer(result, progress.elapsed(), !tryOnly);
         console.line("");
+        new ViewsView(console).show(made);
         if (!tryOnly) {
             Report.sum(console, result, rejected, with(source, result));
             console.line("To prove it: ferry reconcile SOURCE " + Argument.of(target.address()));

@@ -26,6 +26,8 @@ import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.view.DocumentViews;
 
 /**
  * Looks at both ends and writes a crossing down, each choice with what speaks for it. Nothing is changed at either end. Not
@@ -41,6 +43,7 @@ public final class Draft {
     private final String to;
     private final List<String> patterns = new ArrayList<>();
     private Secrets secrets = Secrets.unattended();
+    private Optional<List<String>> views = Optional.empty();
     private int lanes = Math.max(1, Runtime.getRuntime().availableProcessors());
 
     private Draft(String from, String to) {
@@ -59,6 +62,15 @@ public final class Draft {
         return this;
     }
 
+    /**
+     * Views that show what stands in documents, as statements to be run after the load; the source's documents are read for them. An
+     * empty list is all paths.
+     */
+    public Draft views(List<String> paths) {
+        views = Optional.of(List.copyOf(paths));
+        return this;
+    }
+
     /** Fills in what the addresses leave open. */
     public Draft secrets(Secrets value) {
         secrets = value;
@@ -70,9 +82,13 @@ public final class Draft {
      * it is.
      *
      * @throws org.orderlyferry.problem.MalformedFileException if the file is there and is none
+     * @throws UsageException if the file is there and views are asked for, or what they are to show isn't
      */
     public Drafted write(Path file) {
         Optional<Crossing> older = Files.exists(file) ? Optional.of(Crossing.read(file)) : Optional.empty();
+        if (older.isPresent() && views.isPresent()) {
+            throw new UsageException(file + " is there already, and views are only written into a new file");
+        }
         OpenOptions options = OpenOptions.builder().secrets(secrets).build();
         try (Place source = Places.open(PlaceAddress.of(from), options);
                 TargetPlace target = Places.openTarget(PlaceAddress.of(to), options)) {
@@ -96,9 +112,17 @@ public final class Draft {
         remarks.keys().put("from", looked.source.system());
         remarks.keys().put("to", looked.target.system());
         looked.ontoRemark().ifPresent(r -> remarks.keys().put("onto", r));
+        List<TargetStatement> after = new ArrayList<>();
+        views.ifPresent(paths -> DocumentViews.over(looked.source)
+                .tables(patterns.toArray(String[]::new))
+                .paths(paths)
+                .propose(looked.target)
+                .statements(looked.target)
+                .forEach(v -> after.add(new TargetStatement(v.create(), v.drop()))));
         Crossing crossing = Crossing.between(written(file, from, SOURCE_PASSWORD), written(file, to, TARGET_PASSWORD))
                 .lanes(wanted)
                 .tables(looked.tables())
+                .after(after)
                 .build();
         save(file, CrossingWriter.write(crossing, remarks));
         return new Drafted(file, Crossing.read(file), true, List.of());

@@ -81,6 +81,24 @@ public interface TargetPlace extends Place {
         throw new UnsupportedOperationException("this kind of place runs no statements");
     }
 
+    /**
+     * A view that shows what stands inside of documents, in the target's own SQL. Nothing is changed.
+     *
+     * @throws UnsupportedOperationException if the target has no such views
+     */
+    default ViewStatements statements(DocumentView view) {
+        throw new UnsupportedOperationException("this kind of place has no views of what stands in documents");
+    }
+
+    /**
+     * How many values that aren't null a view would show in each of its columns, in their order.
+     *
+     * @throws org.orderlyferry.problem.PlaceException if one of them can't be read as its type
+     */
+    default List<Long> count(DocumentView view) {
+        throw new UnsupportedOperationException("this kind of place has no views of what stands in documents");
+    }
+
     /** What the target calls a type, as far as it has just one name for it; empty where it has no types of its own. */
     default Optional<String> ownType(LogicalType type) {
         return Optional.empty();

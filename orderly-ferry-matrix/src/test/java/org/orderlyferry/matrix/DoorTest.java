@@ -37,6 +37,7 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reshape.Reshaping;
+import org.orderlyferry.view.DocumentViews;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.RejectFile;
@@ -55,6 +56,7 @@ class DoorTest {
             Crossing.class,
             Draft.class,
             Watch.class,
+            DocumentViews.class,
             Places.class,
             DataSources.class,
             FileTables.class,

@@ -122,4 +122,9 @@ public interface Dialect {
     Writing writing();
 
     Scripting scripting();
+
+    /** How it reaches into a column of JSON; empty where it can't. */
+    default Optional<JsonPaths> paths() {
+        return Optional.empty();
+    }
 }

@@ -15,6 +15,7 @@ import java.util.regex.Pattern;
 import org.h2.engine.SessionLocal;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.JsonPaths;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Scripting;
@@ -185,6 +186,11 @@ public final class H2Dialect implements Dialect {
     @Override
     public String quote(String name) {
         return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public Optional<JsonPaths> paths() {
+        return Optional.of(new H2Paths(this));
     }
 
     @Override

@@ -14,6 +14,7 @@ import org.mariadb.jdbc.Configuration;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.JsonPaths;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Scripting;
@@ -187,6 +188,11 @@ public final class MariaDialect implements Dialect {
     @Override
     public String quote(String name) {
         return '`' + name.replace("`", "``") + '`';
+    }
+
+    @Override
+    public Optional<JsonPaths> paths() {
+        return Optional.of(new MariaPaths());
     }
 
     @Override

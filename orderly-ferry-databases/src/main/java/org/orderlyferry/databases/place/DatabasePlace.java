@@ -35,6 +35,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.DocumentView;
 import org.orderlyferry.place.Expectation;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.KeySample;
@@ -47,6 +48,7 @@ import org.orderlyferry.place.QueryPlace;
 import org.orderlyferry.place.ServerTotal;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.place.ViewStatements;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -381,6 +383,16 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
             return null;
         });
         loaded = true;
+    }
+
+    @Override
+    public ViewStatements statements(DocumentView view) {
+        return new DocumentViewSql(dialect).statements(view);
+    }
+
+    @Override
+    public List<Long> count(DocumentView view) {
+        return session.work("its documents can't be read", () -> new DocumentViewSql(dialect).count(session, view));
     }
 
     @Override

@@ -13,6 +13,7 @@ import java.util.Locale;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.JsonPaths;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Scripting;
@@ -158,6 +159,11 @@ public final class SqliteDialect implements Dialect {
     @Override
     public String quote(String name) {
         return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public Optional<JsonPaths> paths() {
+        return Optional.of(new SqlitePaths());
     }
 
     @Override
