@@ -265,6 +265,13 @@ class SpreadsheetTest {
             sheet.getRow(1).createCell(1).setCellValue("moss");
         });
         assertThat(converted(file)).isEqualTo("day,name\r\n2031-04-09,moss\r\n");
+        rewrite(
+                file,
+                "xl/workbook.xml",
+                xml -> xml.replace(
+                        "</workbook>",
+                        "<extLst><ext><x:workbookPr xmlns:x='urn:quillmoor' defaultImageDpi='0'/></ext></extLst></workbook>"));
+        assertThat(converted(file)).isEqualTo("day,name\r\n2031-04-09,moss\r\n");
     }
 
     @Test

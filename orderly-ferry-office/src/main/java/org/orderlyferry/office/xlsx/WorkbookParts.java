@@ -10,14 +10,13 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Consumer;
 import java.util.regex.Pattern;
-import java.util.zip.CRC32;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
-import org.orderlyferry.io.BoundedExpansion;
+import org.orderlyferry.office.sheet.ZipParts;
 
 /**
  * What has to be known of a workbook's parts before a library reads them: that each is what its checksum says, that none
@@ -28,7 +27,6 @@ import org.orderlyferry.io.BoundedExpansion;
  */
 record WorkbookParts(boolean styled, boolean from1904) {
 
-    private static final int MOST_PARTS = 100_000;
     /** Parts that values come from. */
     private static final Pattern NEEDED = Pattern.compile("(sharedstrings|styles|workbook|worksheets/[^/]+)\\.xml$");
 
@@ -38,14 +36,11 @@ record WorkbookParts(boolean styled, boolean from1904) {
         Set<String> there = new HashSet<>();
         Set<String> wanted = new TreeSet<>();
         try (ZipFile zip = new ZipFile(file)) {
-            if (zip.size() > MOST_PARTS) {
-                throw new IOException(
-                        "it has more than " + MOST_PARTS + " parts; it looks as if it was made to do harm");
-            }
+            ZipParts.mustBeFew(zip);
             Enumeration<? extends ZipEntry> entries = zip.entries();
             while (entries.hasMoreElements()) {
                 ZipEntry entry = entries.nextElement();
-                mustBeWhole(zip, entry);
+                ZipParts.mustBeWhole(zip, entry);
                 String name = entry.getName().toLowerCase(Locale.ROOT);
                 there.add(name);
                 if (name.equals("[content_types].xml")) {
@@ -54,7 +49,8 @@ record WorkbookParts(boolean styled, boolean from1904) {
                 styled |= name.endsWith("styles.xml");
                 if (name.endsWith("workbook.xml")) {
                     boolean[] told = {false};
-                    each(zip, entry, "workbookPr", xml -> told[0] = isTrue(xml.getAttributeValue(null, "date1904")));
+                    // an extension may have an element of that name, too
+                    each(zip, entry, "workbookPr", xml -> told[0] |= isTrue(xml.getAttributeValue(null, "date1904")));
                     from1904 |= told[0];
                 }
             }
@@ -66,23 +62,6 @@ record WorkbookParts(boolean styled, boolean from1904) {
             throw new IOException("its part " + wanted.iterator().next() + " is missing; the file is damaged");
         }
         return new WorkbookParts(styled, from1904);
-    }
-
-    /** Reads a part once: neither Java nor the library compares it with its checksum. */
-    private static void mustBeWhole(ZipFile zip, ZipEntry entry) throws IOException {
-        CRC32 sum = new CRC32();
-        byte[] buffer = new byte[64 * 1024];
-        long size = 0;
-        try (InputStream in = zip.getInputStream(entry)) {
-            for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
-                sum.update(buffer, 0, read);
-                size += read;
-                BoundedExpansion.mustBeInProportion(entry.getCompressedSize(), size, "its part " + entry.getName());
-            }
-        }
-        if (entry.getCrc() != sum.getValue()) {
-            throw new IOException("its part " + entry.getName() + " isn't what its checksum says; the file is damaged");
-        }
     }
 
     /** The part that an Override of the content types is about, as entries are named. */

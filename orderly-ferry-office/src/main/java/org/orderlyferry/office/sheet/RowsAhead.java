@@ -1,4 +1,4 @@
-package org.orderlyferry.office.xlsx;
+package org.orderlyferry.office.sheet;
 
 import java.util.ArrayList;
 import java.util.Collections;
@@ -6,7 +6,6 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.NoSuchElementException;
 import java.util.stream.Stream;
-import org.dhatim.fastexcel.reader.Row;
 import org.orderlyferry.progress.Ahead;
 import org.orderlyferry.progress.SideThread;
 
@@ -14,7 +13,7 @@ import org.orderlyferry.progress.SideThread;
  * A sheet's rows, taken apart on a thread of its own: unpacking them and reading their XML is most of the work, and what
  * becomes of the cells needn't wait for it.
  */
-final class RowsAhead implements Iterator<Row>, AutoCloseable {
+final class RowsAhead implements Iterator<SheetRow>, AutoCloseable {
 
     /** Rows that are handed over at once. */
     private static final int TOGETHER = 64;
@@ -24,44 +23,35 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
     private static final int WAITING = 4;
 
     private final SheetRows rows;
-    private final Ahead<List<Row>> ahead;
+    private final Ahead<List<SheetRow>> ahead;
     /** What stopped the reading; told behind the rows before it. */
     private Throwable failure;
 
-    private List<Row> piece;
-    private Iterator<Row> current = Collections.emptyIterator();
+    private List<SheetRow> piece;
+    private Iterator<SheetRow> current = Collections.emptyIterator();
 
     RowsAhead(SheetRows rows) {
         this.rows = rows;
-        List<List<Row>> pieces = Stream.generate(() -> (List<Row>) new ArrayList<Row>(TOGETHER))
+        List<List<SheetRow>> pieces = Stream.generate(() -> (List<SheetRow>) new ArrayList<SheetRow>(TOGETHER))
                 .limit(WAITING)
                 .toList();
         this.ahead = new Ahead<>("ferry-rows-ahead", pieces, this::fill, some -> false);
     }
 
-    private boolean fill(List<Row> some) {
+    private boolean fill(List<SheetRow> some) {
         SideThread.rethrow(failure);
         some.clear();
         long size = 0;
         try {
             while (some.size() < TOGETHER && size <= LARGE && rows.hasNext()) {
-                Row row = rows.next();
+                SheetRow row = rows.next();
                 some.add(row);
-                size += size(row);
+                size += row.size();
             }
         } catch (RuntimeException | Error e) {
             failure = e;
         }
         return !some.isEmpty() || failure != null;
-    }
-
-    private static long size(Row row) {
-        long size = 0;
-        for (int i = 0; i < row.getCellCount(); i++) {
-            String raw = row.getCell(i) == null ? null : row.getCell(i).getRawValue();
-            size += raw == null ? 0 : raw.length();
-        }
-        return size;
     }
 
     @Override
@@ -80,7 +70,7 @@ final class RowsAhead implements Iterator<Row>, AutoCloseable {
     }
 
     @Override
-    public Row next() {
+    public SheetRow next() {
         if (!hasNext()) {
             throw new NoSuchElementException();
         }

@@ -1,4 +1,4 @@
-package org.orderlyferry.office.xlsx;
+package org.orderlyferry.office.sheet;
 
 import java.util.HashSet;
 import java.util.Locale;

@@ -1,4 +1,4 @@
-package org.orderlyferry.office.xlsx;
+package org.orderlyferry.office.sheet;
 
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -6,8 +6,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import org.dhatim.fastexcel.Worksheet;
-import org.dhatim.fastexcel.reader.Row;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
@@ -22,30 +20,48 @@ final class DefinitionsSheet {
     static final String NAME = "Definitions";
     private static final List<String> HEADINGS = List.of(
             "sheet", "table", "field", "type", "may be empty", "primary key", "refers to", "default", "comment");
-    private static final int[] WIDTHS = {22, 22, 24, 30, 12, 11, 34, 24, 40};
+    private static final List<Integer> WIDTHS = List.of(22, 22, 24, 30, 12, 11, 34, 24, 40);
 
     private DefinitionsSheet() {}
 
-    static void write(Worksheet sheet, Map<TableDefinition, List<String>> sheets) {
-        for (int i = 0; i < HEADINGS.size(); i++) {
-            sheet.inlineString(0, i, HEADINGS.get(i));
-            sheet.style(0, i).bold().set();
-            sheet.width(i, WIDTHS[i]);
-        }
-        sheet.freezePane(0, 1);
-        int row = 1;
+    static void write(SheetSink sink, Map<TableDefinition, List<String>> sheets) {
         for (Map.Entry<TableDefinition, List<String>> entry : sheets.entrySet()) {
             TableDefinition table = entry.getKey();
             for (ColumnDefinition column : table.columns()) {
                 List<String> cells = cells(table, column, entry.getValue());
                 for (int i = 0; i < cells.size(); i++) {
                     if (!cells.get(i).isEmpty()) {
-                        sheet.inlineString(row, i, XString.of(cells.get(i)));
+                        sink.text(i, cells.get(i));
                     }
                 }
-                row++;
+                sink.endRow();
             }
         }
+    }
+
+    static List<String> headings() {
+        return HEADINGS;
+    }
+
+    static List<Integer> widths() {
+        return WIDTHS;
+    }
+
+    /** The tables that a sheet of definitions describes, each with its sheets; empty where there is no such sheet. */
+    static Map<TableDefinition, List<String>> of(SheetInput input) {
+        for (String name : input.sheetNames()) {
+            if (name.startsWith(NAME)) {
+                try (SheetRows rows = input.rows(name)) {
+                    Optional<Map<TableDefinition, List<String>>> read = read(rows);
+                    if (read.isPresent()) {
+                        return read.get();
+                    }
+                } catch (IllegalArgumentException e) {
+                    throw input.failed(e);
+                }
+            }
+        }
+        return new LinkedHashMap<>();
     }
 
     private static List<String> cells(TableDefinition table, ColumnDefinition column, List<String> sheets) {
@@ -78,18 +94,14 @@ final class DefinitionsSheet {
     /** What a line says. */
     private record Line(List<String> sheets, String table, ColumnDefinition column, int keyPlace) {}
 
-    /**
-     * Reads the sheet.
-     *
-     * @return each table with its sheets; empty if the sheet is another one
-     */
-    static Optional<Map<TableDefinition, List<String>>> read(List<Row> rows) {
-        if (rows.isEmpty() || !HEADINGS.equals(texts(rows.get(0)))) {
+    /** Reads the sheet; empty if it is another one. */
+    private static Optional<Map<TableDefinition, List<String>>> read(SheetRows rows) {
+        if (!rows.hasNext() || !HEADINGS.equals(texts(rows.next()))) {
             return Optional.empty();
         }
         Map<String, List<Line>> byTable = new LinkedHashMap<>();
-        for (Row row : rows.subList(1, rows.size())) {
-            List<String> cells = texts(row);
+        while (rows.hasNext()) {
+            List<String> cells = texts(rows.next());
             if (!cells.get(1).isEmpty()) {
                 Line line = line(cells);
                 byTable.computeIfAbsent(line.table(), t -> new ArrayList<>()).add(line);
@@ -124,14 +136,16 @@ final class DefinitionsSheet {
                 cells.get(5).isEmpty() ? 0 : Integer.parseInt(cells.get(5)));
     }
 
-    private static List<String> texts(Row row) {
+    private static List<String> texts(SheetRow row) {
         List<String> texts = new ArrayList<>();
         for (int i = 0; i < HEADINGS.size(); i++) {
+            CellKind kind = i < row.width() ? row.kind(i) : CellKind.NOTHING;
             texts.add(
-                    row.hasCell(i) && row.getCell(i) != null
-                            ? XString.back(Optional.ofNullable(row.getCell(i).getText())
-                                    .orElse(""))
-                            : "");
+                    switch (kind) {
+                        case NOTHING -> "";
+                        case ERROR -> row.raw(i);
+                        default -> row.text(i, LogicalType.CLOB);
+                    });
         }
         return texts;
     }

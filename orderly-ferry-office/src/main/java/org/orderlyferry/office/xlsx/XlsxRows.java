@@ -1,31 +1,28 @@
 package org.orderlyferry.office.xlsx;
 
 import java.io.UncheckedIOException;
-import java.util.ArrayList;
 import java.util.Iterator;
-import java.util.List;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.Row;
+import org.orderlyferry.office.sheet.SheetRow;
+import org.orderlyferry.office.sheet.SheetRows;
 
 /** A sheet's rows, one after the other, with whatever the library fails with as an error of the file. */
-final class SheetRows implements Iterable<Row>, Iterator<Row>, AutoCloseable {
+final class XlsxRows implements SheetRows {
 
     private final Stream<Row> stream;
     private final Iterator<Row> rows;
+    private final boolean from1904;
     private final Function<Exception, RuntimeException> failed;
 
-    SheetRows(Stream<Row> stream, Function<Exception, RuntimeException> failed) {
+    XlsxRows(Stream<Row> stream, boolean from1904, Function<Exception, RuntimeException> failed) {
         this.stream = stream;
         this.rows = stream.iterator();
+        this.from1904 = from1904;
         this.failed = failed;
-    }
-
-    @Override
-    public Iterator<Row> iterator() {
-        return this;
     }
 
     @Override
@@ -34,15 +31,8 @@ final class SheetRows implements Iterable<Row>, Iterator<Row>, AutoCloseable {
     }
 
     @Override
-    public Row next() {
-        return read(rows::next);
-    }
-
-    /** All that are left; for a sheet of a size that people read. */
-    List<Row> toList() {
-        List<Row> all = new ArrayList<>();
-        forEachRemaining(all::add);
-        return all;
+    public SheetRow next() {
+        return new XlsxRow(read(rows::next), from1904);
     }
 
     private <T> T read(Supplier<T> step) {

@@ -1,12 +1,9 @@
-package org.orderlyferry.office.xlsx;
+package org.orderlyferry.office.sheet;
 
 import java.time.DateTimeException;
 import java.util.Base64;
 import java.util.Iterator;
 import java.util.List;
-import org.dhatim.fastexcel.reader.Cell;
-import org.dhatim.fastexcel.reader.Row;
-import org.dhatim.fastexcel.reader.Sheet;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
@@ -17,9 +14,9 @@ import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 
 /** Reads the records of a table's sheets, one sheet after the other. */
-final class XlsxReader implements RecordReader {
+final class SheetReader implements RecordReader {
 
-    private final XlsxInput input;
+    private final SheetInput input;
     private final String shown;
     private final TableDefinition table;
     private final Iterator<SheetPart> sheets;
@@ -38,15 +35,15 @@ final class XlsxReader implements RecordReader {
      * @param headingRow from 1; 0 where there is none
      * @param places where the wanted columns are in it
      */
-    record SheetPart(Sheet sheet, int headingRow, int[] places) {}
+    record SheetPart(String sheet, int headingRow, int[] places) {}
 
     /**
      * A reader.
      *
      * @param everyRow whether a row without values is a record of nulls, rather than none
      */
-    XlsxReader(
-            XlsxInput input,
+    SheetReader(
+            SheetInput input,
             String shown,
             TableDefinition table,
             List<SheetPart> parts,
@@ -77,8 +74,8 @@ final class XlsxReader implements RecordReader {
     public boolean read(RecordBatch batch) {
         batch.start(table.columns().size(), table.name().toString(), shown, true);
         while (!batch.isFull() && hasRow()) {
-            Row row = rows.next();
-            if (row.getRowNum() > part.headingRow() && row.getRowNum() <= lastRow && (everyRow || !isBlank(row))) {
+            SheetRow row = rows.next();
+            if (row.number() > part.headingRow() && row.number() <= lastRow && (everyRow || !isBlank(row))) {
                 record(row, batch);
             }
         }
@@ -99,44 +96,44 @@ final class XlsxReader implements RecordReader {
         return true;
     }
 
-    private static boolean isBlank(Row row) {
-        return row.stream().allMatch(c -> Cells.kind(c) == Cells.Kind.NOTHING);
+    private static boolean isBlank(SheetRow row) {
+        for (int place = 0; place < row.width(); place++) {
+            if (row.kind(place) != CellKind.NOTHING) {
+                return false;
+            }
+        }
+        return true;
     }
 
-    private void record(Row row, RecordBatch batch) {
+    private void record(SheetRow row, RecordBatch batch) {
         try {
             for (int i = 0; i < part.places().length; i++) {
-                int place = part.places()[i];
-                value(row, place < row.getCellCount() ? row.getCell(place) : null, i, batch);
+                value(row, part.places()[i], i, batch);
             }
-            batch.endRow(row.getRowNum());
+            batch.endRow(row.number());
         } catch (BadValueException e) {
             batch.dropRow();
             rejects.reject(e);
         }
     }
 
-    private void value(Row row, Cell cell, int column, RecordBatch batch) {
+    private void value(SheetRow row, int place, int column, RecordBatch batch) {
         ColumnDefinition definition = table.columns().get(column);
-        Cells.Kind kind = Cells.kind(cell);
-        if (kind == Cells.Kind.NOTHING || kind == Cells.Kind.ERROR && errorsAreNull) {
+        CellKind kind = place < row.width() ? row.kind(place) : CellKind.NOTHING;
+        if (kind == CellKind.NOTHING || kind == CellKind.ERROR && errorsAreNull) {
             batch.addNull();
             return;
         }
-        if (kind == Cells.Kind.ERROR) {
-            throw cell.getRawValue() == null
-                    ? bad(
-                            row,
-                            definition,
-                            "=" + cell.getFormula(),
-                            "has no result in the file; a spreadsheet program that opens and saves it puts one there")
-                    : bad(
-                            row,
-                            definition,
-                            cell.getRawValue(),
-                            "is an error of the spreadsheet, and no value; the setting errors can make it null");
+        if (kind == CellKind.ERROR) {
+            throw bad(
+                    row,
+                    definition,
+                    row.raw(place),
+                    row.isUncomputed(place)
+                            ? "has no result in the file; a spreadsheet program that opens and saves it puts one there"
+                            : "is an error of the spreadsheet, and no value; the setting errors can make it null");
         }
-        String text = text(row, cell, kind, definition);
+        String text = text(row, place, definition);
         if (definition.type().name().isBinary()) {
             try {
                 batch.add(Base64.getDecoder().decode(text));
@@ -148,21 +145,21 @@ final class XlsxReader implements RecordReader {
         }
     }
 
-    private String text(Row row, Cell cell, Cells.Kind kind, ColumnDefinition definition) {
+    private String text(SheetRow row, int place, ColumnDefinition definition) {
         try {
-            return Cells.text(cell, kind, definition.type(), input.isDate1904());
+            return row.text(place, definition.type());
         } catch (ArithmeticException | DateTimeException e) {
             throw bad(
                     row,
                     definition,
-                    cell.getRawValue(),
+                    row.raw(place),
                     "isn't " + definition.type() + " to a spreadsheet: " + e.getMessage());
         }
     }
 
-    private BadValueException bad(Row row, ColumnDefinition column, String text, String why) {
+    private BadValueException bad(SheetRow row, ColumnDefinition column, String text, String why) {
         return new BadValueException(
-                new Origin(table.name().toString(), shown, row.getRowNum(), true), column.name(), text, why);
+                new Origin(table.name().toString(), shown, row.number(), true), column.name(), text, why);
     }
 
     @Override

@@ -1,4 +1,4 @@
-package org.orderlyferry.office.xlsx;
+package org.orderlyferry.office.sheet;
 
 import java.math.BigDecimal;
 import java.math.RoundingMode;
@@ -9,7 +9,7 @@ import java.time.LocalTime;
 import java.time.temporal.ChronoUnit;
 
 /** Dates and times as spreadsheets count them: in days since the end of 1899, with a fraction for the time of day. */
-final class Serials {
+public final class Serials {
 
     /** Day 0, counted back from March 1900: spreadsheets take 1900 for a leap year. */
     private static final LocalDate EPOCH = LocalDate.of(1899, 12, 30);
@@ -28,25 +28,25 @@ final class Serials {
     private Serials() {}
 
     /** Whether a spreadsheet can hold the day as a date. */
-    static boolean holds(LocalDate day) {
+    public static boolean holds(LocalDate day) {
         return !day.isBefore(FIRST) && !day.isAfter(LAST);
     }
 
     /** Whether a spreadsheet can hold the time of day: to the millisecond. */
-    static boolean holds(LocalTime time) {
+    public static boolean holds(LocalTime time) {
         return time.getNano() % 1_000_000 == 0;
     }
 
-    static BigDecimal of(LocalDate day) {
+    public static BigDecimal of(LocalDate day) {
         return BigDecimal.valueOf(ChronoUnit.DAYS.between(EPOCH, day));
     }
 
-    static BigDecimal of(LocalTime time) {
+    public static BigDecimal of(LocalTime time) {
         return BigDecimal.valueOf(time.toNanoOfDay() / 1_000_000)
                 .divide(BigDecimal.valueOf(DAY_MILLIS), DIGITS, RoundingMode.HALF_UP);
     }
 
-    static BigDecimal of(LocalDateTime moment) {
+    public static BigDecimal of(LocalDateTime moment) {
         return of(moment.toLocalDate()).add(of(moment.toLocalTime()));
     }
 
@@ -55,7 +55,7 @@ final class Serials {
      *
      * @throws DateTimeException if spreadsheets have no such day
      */
-    static LocalDateTime moment(BigDecimal serial, boolean from1904) {
+    public static LocalDateTime moment(BigDecimal serial, boolean from1904) {
         BigDecimal days = serial.setScale(0, RoundingMode.FLOOR);
         if (days.signum() < 0 || days.compareTo(END) >= 0) {
             throw new DateTimeException("not between the first and the last day");

@@ -1,0 +1,23 @@
+package org.orderlyferry.office.sheet;
+
+import java.util.List;
+
+/** A file of sheets to be read. */
+public interface SheetInput extends AutoCloseable {
+
+    /** The sheets' names, in their order. */
+    List<String> sheetNames();
+
+    /**
+     * A sheet's rows from the first on; several sheets may be read at once.
+     *
+     * @throws org.orderlyferry.problem.MalformedFileException if they can't be read
+     */
+    SheetRows rows(String sheet);
+
+    /** What is wrong with the file, for people. */
+    RuntimeException failed(Exception e);
+
+    @Override
+    void close();
+}
