@@ -15,7 +15,7 @@ import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.FileSource;
-import org.orderlyferry.office.sheet.OnDisk;
+import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetRows;
 import org.orderlyferry.office.sheet.ZipParts;

@@ -12,7 +12,7 @@ import org.apache.poi.poifs.filesystem.POIFSFileSystem;
 import org.apache.poi.util.LittleEndianInputStream;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.FileSource;
-import org.orderlyferry.office.sheet.OnDisk;
+import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetRows;
 import org.orderlyferry.problem.FerryException;

@@ -7,7 +7,7 @@ import org.dhatim.fastexcel.reader.ReadableWorkbook;
 import org.dhatim.fastexcel.reader.ReadingOptions;
 import org.dhatim.fastexcel.reader.Sheet;
 import org.orderlyferry.format.FileSource;
-import org.orderlyferry.office.sheet.OnDisk;
+import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetRows;
 import org.orderlyferry.problem.MalformedFileException;
@@ -31,11 +31,11 @@ final class XlsxInput implements SheetInput {
             this.from1904 = parts.from1904();
             this.workbook = new ReadableWorkbook(opened.path().toFile(), new ReadingOptions(parts.styled(), true));
             this.file = opened;
-        } catch (IOException | ExcelReaderException e) {
+        } catch (IOException | RuntimeException e) {
             if (opened != null) {
                 opened.close();
             }
-            throw failed(e);
+            throw e instanceof RuntimeException other && !(e instanceof ExcelReaderException) ? other : failed(e);
         }
     }
 

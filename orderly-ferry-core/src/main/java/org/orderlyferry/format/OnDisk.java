@@ -1,4 +1,4 @@
-package org.orderlyferry.office.sheet;
+package org.orderlyferry.format;
 
 import java.io.IOException;
 import java.io.InputStream;
@@ -6,10 +6,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.Optional;
-import org.orderlyferry.format.FileSource;
+import org.apiguardian.api.API;
 import org.orderlyferry.problem.PlaceException;
 
 /** A file that has to stand on the disk to be read at any place; one that doesn't is copied there for a while. */
+@API(status = API.Status.INTERNAL)
 public final class OnDisk implements AutoCloseable {
 
     private final Path path;
@@ -23,7 +24,7 @@ public final class OnDisk implements AutoCloseable {
     public OnDisk(FileSource file) throws IOException {
         Optional<Path> there = file.onDisk();
         this.copied = there.isEmpty();
-        this.path = there.isPresent() ? there.get() : Files.createTempFile("orderly-ferry-", ".sheets");
+        this.path = there.isPresent() ? there.get() : Files.createTempFile("orderly-ferry-", ".part");
         if (copied) {
             try (InputStream in = file.open()) {
                 Files.copy(in, path, StandardCopyOption.REPLACE_EXISTING);

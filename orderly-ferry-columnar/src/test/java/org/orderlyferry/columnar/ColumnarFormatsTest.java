@@ -1,0 +1,5 @@
+package org.orderlyferry.columnar;
+
+import org.orderlyferry.testkit.contract.FormatContract;
+
+class ColumnarFormatsTest extends FormatContract {}
