@@ -24,10 +24,11 @@ class ViewsTest {
         target = "jdbc:sqlite:" + folder.resolve("target.sqlite");
         Databases.run(
                 "jdbc:sqlite:" + source,
-                "CREATE TABLE sheet(no INTEGER PRIMARY KEY, document JSON)",
+                "CREATE TABLE sheet(no INTEGER PRIMARY KEY, document JSON, marks JSON)",
                 "CREATE TABLE plain(no INTEGER PRIMARY KEY)",
-                "INSERT INTO sheet VALUES(1, '{\"place\":{\"hall\":\"A\"},\"n\":1}'),"
-                        + "(2, '{\"place\":{\"hall\":\"A\"},\"n\":2}'), (3, '{\"n\":30000000000}'), (4, NULL)");
+                "INSERT INTO sheet(no, document) VALUES(1, '{\"place\":{\"hall\":\"A\"},\"n\":1}'),"
+                        + "(2, '{\"place\":{\"hall\":\"A\"},\"n\":2}'), (3, '{\"n\":30000000000}'), (4, NULL)",
+                "UPDATE sheet SET marks = '[1, 2]' WHERE no < 3");
     }
 
     private Ferry must(int code, Object... arguments) {
@@ -44,7 +45,7 @@ class ViewsTest {
                 .contains("2 paths");
         assertThat(must(0, "load", source, target, "--views", "all").out())
                 .contains(
-                        "Made view sheet_fields over sheet: 1 column of its own, 2 paths of its documents, each with as"
+                        "Made view sheet_fields over sheet: 2 columns of its own, 2 paths of its documents, each with as"
                                 + " many values");
         assertThat(Databases.rows(
                         target,

@@ -158,13 +158,16 @@ public final class DocumentViews {
                         "there are more than " + PathSurvey.MOST_PATHS + "; those are looked at that came first"));
             }
         }
+        List<String> pathless = held.documents().stream()
+                .filter(d -> surveys.get(held.documents().indexOf(d)).isEmpty())
+                .toList();
         return columns.isEmpty()
                 ? Optional.empty()
-                : Optional.of(new ProposedViews.Proposed(view(held, columns, target), left));
+                : Optional.of(new ProposedViews.Proposed(view(held, columns, pathless, target), left));
     }
 
     /** The view with names that the target takes. */
-    private static DocumentView view(Held held, List<ViewColumn> columns, TargetPlace target) {
+    private static DocumentView view(Held held, List<ViewColumn> columns, List<String> pathless, TargetPlace target) {
         TableName of = held.table().name();
         TableDefinition.Builder shape = TableDefinition.named(new TableName(of.schema(), of.name() + NAME_ENDING));
         columns.forEach(c -> shape.column(ColumnDefinition.of(c.name(), c.type())));
@@ -175,7 +178,11 @@ public final class DocumentViews {
         }
         TableName name =
                 new TableName(held.named().name().schema(), shown.name().name());
-        List<String> plain = held.plain().stream().map(held::named).toList();
+        // what has nothing inside, such as lists, is shown as it is
+        List<String> plain = held.table().columnNames().stream()
+                .filter(c -> held.plain().contains(c) || pathless.contains(c))
+                .map(held::named)
+                .toList();
         return new DocumentView(name, held.named().name(), plain, renamed);
     }
 

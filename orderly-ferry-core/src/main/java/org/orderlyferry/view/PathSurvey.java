@@ -134,6 +134,11 @@ final class PathSurvey {
         }
     }
 
+    /** Whether there were none: the documents are no objects, or empty ones. */
+    boolean isEmpty() {
+        return root.fields.isEmpty();
+    }
+
     /** Whether there were more paths than are looked at. */
     boolean isCut() {
         return cut;
