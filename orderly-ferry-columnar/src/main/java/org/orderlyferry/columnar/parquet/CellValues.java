@@ -4,13 +4,7 @@ import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.time.DateTimeException;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.LocalTime;
-import java.time.ZoneOffset;
 import java.util.UUID;
-import java.util.concurrent.TimeUnit;
 import org.apache.parquet.io.api.Binary;
 import org.apache.parquet.schema.LogicalTypeAnnotation;
 import org.apache.parquet.schema.LogicalTypeAnnotation.DecimalLogicalTypeAnnotation;
@@ -19,6 +13,7 @@ import org.apache.parquet.schema.LogicalTypeAnnotation.TimeLogicalTypeAnnotation
 import org.apache.parquet.schema.LogicalTypeAnnotation.TimestampLogicalTypeAnnotation;
 import org.apache.parquet.schema.PrimitiveType;
 import org.apache.parquet.schema.PrimitiveType.PrimitiveTypeName;
+import org.orderlyferry.columnar.Epochs;
 import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.JavaValues;
 import org.orderlyferry.record.text.Utf8;
@@ -27,7 +22,6 @@ import org.orderlyferry.record.text.Utf8;
 final class CellValues {
 
     private static final long JULIAN_EPOCH = 2_440_588;
-    private static final int LAST_YEAR = 9999;
 
     private CellValues() {}
 
@@ -41,20 +35,12 @@ final class CellValues {
                     ? Long.toUnsignedString(value)
                     : Long.toString(value & (1L << number.getBitWidth()) - 1);
         }
-        try {
-            if (told instanceof LogicalTypeAnnotation.DateLogicalTypeAnnotation) {
-                return JavaValues.text(dated(LocalDate.ofEpochDay(value)));
-            } else if (told instanceof TimeLogicalTypeAnnotation time) {
-                return JavaValues.text(LocalTime.ofNanoOfDay(Math.multiplyExact(value, nanos(time.getUnit()))));
-            } else if (told instanceof TimestampLogicalTypeAnnotation moment) {
-                long unit = TimeUnit.SECONDS.toNanos(1) / nanos(moment.getUnit());
-                return moment(
-                        Math.floorDiv(value, unit),
-                        Math.floorMod(value, unit) * nanos(moment.getUnit()),
-                        moment.isAdjustedToUTC());
-            }
-        } catch (DateTimeException | ArithmeticException e) {
-            throw new InvalidValueException("is no day or time of the calendar: " + value);
+        if (told instanceof LogicalTypeAnnotation.DateLogicalTypeAnnotation) {
+            return Epochs.day(value);
+        } else if (told instanceof TimeLogicalTypeAnnotation time) {
+            return Epochs.time(value, nanos(time.getUnit()));
+        } else if (told instanceof TimestampLogicalTypeAnnotation moment) {
+            return Epochs.moment(value, nanos(moment.getUnit()), moment.isAdjustedToUTC());
         }
         return Long.toString(value);
     }
@@ -65,19 +51,6 @@ final class CellValues {
             case MICROS -> 1_000;
             case NANOS -> 1;
         };
-    }
-
-    private static LocalDate dated(LocalDate day) {
-        if (day.getYear() < 1 || day.getYear() > LAST_YEAR) {
-            throw new DateTimeException("outside of the years 1 to 9999");
-        }
-        return day;
-    }
-
-    private static String moment(long second, long nano, boolean utc) {
-        LocalDateTime moment = LocalDateTime.ofEpochSecond(second, (int) nano, ZoneOffset.UTC);
-        dated(moment.toLocalDate());
-        return JavaValues.text(moment) + (utc ? "Z" : "");
     }
 
     /** Bytes of a field as value text; null where they are bytes. */
@@ -114,12 +87,7 @@ final class CellValues {
         ByteBuffer bytes = ByteBuffer.wrap(value.getBytes()).order(ByteOrder.LITTLE_ENDIAN);
         long nanos = bytes.getLong();
         long day = Integer.toUnsignedLong(bytes.getInt()) - JULIAN_EPOCH;
-        try {
-            return JavaValues.text(
-                    dated(LocalDate.ofEpochDay(day)).atStartOfDay().plusNanos(nanos));
-        } catch (DateTimeException e) {
-            throw new InvalidValueException("is no moment of the calendar: day " + day);
-        }
+        return Epochs.moment(day, nanos);
     }
 
     /** A number of 16 bits (IEEE 754 binary16). */

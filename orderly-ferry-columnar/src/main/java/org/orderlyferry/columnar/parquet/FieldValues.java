@@ -4,17 +4,16 @@ import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.nio.ByteBuffer;
 import java.time.DateTimeException;
-import java.time.Instant;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
 import java.util.UUID;
-import java.util.concurrent.TimeUnit;
 import org.apache.parquet.io.api.Binary;
 import org.apache.parquet.io.api.RecordConsumer;
 import org.apache.parquet.schema.LogicalTypeAnnotation;
 import org.jspecify.annotations.Nullable;
+import org.orderlyferry.columnar.Epochs;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.problem.BadValueException;
@@ -67,11 +66,11 @@ final class FieldValues {
                         ? decimal(batch.text(row, column), type)
                         : Binary.fromConstantByteArray(batch.copy(row, column));
             case DATE -> (int) JavaValues.date(batch.text(row, column)).toEpochDay();
-            case TIME -> time(LocalTime.parse(batch.text(row, column)), type);
+            case TIME -> Epochs.units(LocalTime.parse(batch.text(row, column)), nanos(type));
             case TIMESTAMP ->
-                moment(JavaValues.timestamp(batch.text(row, column)).toInstant(ZoneOffset.UTC), type);
+                Epochs.units(JavaValues.timestamp(batch.text(row, column)).toInstant(ZoneOffset.UTC), nanos(type));
             case TIMESTAMP_WITH_TIME_ZONE ->
-                moment(JavaValues.instant(batch.text(row, column)).toInstant(), type);
+                Epochs.units(JavaValues.instant(batch.text(row, column)).toInstant(), nanos(type));
             case UUID -> {
                 UUID id = UUID.fromString(batch.text(row, column));
                 yield Binary.fromConstantByteArray(ByteBuffer.allocate(16)
@@ -97,28 +96,6 @@ final class FieldValues {
 
     private static long nanos(LogicalType type) {
         return ParquetTypes.unit(type) == LogicalTypeAnnotation.TimeUnit.NANOS ? 1 : 1_000;
-    }
-
-    private static long exactly(long nano, LogicalType type) {
-        if (nano % nanos(type) != 0) {
-            throw new ArithmeticException("it has more than six digits behind the second");
-        }
-        return nano / nanos(type);
-    }
-
-    private static long time(LocalTime time, LogicalType type) {
-        return exactly(time.toNanoOfDay(), type);
-    }
-
-    private static long moment(Instant moment, LogicalType type) {
-        long second = TimeUnit.SECONDS.toNanos(1) / nanos(type);
-        try {
-            return Math.addExact(Math.multiplyExact(moment.getEpochSecond(), second), exactly(moment.getNano(), type));
-        } catch (ArithmeticException e) {
-            throw moment.getNano() % nanos(type) != 0
-                    ? e
-                    : new ArithmeticException("nanoseconds reach from the year 1677 to 2262");
-        }
     }
 
     /** Writes a record's values. */

@@ -15,6 +15,7 @@ import org.apache.parquet.io.LocalInputFile;
 import org.apache.parquet.schema.MessageType;
 import org.apache.parquet.schema.PrimitiveType.PrimitiveTypeName;
 import org.apache.parquet.schema.Type;
+import org.orderlyferry.columnar.FileDefinitions;
 import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;

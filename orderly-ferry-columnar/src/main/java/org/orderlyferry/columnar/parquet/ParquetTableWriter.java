@@ -16,6 +16,7 @@ import org.apache.parquet.io.OutputFile;
 import org.apache.parquet.io.api.RecordConsumer;
 import org.apache.parquet.schema.MessageType;
 import org.jspecify.annotations.Nullable;
+import org.orderlyferry.columnar.FileDefinitions;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;

@@ -1,4 +1,4 @@
-package org.orderlyferry.columnar.parquet;
+package org.orderlyferry.columnar;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -10,15 +10,17 @@ import org.orderlyferry.csvw.CsvwSchemaWriter;
 import org.orderlyferry.model.TableDefinition;
 
 /** A table's definition among what a file says of itself: a schema of CSVW (W3C), under the name of its vocabulary's term. */
-final class FileDefinitions {
+public final class FileDefinitions {
 
-    private static final String KEY = "csvw:tableSchema";
+    /** What it is called among what a file says of itself. */
+    public static final String KEY = "csvw:tableSchema";
+
     private static final ObjectMapper JSON = JsonMapper.builder().build();
 
     private FileDefinitions() {}
 
     /** What is written into a file. */
-    static Map<String, String> of(TableDefinition table) {
+    public static Map<String, String> of(TableDefinition table) {
         return Map.of(KEY, new CsvwSchemaWriter(Map.of()).write(table).toString());
     }
 
@@ -27,7 +29,7 @@ final class FileDefinitions {
      *
      * @param shown the file, for messages
      */
-    static Optional<TableDefinition> in(Map<String, String> said, String shown, String otherwise) {
+    public static Optional<TableDefinition> in(Map<String, String> said, String shown, String otherwise) {
         String text = said.get(KEY);
         if (text == null) {
             return Optional.empty();
