@@ -46,6 +46,8 @@ class FormatsTest {
     /** Tables that a format refuses, and why: the losses that its page lists. */
     private static final Map<String, Map<String, String>> REFUSED = Map.of(
             "spreadsheet", Map.of("calibration", "a cell of a spreadsheet holds 32767 characters"),
+            "binary spreadsheet", Map.of("calibration", "a cell of a spreadsheet holds 32767 characters"),
+            "OpenDocument spreadsheet", Map.of("label_draft", "XML 1.0, which such files are made of"),
             "desktop database",
                     Map.of(
                             "calibration", "the years 100 to 9999",

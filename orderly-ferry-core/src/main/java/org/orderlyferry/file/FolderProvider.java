@@ -10,6 +10,7 @@ import java.util.stream.Stream;
 import org.apiguardian.api.API;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
+import org.orderlyferry.format.FileSource;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -34,6 +35,10 @@ public final class FolderProvider implements PlaceProvider {
                 || Files.isDirectory(folder.resolve("data"))) {
             return Optional.empty();
         }
+        Optional<Place> whole = whole(folder, options);
+        if (whole.isPresent()) {
+            return whole;
+        }
         List<FilePlace> files = new ArrayList<>();
         try (Stream<Path> all = Files.list(folder)) {
             for (Path path : all.filter(Files::isRegularFile).sorted().toList()) {
@@ -50,6 +55,29 @@ public final class FolderProvider implements PlaceProvider {
                     folder + " has several files, and a key was told for one table; name its file alone");
         }
         return Optional.of(new FolderPlace(folder.toString(), "folder of " + files.size() + " files", files));
+    }
+
+    /** The folder as one file, where a format has such. */
+    private static Optional<Place> whole(Path folder, OpenOptions options) {
+        try {
+            for (FileFormat format : FileFormats.all()) {
+                Optional<FileSource> file = format.wholeFolder(folder, FolderProvider::part);
+                if (file.isPresent()) {
+                    return Optional.of(new FilePlace(file.get(), format, options));
+                }
+            }
+            return Optional.empty();
+        } catch (IOException e) {
+            throw new PlaceException(folder.toString(), "can't be read: " + e.getMessage(), e);
+        }
+    }
+
+    private static FileSource part(Path path) {
+        try {
+            return DiskFile.of(path);
+        } catch (IOException e) {
+            throw new PlaceException(path.toString(), "can't be read: " + e.getMessage(), e);
+        }
     }
 
     private static Optional<FilePlace> file(Path path, OpenOptions options) throws IOException {

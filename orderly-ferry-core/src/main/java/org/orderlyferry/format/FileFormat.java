@@ -1,8 +1,12 @@
 package org.orderlyferry.format;
 
+import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordReader;
@@ -23,6 +27,16 @@ public interface FileFormat {
 
     /** Whether a file's first bytes are of this kind, whatever it is called. */
     boolean looksLike(byte[] head);
+
+    /**
+     * A folder that is one file of this kind, with its parts in it; empty for any other folder.
+     *
+     * @param file opens a file in it
+     * @throws IOException if it can't be read
+     */
+    default Optional<FileSource> wholeFolder(Path folder, Function<Path, FileSource> file) throws IOException {
+        return Optional.empty();
+    }
 
     /** Whether files of another kind are read in the same way, so that both may hold one table's records. */
     default boolean isLike(FileFormat other) {

@@ -15,8 +15,10 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.ServiceLoader;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dump.DumpScript;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
@@ -48,11 +50,28 @@ public final class ScriptFormat implements FileFormat {
 
     @Override
     public boolean looksLike(byte[] head) {
+        if (DumpScript.isDump(head)) {
+            return true;
+        }
         String text = new String(head, StandardCharsets.ISO_8859_1);
         // a database's own file holds such words too, and zeros in between
         return text.indexOf(0) < 0
                 && text.matches("(?is).*\\b(CREATE TABLE|INSERT INTO)\\b.*")
                 && text.indexOf(';') > 0;
+    }
+
+    @Override
+    public Optional<FileSource> wholeFolder(Path folder, Function<Path, FileSource> file) throws IOException {
+        return DumpScript.of(folder, file);
+    }
+
+    /** The file as a script, which a dump of another form stands for. */
+    private static FileSource asScript(FileSource file) {
+        try {
+            return DumpScript.of(file);
+        } catch (IOException e) {
+            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
+        }
     }
 
     @Override
@@ -73,7 +92,9 @@ public final class ScriptFormat implements FileFormat {
                 "as literals of the chosen system; what is left to a counter, or to DEFAULT, is read as the server would give it",
                 List.of(
                         "what the chosen system can't hold is refused or told, as when it is loaded",
-                        "INSERT … SELECT, UPDATE and the like are told and not done when read: no server runs them"));
+                        "INSERT … SELECT, UPDATE and the like are told and not done when read: no server runs them",
+                        "PostgreSQL's dumps in one file, in a tar file and in a folder are read as the scripts that they stand"
+                                + " for, unless LZ4 compresses them; large objects stay behind"));
     }
 
     @Override
@@ -155,7 +176,7 @@ public final class ScriptFormat implements FileFormat {
 
     @Override
     public List<Outline> outline(FileSource file, FileSettings settings) {
-        ScriptTables script = script(file, settings).tables();
+        ScriptTables script = script(asScript(file), settings).tables();
         List<TableDefinition> tables = script.tables();
         if (tables.isEmpty()) {
             throw new UsageException(file.shown() + " makes no table");
@@ -216,7 +237,8 @@ public final class ScriptFormat implements FileFormat {
 
     private static Optional<Known> key(FileSource file, FileSettings settings) {
         // also one that is compressed, and so not on the disk as it is read
-        Path path = file.onDisk().orElseGet(() -> Path.of(file.shown()));
+        Path named = file.onDisk().orElseGet(() -> Path.of(file.shown()));
+        Path path = Files.isDirectory(named) ? named.resolve(DumpScript.TOC) : named;
         try {
             if (!Files.isRegularFile(path)) {
                 return Optional.empty();
@@ -229,7 +251,8 @@ public final class ScriptFormat implements FileFormat {
 
     @Override
     public RecordReader read(
-            FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
+            FileSource source, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
+        FileSource file = asScript(source);
         Found found = find(file, settings);
         Script script = script(file, settings);
         List<ScriptIndex.Stretch> stretches =

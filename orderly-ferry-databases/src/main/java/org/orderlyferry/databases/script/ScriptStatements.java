@@ -53,8 +53,12 @@ final class ScriptStatements {
     private static final Pattern OF_SYSTEM = Pattern.compile("(?is)\\s*\\w+\\s+(?:FROM|INTO)?\\s*[\"`]?sqlite_.*");
 
     /** Settings of PostgreSQL and of its counters. */
-    private static final Pattern SETTING =
-            Pattern.compile("(?is)\\s*SELECT\\s+(pg_catalog\\.)?(set_config|setval|lo_[a-z]+|pg_[a-z_]+)\\s*\\(.*");
+    private static final Pattern SETTING = Pattern.compile(
+            "(?is)\\s*SELECT\\s+(pg_catalog\\.)?(set_config|setval|lo_open|lo_close|pg_[a-z_]+)\\s*\\(.*");
+
+    /** What makes PostgreSQL's large objects, and fills them. */
+    private static final Pattern LARGE_OBJECT =
+            Pattern.compile("(?is)\\s*SELECT\\s+(pg_catalog\\.)?(lo_[a-z_]+|lowrite)\\s*\\(.*");
     /** What becomes of records that are there already. */
     private static final Pattern UPSERT = Pattern.compile(
             "(?is)\\s*(REPLACE\\s+INTO|INSERT\\s+OR\\s+\\w+|INSERT\\s+(?:LOW_PRIORITY\\s+|DELAYED\\s+|HIGH_PRIORITY\\s+)*IGNORE)\\b.*");
@@ -79,6 +83,10 @@ final class ScriptStatements {
         String head = sql.substring(0, Math.min(HEAD, sql.length()));
         Matcher first = FIRST.matcher(head);
         String verb = first.lookingAt() ? first.group(1).toUpperCase(Locale.ROOT) : "(unknown)";
+        if (LARGE_OBJECT.matcher(head).matches() && !SETTING.matcher(head).matches()) {
+            tell("large object", "it is no table's", line);
+            return;
+        }
         boolean harmless = HARMLESS.contains(verb) && !verb.equals("INSERT")
                 || OF_SYSTEM.matcher(head).matches()
                 || SETTING.matcher(head).matches();
