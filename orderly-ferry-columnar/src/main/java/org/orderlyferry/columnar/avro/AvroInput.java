@@ -11,29 +11,25 @@ import org.apache.avro.file.DataFileReader;
 import org.apache.avro.generic.GenericDatumReader;
 import org.apache.avro.generic.IndexedRecord;
 import org.orderlyferry.columnar.FileDefinitions;
+import org.orderlyferry.columnar.Guarded;
 import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.problem.FerryException;
-import org.orderlyferry.problem.MalformedFileException;
-import org.orderlyferry.problem.Origin;
 
 /** A file to be read. */
 final class AvroInput implements AutoCloseable {
 
     private final String shown;
+    private final Guarded guarded;
     private final OnDisk file;
     private final DataFileReader<IndexedRecord> reader;
 
     AvroInput(FileSource source) {
         this.shown = source.shown();
-        try {
-            this.file = new OnDisk(source);
-        } catch (IOException e) {
-            throw failed(e);
-        }
+        this.guarded = new Guarded(shown, "Avro");
+        this.file = read(() -> new OnDisk(source));
         try {
             this.reader = read(() -> new DataFileReader<>(file.path().toFile(), new GenericDatumReader<>()));
             read(() -> {
@@ -48,33 +44,9 @@ final class AvroInput implements AutoCloseable {
         }
     }
 
-    /** A step of reading, in which the library fails as it likes where a file is damaged. */
-    @FunctionalInterface
-    interface Step<T> {
-        T run() throws IOException;
-    }
-
-    /** Does one. */
-    <T> T read(Step<T> step) {
-        try {
-            return step.run();
-        } catch (FerryException e) {
-            throw e;
-        } catch (IOException | RuntimeException e) {
-            throw failed(e);
-        } catch (OutOfMemoryError | StackOverflowError e) {
-            // so much room as the file asks for is not to be had
-            throw failed(new IOException("it asks for more memory than there is: " + e.getMessage(), e));
-        }
-    }
-
-    private RuntimeException failed(Exception e) {
-        Throwable cause = e;
-        while (cause.getCause() != null && cause.getCause() != cause) {
-            cause = cause.getCause();
-        }
-        String what = cause.getMessage() == null ? cause.getClass().getSimpleName() : cause.getMessage();
-        return new MalformedFileException(new Origin("", shown, 0, true), "can't be read as Avro: " + what);
+    /** Does a step of reading. */
+    <T> T read(Guarded.Step<T> step) {
+        return guarded.read(step);
     }
 
     DataFileReader<IndexedRecord> reader() {

@@ -10,7 +10,6 @@ import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import org.apache.avro.Schema;
 import org.apache.avro.file.CodecFactory;
 import org.apache.avro.file.DataFileWriter;
@@ -18,37 +17,27 @@ import org.apache.avro.generic.GenericData;
 import org.apache.avro.generic.GenericDatumWriter;
 import org.orderlyferry.columnar.Epochs;
 import org.orderlyferry.columnar.FileDefinitions;
-import org.orderlyferry.format.TablesWriter;
+import org.orderlyferry.columnar.OneTableWriter;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
-import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Records;
-import org.orderlyferry.record.Screen;
 import org.orderlyferry.record.text.JavaValues;
-import org.slf4j.LoggerFactory;
 
 /** Writes a file, block by block. */
-final class AvroTableWriter implements TablesWriter {
+final class AvroTableWriter extends OneTableWriter<GenericData.Record> {
 
     private static final int BLOCK_BYTES = 256 * 1024;
 
-    private final String shown;
-    private final OutputStream out;
     private final TableDefinition table;
     private final Schema schema;
     private final DataFileWriter<GenericData.Record> writer;
-    private boolean ended;
-    private boolean closed;
 
     AvroTableWriter(OutputStream out, String shown, TableDefinition table, CodecFactory codec) {
-        this.out = out;
-        this.shown = shown;
+        super(out, shown);
         this.table = table;
         this.schema = AvroTypes.schema(table);
         this.writer = new DataFileWriter<>(new GenericDatumWriter<>(schema));
@@ -62,34 +51,7 @@ final class AvroTableWriter implements TablesWriter {
     }
 
     @Override
-    public RecordWriter writer(TableDefinition of) {
-        return new RecordWriter() {
-            @Override
-            public void write(RecordBatch batch) {
-                try {
-                    for (int row = 0; row < batch.rows(); row++) {
-                        writer.append(record(batch, row));
-                    }
-                } catch (DataFileWriter.AppendWriteException e) {
-                    throw failed(e.getCause() instanceof IOException io ? io : new IOException(e.getCause()));
-                } catch (IOException e) {
-                    throw failed(e);
-                }
-            }
-
-            @Override
-            public void finish() {
-                // the table's end is the file's
-            }
-
-            @Override
-            public void close() {
-                // the file is closed as a whole
-            }
-        };
-    }
-
-    private GenericData.Record record(Records batch, int row) {
+    protected GenericData.Record record(Records batch, int row) {
         GenericData.Record record = new GenericData.Record(schema);
         for (int i = 0; i < table.columns().size(); i++) {
             if (!batch.isNull(row, i)) {
@@ -139,26 +101,17 @@ final class AvroTableWriter implements TablesWriter {
     }
 
     @Override
-    public Optional<Screen> screen(TableDefinition of) {
-        return Optional.of(Screen.by(this::record));
-    }
-
-    private PlaceException failed(IOException e) {
-        Throwable cause = e;
-        while (cause.getCause() != null && cause.getCause() != cause) {
-            cause = cause.getCause();
+    protected void append(GenericData.Record record) throws IOException {
+        try {
+            writer.append(record);
+        } catch (DataFileWriter.AppendWriteException e) {
+            throw new IOException(e);
         }
-        return new PlaceException(shown, "can't be written: " + cause.getMessage(), e);
     }
 
     @Override
-    public void finish() {
-        try {
-            ended = true;
-            writer.flush();
-        } catch (IOException e) {
-            throw failed(e);
-        }
+    protected void end() throws IOException {
+        writer.flush();
     }
 
     @Override
@@ -177,22 +130,5 @@ final class AvroTableWriter implements TablesWriter {
             }
         }
         return findings;
-    }
-
-    /** A file that wasn't finished ends in the middle of a block. */
-    @Override
-    public void close() {
-        if (closed) {
-            return;
-        }
-        closed = true;
-        try {
-            out.close();
-        } catch (IOException e) {
-            if (ended) {
-                throw failed(e);
-            }
-            LoggerFactory.getLogger(AvroTableWriter.class).debug("{} was not finished", shown, e);
-        }
     }
 }

@@ -1,6 +1,5 @@
 package org.orderlyferry.columnar.parquet;
 
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -16,6 +15,7 @@ import org.apache.parquet.schema.MessageType;
 import org.apache.parquet.schema.PrimitiveType.PrimitiveTypeName;
 import org.apache.parquet.schema.Type;
 import org.orderlyferry.columnar.FileDefinitions;
+import org.orderlyferry.columnar.Guarded;
 import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
@@ -23,27 +23,20 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.problem.FerryException;
-import org.orderlyferry.problem.MalformedFileException;
-import org.orderlyferry.problem.Origin;
 
 /** A file to be read. */
 final class ParquetInput implements AutoCloseable {
 
     private final String shown;
+    private final Guarded guarded;
     private final OnDisk file;
     private final ParquetFileReader reader;
 
     /** Opens a file, or those groups of its rows that begin in a piece. */
     ParquetInput(FileSource source, FilePiece piece) {
         this.shown = source.shown();
-        OnDisk opened;
-        try {
-            opened = new OnDisk(source);
-        } catch (IOException e) {
-            throw failed(e);
-        }
-        this.file = opened;
+        this.guarded = new Guarded(shown, "Parquet");
+        this.file = read(() -> new OnDisk(source));
         try {
             this.reader = read(() -> {
                 ParquetReadOptions.Builder options = ParquetReadOptions.builder(new PlainParquetConfiguration())
@@ -65,36 +58,9 @@ final class ParquetInput implements AutoCloseable {
         }
     }
 
-    /** A step of reading, in which the library fails as it likes where a file is damaged. */
-    @FunctionalInterface
-    interface Step<T> {
-        T run() throws IOException;
-    }
-
-    /** Does one. */
-    <T> T read(Step<T> step) {
-        try {
-            return step.run();
-        } catch (FerryException e) {
-            throw e;
-        } catch (IOException | RuntimeException e) {
-            throw failed(e);
-        } catch (OutOfMemoryError e) {
-            // so much room as the file asks for is not to be had
-            throw failed(new IOException("it asks for more memory than there is: " + e.getMessage(), e));
-        }
-    }
-
-    private RuntimeException failed(Exception e) {
-        Throwable cause = e;
-        while (cause.getCause() != null && cause.getCause() != cause) {
-            cause = cause.getCause();
-        }
-        String what = cause.getMessage() == null ? cause.getClass().getSimpleName() : cause.getMessage();
-        return new MalformedFileException(
-                new Origin("", shown, 0, true),
-                "can't be read as Parquet: "
-                        + what.replace(file == null ? shown : file.path().toString(), shown));
+    /** Does a step of reading. */
+    <T> T read(Guarded.Step<T> step) {
+        return guarded.read(step);
     }
 
     ParquetFileReader reader() {

@@ -5,7 +5,6 @@ import java.io.OutputStream;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Optional;
 import org.apache.hadoop.conf.Configuration;
 import org.apache.parquet.conf.ParquetConfiguration;
 import org.apache.parquet.conf.PlainParquetConfiguration;
@@ -17,34 +16,25 @@ import org.apache.parquet.io.api.RecordConsumer;
 import org.apache.parquet.schema.MessageType;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.columnar.FileDefinitions;
-import org.orderlyferry.format.TablesWriter;
+import org.orderlyferry.columnar.OneTableWriter;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.RecordWriter;
-import org.orderlyferry.record.Screen;
-import org.slf4j.LoggerFactory;
+import org.orderlyferry.record.Records;
 
 /** Writes a file: its rows in groups, which are all of it that is held in memory. */
-final class ParquetTableWriter implements TablesWriter {
+final class ParquetTableWriter extends OneTableWriter<Object[]> {
 
     private static final int GROUP_BYTES = 32 * 1024 * 1024;
 
-    private final String shown;
-    private final OutputStream out;
     private final TableDefinition table;
     private final FieldValues values;
     private final ParquetWriter<Object[]> writer;
-    private boolean ended;
-    private boolean closed;
 
     ParquetTableWriter(OutputStream out, String shown, TableDefinition table, CompressionCodecName codec) {
-        this.out = out;
-        this.shown = shown;
+        super(out, shown);
         this.table = table;
         this.values = new FieldValues(table.columns());
         try {
@@ -127,54 +117,18 @@ final class ParquetTableWriter implements TablesWriter {
     }
 
     @Override
-    public RecordWriter writer(TableDefinition of) {
-        return new RecordWriter() {
-            @Override
-            public void write(RecordBatch batch) {
-                try {
-                    for (int row = 0; row < batch.rows(); row++) {
-                        writer.write(values.of(batch, row));
-                    }
-                } catch (IOException e) {
-                    throw failed(e);
-                }
-            }
-
-            @Override
-            public void finish() {
-                // the table's end is the file's
-            }
-
-            @Override
-            public void close() {
-                // the file is closed as a whole
-            }
-        };
+    protected @Nullable Object[] record(Records batch, int row) {
+        return values.of(batch, row);
     }
 
     @Override
-    public Optional<Screen> screen(TableDefinition of) {
-        return Optional.of(Screen.by(values::of));
-    }
-
-    private PlaceException failed(IOException e) {
-        Throwable cause = e;
-        while (cause.getCause() != null && cause.getCause() != cause) {
-            // the library says of which page it was, and the disk why
-            cause = cause.getCause();
-        }
-        return new PlaceException(shown, "can't be written: " + cause.getMessage(), e);
+    protected void append(@Nullable Object[] record) throws IOException {
+        writer.write(record);
     }
 
     @Override
-    public void finish() {
-        try {
-            ended = true;
-            writer.close();
-            out.flush();
-        } catch (IOException e) {
-            throw failed(e);
-        }
+    protected void end() throws IOException {
+        writer.close();
     }
 
     @Override
@@ -191,22 +145,5 @@ final class ParquetTableWriter implements TablesWriter {
             }
         }
         return findings;
-    }
-
-    /** A file that wasn't finished has no footer, and is none. */
-    @Override
-    public void close() {
-        if (closed) {
-            return;
-        }
-        closed = true;
-        try {
-            out.close();
-        } catch (IOException e) {
-            if (ended) {
-                throw failed(e);
-            }
-            LoggerFactory.getLogger(ParquetTableWriter.class).debug("{} was not finished", shown, e);
-        }
     }
 }

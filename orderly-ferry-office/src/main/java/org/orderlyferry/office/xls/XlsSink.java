@@ -3,9 +3,6 @@ package org.orderlyferry.office.xls;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.math.BigDecimal;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.LocalTime;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,13 +12,12 @@ import org.apache.poi.hssf.usermodel.HSSFRow;
 import org.apache.poi.hssf.usermodel.HSSFSheet;
 import org.apache.poi.hssf.usermodel.HSSFWorkbook;
 import org.jspecify.annotations.Nullable;
-import org.orderlyferry.office.sheet.Serials;
-import org.orderlyferry.office.sheet.SheetSink;
+import org.orderlyferry.office.sheet.SerialSink;
 import org.orderlyferry.problem.PlaceException;
 import org.slf4j.LoggerFactory;
 
 /** Gathers a workbook's cells, which can only be written as a whole. */
-final class XlsSink implements SheetSink {
+final class XlsSink extends SerialSink {
 
     /** Characters of a cell. */
     static final int LONGEST = 32_767;
@@ -111,29 +107,9 @@ final class XlsSink implements SheetSink {
     }
 
     @Override
-    public boolean day(int place, LocalDate day) {
-        return Serials.holds(day) && put(place, Serials.of(day), "yyyy-mm-dd");
-    }
-
-    @Override
-    public boolean time(int place, LocalTime time) {
-        return Serials.holds(time) && put(place, Serials.of(time), time.getNano() == 0 ? "hh:mm:ss" : "hh:mm:ss.000");
-    }
-
-    @Override
-    public boolean moment(int place, LocalDateTime moment) {
-        return Serials.holds(moment.toLocalDate())
-                && Serials.holds(moment.toLocalTime())
-                && put(
-                        place,
-                        Serials.of(moment),
-                        moment.getNano() == 0 ? "yyyy-mm-dd hh:mm:ss" : "yyyy-mm-dd hh:mm:ss.000");
-    }
-
-    private boolean put(int place, BigDecimal serial, String format) {
+    protected void serial(int place, BigDecimal serial, String format) {
         floating(place, serial.doubleValue());
         row().getCell(place).setCellStyle(style(format));
-        return true;
     }
 
     @Override

@@ -3,18 +3,14 @@ package org.orderlyferry.office.xlsx;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.math.BigDecimal;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.LocalTime;
 import java.util.List;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
-import org.orderlyferry.office.sheet.Serials;
-import org.orderlyferry.office.sheet.SheetSink;
+import org.orderlyferry.office.sheet.SerialSink;
 import org.orderlyferry.problem.PlaceException;
 
 /** Writes a workbook's cells. */
-final class XlsxSink implements SheetSink {
+final class XlsxSink extends SerialSink {
 
     /** Characters of a cell. */
     private static final int LONGEST = 32_767;
@@ -81,29 +77,9 @@ final class XlsxSink implements SheetSink {
     }
 
     @Override
-    public boolean day(int place, LocalDate day) {
-        return Serials.holds(day) && put(place, Serials.of(day), "yyyy-mm-dd");
-    }
-
-    @Override
-    public boolean time(int place, LocalTime time) {
-        return Serials.holds(time) && put(place, Serials.of(time), time.getNano() == 0 ? "hh:mm:ss" : "hh:mm:ss.000");
-    }
-
-    @Override
-    public boolean moment(int place, LocalDateTime moment) {
-        return Serials.holds(moment.toLocalDate())
-                && Serials.holds(moment.toLocalTime())
-                && put(
-                        place,
-                        Serials.of(moment),
-                        moment.getNano() == 0 ? "yyyy-mm-dd hh:mm:ss" : "yyyy-mm-dd hh:mm:ss.000");
-    }
-
-    private boolean put(int place, BigDecimal serial, String format) {
+    protected void serial(int place, BigDecimal serial, String format) {
         sheet.value(row, place, serial);
         sheet.style(row, place).format(format).set();
-        return true;
     }
 
     @Override
