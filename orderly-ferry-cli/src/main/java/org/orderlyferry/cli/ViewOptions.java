@@ -4,7 +4,6 @@ import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TargetPlace;
-import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.view.DocumentViews;
 import org.orderlyferry.view.ProposedViews;
@@ -34,14 +33,10 @@ final class ViewOptions {
      * @param tables the tables' names or patterns; all where there are none
      */
     Optional<ProposedViews> propose(Place source, List<String> tables, TargetPlace target, StopSignal stop) {
-        try {
-            return paths().map(wanted -> DocumentViews.over(source)
-                    .tables(tables.toArray(String[]::new))
-                    .paths(wanted)
-                    .stopSignal(stop)
-                    .propose(target));
-        } catch (UnsupportedOperationException e) {
-            throw new UsageException("--views isn't for " + target.address() + ": " + e.getMessage());
-        }
+        return paths().map(wanted -> DocumentViews.over(source)
+                .tables(tables.toArray(String[]::new))
+                .paths(wanted)
+                .stopSignal(stop)
+                .propose(target));
     }
 }

@@ -70,6 +70,11 @@ class ViewsTest {
         assertThat(must(2, "load", source, folder.resolve("x.sqlite"), "plain", "--views", "all")
                         .err())
                 .contains("no table", "column of JSON");
+        Path csv = folder.resolve("x.csv");
+        assertThat(must(2, "load", source, csv, "sheet", "--views", "all").err())
+                .contains("no views can be made in");
+        assertThat(csv).doesNotExist();
+        must(2, "draft", source, folder.resolve("x.xml"), "--file", folder.resolve("x.yaml"), "--views", "all");
     }
 
     @Test

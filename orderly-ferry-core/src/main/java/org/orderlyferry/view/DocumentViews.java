@@ -75,8 +75,8 @@ public final class DocumentViews {
     /**
      * Reads the documents, and says which views there would be. Nothing is changed.
      *
-     * @throws UsageException if there are no documents, a path isn't found in them, or the target has a table of a view's name
-     * @throws UnsupportedOperationException if the target has no such views
+     * @throws UsageException if there are no documents, a path isn't found in them, or the target has a table of a view's name, or no
+     *     such views at all
      */
     public ProposedViews propose(TargetPlace target) {
         List<ProposedViews.Proposed> all = proposed(target);
@@ -87,7 +87,13 @@ public final class DocumentViews {
                         + " has a table of that name");
             }
         }
-        return new ProposedViews(all);
+        ProposedViews views = new ProposedViews(all);
+        try {
+            views.statements(target);
+        } catch (UnsupportedOperationException e) {
+            throw new UsageException("no views can be made in " + target.address() + ": " + e.getMessage());
+        }
+        return views;
     }
 
     private List<ProposedViews.Proposed> proposed(TargetPlace target) {
