@@ -256,6 +256,9 @@ class OtherSpreadsheetsTest {
             parts.writeFilesystem(out);
         }
         assertThat(must(3, "look", none).err()).contains("without a workbook");
+        Path text = Files.writeString(folder.resolve("text.xls"), "n\tname\n1\tmoss\n");
+        assertThat(must(3, "look", text).err()).contains("--format csv");
+        assertThat(must(0, "look", text, "--format", "csv").out()).contains("1 record", "2 fields");
     }
 
     @Test

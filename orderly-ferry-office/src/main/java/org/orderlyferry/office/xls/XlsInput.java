@@ -2,12 +2,14 @@ package org.orderlyferry.office.xls;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import org.apache.poi.EncryptedDocumentException;
 import org.apache.poi.hssf.record.EOFRecord;
 import org.apache.poi.hssf.record.FilePassRecord;
 import org.apache.poi.hssf.record.RecordFactoryInputStream;
+import org.apache.poi.poifs.filesystem.FileMagic;
 import org.apache.poi.poifs.filesystem.POIFSFileSystem;
 import org.apache.poi.util.LittleEndianInputStream;
 import org.jspecify.annotations.Nullable;
@@ -25,6 +27,8 @@ final class XlsInput implements SheetInput {
 
     private static final String STREAM = "Workbook";
     private static final String OLDER_STREAM = "Book";
+    private static final String TOO_OLD =
+            "it is of a version from before 1997; a spreadsheet program can save it as a newer one";
     private static final String LOCKED = "it needs a password; a spreadsheet program can save it without one";
 
     /** What is encrypted says so among its first records. */
@@ -45,7 +49,10 @@ final class XlsInput implements SheetInput {
         }
         POIFSFileSystem opened = null;
         try {
-            opened = read(() -> new POIFSFileSystem(file.path().toFile(), true));
+            opened = read(() -> {
+                mustBeCompound(file.path());
+                return new POIFSFileSystem(file.path().toFile(), true);
+            });
             this.parts = opened;
             try (InputStream in = stream()) {
                 read(() -> {
@@ -65,6 +72,19 @@ final class XlsInput implements SheetInput {
         }
     }
 
+    /** Many a program gives a list of its own the name of a spreadsheet. */
+    private static void mustBeCompound(Path path) throws IOException {
+        switch (FileMagic.valueOf(path.toFile())) {
+            case OLE2 -> {
+                // as it should be
+            }
+            case BIFF2, BIFF3, BIFF4 -> throw new IOException(TOO_OLD);
+            default ->
+                throw new IOException(
+                        "it has such a name, and is none; if it is delimited text, --format csv reads it");
+        }
+    }
+
     private InputStream stream() {
         return read(() -> {
             if (parts.getRoot().hasEntryCaseInsensitive(STREAM)) {
@@ -73,7 +93,7 @@ final class XlsInput implements SheetInput {
             }
             throw new IOException(
                     parts.getRoot().hasEntryCaseInsensitive(OLDER_STREAM)
-                            ? "it is of a version from before 1997; a spreadsheet program can save it as a newer one"
+                            ? TOO_OLD
                             : parts.getRoot().hasEntryCaseInsensitive("EncryptedPackage")
                                     ? LOCKED
                                     : "it is a compound file without a workbook in it");
