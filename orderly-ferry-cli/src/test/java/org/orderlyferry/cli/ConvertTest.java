@@ -374,4 +374,34 @@ class ConvertTest {
         assertThat(both.err()).contains("asks for a column id, and table label has number");
         assertThat(folder.resolve("other")).doesNotExist();
     }
+
+    /** A file's writer that finds out by writing what it can't hold: with the value of the third record. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "to.csv | encoding=windows-1252 | moss 🌿 | which has no 🌿",
+                "to.txt | widths=1,6 | longer than six | is longer than the 6 characters",
+                "to.xml | version=1.0 | one | XML 1.0 has no U+0001",
+                "to.sql | dialect=postgresql | zero | holds a NUL character"
+            })
+    void whatAFileCantHoldIsRejectedAndTheRestIsWritten(String name, String setting, String value, String why)
+            throws Exception {
+        // which no annotation can have as they are
+        String text = value.equals("one") ? "\u0001" : value.equals("zero") ? "\0" : value;
+        StringBuilder csv = new StringBuilder("n,name\r\n");
+        for (int i = 1; i <= 6; i++) {
+            csv.append(i).append(',').append(i % 3 == 0 ? text : "fern").append("\r\n");
+        }
+        Path from = file("from.csv", csv.toString());
+        Path to = folder.resolve(name);
+        Path rejects = folder.resolve("rejects.csv");
+        Ferry stopped = Ferry.run("convert", from, to, "--to-setting", setting);
+        assertThat(stopped.code()).as(stopped.err()).isEqualTo(3);
+        assertThat(to).doesNotExist();
+        Ferry ferry = Ferry.run("convert", from, to, "--to-setting", setting, "--rejects", rejects);
+        assertThat(ferry.out()).as(ferry.err()).contains("6 read = 4 written + 2 rejected");
+        assertThat(Files.readString(rejects)).contains(",4,name,", ",7,name,", why);
+        assertThat(Files.readString(to, Charset.forName("windows-1252"))).contains("fern");
+    }
 }

@@ -2,6 +2,7 @@ package org.orderlyferry.format;
 
 import java.io.OutputStream;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.TableDefinition;
@@ -9,26 +10,33 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Screen;
 
 /** Writes a file that has room for one table. */
 @API(status = API.Status.INTERNAL)
 public final class SingleTableWriter implements TablesWriter {
 
+    private final Format format;
     private final RecordWriter writer;
     private final String shown;
+    private final boolean holdsAll;
 
     /**
      * Begins a file.
      *
+     * @param holdsAll whether such a file holds every value
      * @throws UsageException if there is not just one table
      */
-    public SingleTableWriter(Format format, OutputStream out, String shown, List<TableDefinition> tables) {
+    public SingleTableWriter(
+            Format format, OutputStream out, String shown, List<TableDefinition> tables, boolean holdsAll) {
         if (tables.size() != 1) {
             throw new UsageException("a file of " + format.name() + " holds one table, and these are " + tables.size()
                     + ": " + tables.stream().map(t -> t.name().toString()).collect(Collectors.joining(", "))
                     + "; name one of them, or give a folder instead of " + shown);
         }
+        this.format = format;
         this.shown = shown;
+        this.holdsAll = holdsAll;
         this.writer = format.writer(out, tables.get(0));
     }
 
@@ -50,6 +58,13 @@ public final class SingleTableWriter implements TablesWriter {
                 // the file is closed as a whole
             }
         };
+    }
+
+    @Override
+    public Optional<Screen> screen(TableDefinition table) {
+        return holdsAll
+                ? Optional.empty()
+                : Optional.of(Screen.byWriting(() -> format.writer(OutputStream.nullOutputStream(), table)));
     }
 
     @Override

@@ -1,5 +1,6 @@
 package org.orderlyferry.record;
 
+import java.util.function.Supplier;
 import org.orderlyferry.problem.BadValueException;
 
 /**
@@ -42,5 +43,14 @@ public interface Screen {
                 batch.removeRows(unwanted);
             }
         };
+    }
+
+    /**
+     * Takes out what a writer refuses, for targets that find out by writing.
+     *
+     * @param scratch gives a writer of the same kind that keeps nothing; a new one after each refusal
+     */
+    static Screen byWriting(Supplier<RecordWriter> scratch) {
+        return new WrittenScreen(scratch);
     }
 }

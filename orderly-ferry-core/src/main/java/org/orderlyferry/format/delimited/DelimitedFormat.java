@@ -302,7 +302,7 @@ public final class DelimitedFormat implements FileFormat {
             throw new UsageException(
                     "headerRowCount, skipRows, skipColumns and skipLastRows are for reading; nothing is written so");
         }
-        return new SingleTableWriter(format(settings), out, shown, tables);
+        return new SingleTableWriter(format(settings), out, shown, tables, false);
     }
 
     /** The way to write that settings describe. */

@@ -303,7 +303,8 @@ abstract class JsonFormat implements FileFormat {
                 },
                 out,
                 shown,
-                tables);
+                tables,
+                true);
     }
 
     private static int keyIndex(TableDefinition table, Shape shape, FileSettings settings) {

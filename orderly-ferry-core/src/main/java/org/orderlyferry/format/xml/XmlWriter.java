@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.io.ByteSink;
@@ -14,11 +15,13 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.record.Screen;
 
 /** Writes tables: ranges of bytes are copied, and escaped where they must be. A null is an element that isn't there. */
 final class XmlWriter implements TablesWriter {
 
     private final ByteSink out;
+    private final String shown;
     private final boolean several;
     private final boolean attributes;
     private final boolean eleven;
@@ -39,6 +42,7 @@ final class XmlWriter implements TablesWriter {
             }
         }
         this.out = new ByteSink(out, shown);
+        this.shown = shown;
         this.several = tables.size() != 1;
         this.attributes = attributes;
         this.eleven = eleven;
@@ -56,6 +60,13 @@ final class XmlWriter implements TablesWriter {
     public RecordWriter writer(TableDefinition table) {
         begin();
         return new TableWriter(table);
+    }
+
+    @Override
+    public Optional<Screen> screen(TableDefinition table) {
+        return Optional.of(Screen.byWriting(
+                () -> new XmlWriter(OutputStream.nullOutputStream(), shown, List.of(table), attributes, eleven)
+                        .writer(table)));
     }
 
     /** One table's element. */

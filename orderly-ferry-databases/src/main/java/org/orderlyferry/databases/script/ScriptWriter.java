@@ -12,6 +12,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
@@ -32,6 +33,7 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.record.Screen;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /**
@@ -52,6 +54,7 @@ final class ScriptWriter implements TablesWriter {
     private final LoadNotes notes = new LoadNotes();
     private final Map<TableName, TableDefinition> adapted = new LinkedHashMap<>();
     private final List<Finding> named;
+    private final List<TableDefinition> tables;
     private final List<String> counters = new ArrayList<>();
 
     ScriptWriter(
@@ -62,6 +65,7 @@ final class ScriptWriter implements TablesWriter {
         this.dialect = dialect;
         this.scripting = dialect.scripting();
         this.rows = rows;
+        this.tables = tables;
         NameMapping names = new NameMapping(dialect.naming(), tables, List.of());
         var adapting = dialect.writing().adapting(notes);
         for (TableDefinition table : tables) {
@@ -75,6 +79,12 @@ final class ScriptWriter implements TablesWriter {
         }
         this.named = names.findings();
         begin();
+    }
+
+    @Override
+    public Optional<Screen> screen(TableDefinition table) {
+        return Optional.of(Screen.byWriting(() ->
+                new ScriptWriter(OutputStream.nullOutputStream(), shown, dialect, rows, bulk, tables).writer(table)));
     }
 
     private void begin() {
