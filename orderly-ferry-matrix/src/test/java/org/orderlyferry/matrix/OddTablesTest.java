@@ -96,7 +96,7 @@ class OddTablesTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"convert, out.parquet", "convert, out.xls", "export, out.parquet", "export, out.csv"})
+    @CsvSource({"convert, out.parquet", "convert, out.xlsb", "export, out.parquet", "export, out.csv"})
     void anEndingThatNobodyWritesIsNotAFolder(String command, String name) throws Exception {
         Path csv = Files.writeString(folder.resolve("label.csv"), "n,t\r\n1,moss\r\n");
         assertThat(Ferry.run("load", csv, folder.resolve("s.sqlite")).code()).isZero();
