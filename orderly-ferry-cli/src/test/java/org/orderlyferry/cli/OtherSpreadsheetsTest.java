@@ -325,4 +325,17 @@ class OtherSpreadsheetsTest {
         assertThat(must(2, "convert", csv, folder.resolve("wide.xls")).err()).contains("300 columns", "256");
         assertThat(folder.resolve("wide.xls")).doesNotExist();
     }
+
+    @Test
+    void aNameThatNoCellHoldsIsRefusedBeforeAnythingIsWritten() throws Exception {
+        Path csv = Files.writeString(folder.resolve("names.csv"), "n,a\u0001b\n1,moss\n");
+        Path ods = folder.resolve("names.ods");
+        assertThat(must(2, "convert", csv, ods).err())
+                .contains("a\\u0001b", "XML 1.0")
+                .doesNotContain("\u0001");
+        assertThat(ods).doesNotExist();
+        Path xls = folder.resolve("names.xls");
+        must(0, "convert", csv, xls);
+        must(0, "reconcile", csv, xls);
+    }
 }

@@ -61,10 +61,10 @@ public final class ProposedViews {
         List<ViewColumn> all = first.view().columns();
         for (int i = 0; i < all.size(); i += AT_ONCE) {
             List<ViewColumn> some = all.subList(i, Math.min(all.size(), i + AT_ONCE));
-            if (whole && unshown(target, first.view(), some).isEmpty()) {
+            if (wrong(target, first.view(), some, whole).isEmpty()) {
                 shown.addAll(some);
             } else {
-                some.forEach(c -> reason(target, first.view(), c, whole)
+                some.forEach(c -> wrong(target, first.view(), List.of(c), whole)
                         .ifPresentOrElse(r -> add(unshown, r, c), () -> shown.add(c)));
             }
         }
@@ -83,23 +83,16 @@ public final class ProposedViews {
         }
     }
 
-    private static Optional<String> unshown(TargetPlace target, DocumentView view, List<ViewColumn> columns) {
-        return columns.isEmpty() ? Optional.empty() : difference(target, view, columns);
-    }
-
-    private static Optional<String> reason(TargetPlace target, DocumentView view, ViewColumn column, boolean whole) {
-        Optional<String> difference = difference(target, view, List.of(column));
-        return whole || difference.filter(d -> d.startsWith("can't")).isPresent() ? difference : Optional.empty();
-    }
-
-    private static Optional<String> difference(TargetPlace target, DocumentView view, List<ViewColumn> columns) {
+    /** What is wrong with columns as the target shows them; empty for nothing. */
+    private static Optional<String> wrong(
+            TargetPlace target, DocumentView view, List<ViewColumn> columns, boolean whole) {
         List<Long> counts;
         try {
             counts = target.count(view.with(columns));
         } catch (PlaceException e) {
             return Optional.of("can't be read: " + said(e));
         }
-        for (int i = 0; i < columns.size(); i++) {
+        for (int i = 0; whole && i < columns.size(); i++) {
             if (counts.get(i) != columns.get(i).values()) {
                 return Optional.of("shows " + counts.get(i) + " values of "
                         + columns.get(i).values());

@@ -34,6 +34,7 @@ final class OdsSink implements SheetSink {
     private static final LocalDate LAST = LocalDate.of(9999, 12, 31);
 
     private final String shown;
+    private final OutputStream file;
     private final ZipOutputStream zip;
     private final Writer out;
     private final OdsText text;
@@ -44,6 +45,7 @@ final class OdsSink implements SheetSink {
 
     OdsSink(OutputStream out, String shown) {
         this.shown = shown;
+        this.file = out;
         this.zip = new ZipOutputStream(out);
         this.out = new BufferedWriter(new OutputStreamWriter(zip, StandardCharsets.UTF_8), 64 * 1024);
         this.text = new OdsText(this.out);
@@ -258,10 +260,11 @@ final class OdsSink implements SheetSink {
         });
     }
 
+    /** One that wasn't finished gets no directory, so that nobody takes it for a file. */
     @Override
     public void close() {
         try {
-            zip.close();
+            file.close();
         } catch (IOException e) {
             if (finished) {
                 throw failed(e);

@@ -64,7 +64,8 @@ final class DefinitionsSheet {
         return new LinkedHashMap<>();
     }
 
-    private static List<String> cells(TableDefinition table, ColumnDefinition column, List<String> sheets) {
+    /** What is said of a column. */
+    static List<String> cells(TableDefinition table, ColumnDefinition column, List<String> sheets) {
         int place = table.primaryKey()
                 .map(k -> k.columns().indexOf(column.name()) + 1)
                 .orElse(0);

@@ -52,7 +52,7 @@ public abstract class SheetFormat implements FileFormat {
      *
      * @param sheetRows after how many rows a table goes on in another sheet
      */
-    protected abstract TablesWriter writer(OutputStream out, String shown, int sheetRows);
+    protected abstract SheetWriter writer(OutputStream out, String shown, int sheetRows);
 
     @Override
     public boolean holdsSeveralTables() {
@@ -296,6 +296,13 @@ public abstract class SheetFormat implements FileFormat {
         if (rows < 2 || rows > mostRows) {
             throw new UsageException("a sheet has from 2 to " + mostRows + " rows");
         }
-        return writer(out, shown, rows);
+        SheetWriter writer = writer(out, shown, rows);
+        try {
+            writer.mustHold(tables);
+        } catch (UsageException e) {
+            writer.close();
+            throw e;
+        }
+        return writer;
     }
 }

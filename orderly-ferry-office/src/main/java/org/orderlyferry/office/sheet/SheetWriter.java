@@ -15,6 +15,7 @@ import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Records;
@@ -50,6 +51,24 @@ public final class SheetWriter implements TablesWriter {
         this.sink = sink;
         this.sheetRows = sheetRows;
         this.surelyHeld = surelyHeld;
+    }
+
+    /**
+     * Looks, before anything is written, whether tables' names and definitions can stand in cells.
+     *
+     * @throws UsageException if one can't
+     */
+    void mustHold(List<TableDefinition> tables) {
+        for (TableDefinition table : tables) {
+            for (ColumnDefinition column : table.columns()) {
+                try {
+                    DefinitionsSheet.cells(table, column, List.of()).forEach(sink::mustHold);
+                } catch (IllegalArgumentException e) {
+                    throw new UsageException("the name or definition of column " + column.name() + " of table "
+                            + table.name() + " can't be written: " + e.getMessage());
+                }
+            }
+        }
     }
 
     @Override

@@ -72,7 +72,7 @@ public final class XlsFormat extends SheetFormat {
     }
 
     @Override
-    protected TablesWriter writer(OutputStream out, String shown, int sheetRows) {
+    protected SheetWriter writer(OutputStream out, String shown, int sheetRows) {
         return new SheetWriter(new XlsSink(out, shown), sheetRows, XlsSink.LONGEST);
     }
 }

@@ -11,6 +11,7 @@ import org.apache.poi.hssf.usermodel.HSSFFont;
 import org.apache.poi.hssf.usermodel.HSSFRow;
 import org.apache.poi.hssf.usermodel.HSSFSheet;
 import org.apache.poi.hssf.usermodel.HSSFWorkbook;
+import org.apache.poi.util.CodePageUtil;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.office.sheet.SerialSink;
 import org.orderlyferry.problem.PlaceException;
@@ -38,8 +39,10 @@ final class XlsSink extends SerialSink {
     XlsSink(OutputStream out, String shown) {
         this.out = out;
         this.shown = shown;
-        // the library complains of a workbook without
+        // the library complains of a workbook without, and of properties without an encoding
         workbook.createInformationProperties();
+        workbook.getSummaryInformation().getFirstSection().setCodepage(CodePageUtil.CP_UTF8);
+        workbook.getDocumentSummaryInformation().getSections().forEach(s -> s.setCodepage(CodePageUtil.CP_UTF8));
         this.heading = workbook.createCellStyle();
         HSSFFont bold = workbook.createFont();
         bold.setBold(true);

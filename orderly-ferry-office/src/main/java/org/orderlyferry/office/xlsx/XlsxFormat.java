@@ -5,7 +5,6 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.Keeps;
-import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.office.sheet.SheetFormat;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetWriter;
@@ -61,7 +60,7 @@ public final class XlsxFormat extends SheetFormat {
     }
 
     @Override
-    protected TablesWriter writer(OutputStream out, String shown, int sheetRows) {
+    protected SheetWriter writer(OutputStream out, String shown, int sheetRows) {
         return new SheetWriter(new XlsxSink(out, shown), sheetRows, SURELY_HELD);
     }
 }
