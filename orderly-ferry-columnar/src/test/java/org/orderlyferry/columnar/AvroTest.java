@@ -2,6 +2,8 @@ package org.orderlyferry.columnar;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.orderlyferry.columnar.OneFile.rows;
+import static org.orderlyferry.columnar.OneFile.types;
 
 import java.io.File;
 import java.nio.ByteBuffer;
@@ -49,25 +51,6 @@ class AvroTest {
 
     @TempDir
     private Path folder;
-
-    private static List<List<String>> rows(Path file) {
-        try (Place place = Places.open(file)) {
-            TableDefinition table = place.define(place.tables().get(0));
-            List<List<String>> rows = new ArrayList<>();
-            try (RecordReader reader = place.read(Slice.whole(table))) {
-                Contents.drain(reader, rows);
-            }
-            return rows;
-        }
-    }
-
-    private static List<LogicalType> types(Path file) {
-        try (Place place = Places.open(file)) {
-            return place.define(place.tables().get(0)).columns().stream()
-                    .map(ColumnDefinition::type)
-                    .toList();
-        }
-    }
 
     private TransferResult written(ListedPlace truth, Path file, String codec) {
         OpenOptions options = OpenOptions.builder()

@@ -2,6 +2,8 @@ package org.orderlyferry.columnar;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.orderlyferry.columnar.OneFile.rows;
+import static org.orderlyferry.columnar.OneFile.types;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -75,25 +77,6 @@ class ParquetTest {
             }
         }
         return rows;
-    }
-
-    private static List<List<String>> rows(Path file) {
-        try (Place place = Places.open(file)) {
-            TableDefinition table = place.define(place.tables().get(0));
-            List<List<String>> rows = new ArrayList<>();
-            try (RecordReader reader = place.read(Slice.whole(table))) {
-                Contents.drain(reader, rows);
-            }
-            return rows;
-        }
-    }
-
-    private static List<LogicalType> types(Path file) {
-        try (Place place = Places.open(file)) {
-            return place.define(place.tables().get(0)).columns().stream()
-                    .map(c -> c.type())
-                    .toList();
-        }
     }
 
     private Path written(ListedPlace truth, String codec) {
