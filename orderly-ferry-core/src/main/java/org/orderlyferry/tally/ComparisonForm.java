@@ -90,6 +90,16 @@ public enum ComparisonForm {
             }
         }
     },
+    /** ISO/IEC 9075-2 has a date become the midnight with which it begins; some systems have no dates without a time. */
+    DAY_OR_MIDNIGHT("a date equals the midnight with which it begins") {
+        @Override
+        void apply(Cell cell) {
+            int from = cell.end - MIDNIGHT.length;
+            if (from > cell.start && Arrays.equals(cell.bytes, from, cell.end, MIDNIGHT, 0, MIDNIGHT.length)) {
+                cell.end = from;
+            }
+        }
+    },
     /** JSON by what it says: order of keys, blanks and ways to write a number don't count (RFC 8785). */
     JSON("by what it says: order of keys, blanks and ways to write a number don't count (RFC 8785)") {
         @Override
@@ -103,6 +113,7 @@ public enum ComparisonForm {
         }
     };
 
+    private static final byte[] MIDNIGHT = "T00:00:00".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] MINUS_ZERO = "-0.0".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] TRUE = "true".getBytes(StandardCharsets.US_ASCII);
     private static final byte[] FALSE = "false".getBytes(StandardCharsets.US_ASCII);
@@ -147,6 +158,9 @@ public enum ComparisonForm {
     public static ComparisonForm between(LogicalType one, LogicalType other) {
         if (either(one, other, TypeName.TIMESTAMP_WITH_TIME_ZONE) && either(one, other, TypeName.TIMESTAMP)) {
             return INSTANT_OR_UTC;
+        }
+        if (either(one, other, TypeName.DATE) && either(one, other, TypeName.TIMESTAMP)) {
+            return DAY_OR_MIDNIGHT;
         }
         ComparisonForm a = of(one);
         ComparisonForm b = of(other);

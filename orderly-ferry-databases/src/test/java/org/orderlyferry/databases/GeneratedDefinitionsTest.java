@@ -156,8 +156,13 @@ class GeneratedDefinitionsTest {
         }
     }
 
+    static Stream<Arguments> scriptsAndSeeds() {
+        return Stream.concat(TestSystem.names(), Stream.of("SqlServer", "Oracle"))
+                .flatMap(system -> seeds(SEEDS).mapToObj(seed -> Arguments.of(system, seed)));
+    }
+
     @ParameterizedTest(name = "{0}, {1}")
-    @MethodSource("systemsAndSeeds")
+    @MethodSource("scriptsAndSeeds")
     void aScriptForASystemHoldsThemOrWhatItDoesntHoldIsTold(String system, long seed) {
         List<TableDefinition> tables = new GeneratedTables(seed).some(5);
         String script = folder.resolve("garden.sql").toString();

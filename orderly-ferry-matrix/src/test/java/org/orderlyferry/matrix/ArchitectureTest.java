@@ -43,7 +43,7 @@ class ArchitectureTest {
 
     @Test
     void aSystemKnowsNoOtherSystemAndNotHowItIsUsed() {
-        List<String> systems = List.of("h2", "sqlite", "postgresql", "mariadb");
+        List<String> systems = List.of("h2", "sqlite", "postgresql", "mariadb", "sqlserver", "oracle");
         for (String system : systems) {
             String[] others = Stream.concat(
                             systems.stream().filter(s -> !s.equals(system)), Stream.of("place", "loading", "naming"))
@@ -79,7 +79,9 @@ class ArchitectureTest {
                         "org.orderlyferry.databases.h2",
                         "org.orderlyferry.databases.sqlite",
                         "org.orderlyferry.databases.postgresql",
-                        "org.orderlyferry.databases.mariadb")
+                        "org.orderlyferry.databases.mariadb",
+                        "org.orderlyferry.databases.sqlserver",
+                        "org.orderlyferry.databases.oracle")
                 // a dialect that isn't registered, but made where a database is opened
                 .layer("driver")
                 .definedBy("org.orderlyferry.databases.driver")

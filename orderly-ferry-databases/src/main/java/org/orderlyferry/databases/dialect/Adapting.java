@@ -41,11 +41,11 @@ public abstract class Adapting implements ExpressionWriter.Target {
     /** Systems in which LIKE, LOWER and UPPER mean the same. */
     private static final Set<String> SAME_LETTERS = Set.of("H2", "PostgreSQL", SqlText.ISO);
 
-    private final Dialect dialect;
+    private final SystemSql dialect;
     private final LoadNotes notes;
     private boolean trusting;
 
-    protected Adapting(Dialect dialect, LoadNotes notes) {
+    protected Adapting(SystemSql dialect, LoadNotes notes) {
         this.dialect = dialect;
         this.notes = notes;
     }
@@ -228,7 +228,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
             return column;
         }
         List<String> values = column.enumeration().get().values();
-        List<String> quoted = values.stream().map(DefinitionSql::string).toList();
+        List<String> quoted = values.stream().map(this::literal).toList();
         checks.add(new CheckConstraint(
                 "", quote(column.name()) + " IN (" + String.join(", ", quoted) + ")", dialect.system()));
         notes.finding(

@@ -18,9 +18,9 @@ import org.orderlyferry.model.TableName;
 @API(status = API.Status.INTERNAL)
 public final class DefinitionSql {
 
-    private final Dialect dialect;
+    private final SystemSql dialect;
 
-    public DefinitionSql(Dialect dialect) {
+    public DefinitionSql(SystemSql dialect) {
         this.dialect = dialect;
     }
 

@@ -5,18 +5,14 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
-import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 
 /**
- * What differs between database systems. Found by {@link java.util.ServiceLoader}: a new system is one package and one
+ * What differs between database systems that are connected to. Found by {@link java.util.ServiceLoader}: a new system is one package and one
  * line of registration. Immutable, for use by any number of threads.
  */
-public interface Dialect {
-
-    /** The system's name, for example {@code SQLite}. */
-    String system();
+public interface Dialect extends SystemSql {
 
     /** Where its driver is to be had: a Maven package, as {@code group:artifact}. */
     String driver();
@@ -99,29 +95,14 @@ public interface Dialect {
     /** The definitions that the database holds. */
     Catalogue catalogue(Connection connection);
 
-    /** A name in quotes. */
-    String quote(String name);
-
-    /** A table's name with its schema, in quotes. */
-    default String quote(TableName table) {
-        return table.schema().isEmpty() ? quote(table.name()) : quote(table.schema()) + "." + quote(table.name());
-    }
-
-    /** A collation of the system's own, as it stands behind COLLATE; nothing where it is none. */
-    default Optional<String> collation(String written) {
-        return Optional.empty();
-    }
-
-    /** Which names it takes. */
-    NamingRules naming();
-
-    TypeMapping types();
-
     Reading reading();
 
     Writing writing();
 
-    Scripting scripting();
+    @Override
+    default Defining defining() {
+        return writing();
+    }
 
     /** How it reaches into a column of JSON; empty where it can't. */
     default Optional<JsonPaths> paths() {

@@ -35,8 +35,9 @@ record OwnType(String words, String text) {
             } else if (inside && token.isSymbol(")")) {
                 inside = false;
                 text.append(')');
-            } else if (inside && (token.isSymbol(",") || token.isSymbol("-"))) {
-                text.append(token.text());
+            } else if (inside && (token.isSymbol(",") || token.isSymbol("-") || token.isSymbol("*") || isUnit(token))) {
+                text.append(token.kind() == SqlToken.Kind.WORD && !token.is("max") ? " " : "")
+                        .append(token.text());
             } else if (inside && token.kind() == SqlToken.Kind.STRING) {
                 text.append(DefinitionSql.string(token.text()));
             } else if (inside
@@ -52,6 +53,11 @@ record OwnType(String words, String text) {
         return inside || text.isEmpty()
                 ? Optional.empty()
                 : Optional.of(new OwnType(words.toString(), text.toString()));
+    }
+
+    /** A length without end, or what a length counts. */
+    private static boolean isUnit(SqlToken token) {
+        return token.is("max") || token.is("CHAR") || token.is("BYTE");
     }
 
     /** A written type anew, if its words are those of one that is known. */

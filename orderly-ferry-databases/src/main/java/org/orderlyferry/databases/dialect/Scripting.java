@@ -17,6 +17,60 @@ public interface Scripting {
     /** Statements behind all others; they end the transaction. */
     List<String> closing();
 
+    /** What parts a script into batches, for the shell that sends it to the system. */
+    enum Batches {
+        /** Each statement ends with a semicolon, or with what the script says. */
+        NONE,
+        /** A line that holds no more than GO, and possibly how often; a semicolon may be missing elsewhere. */
+        GO,
+        /** A line that holds no more than a slash; a routine ends nowhere else. */
+        SLASH
+    }
+
+    /** What parts its scripts. */
+    default Batches batches() {
+        return Batches.NONE;
+    }
+
+    /**
+     * What stands behind a statement that is written, without the end of the line.
+     *
+     * @param inTransaction whether it is one of those between the opening and the closing ones
+     */
+    default String end(boolean inTransaction) {
+        return ";";
+    }
+
+    /** What stands between the values of a record, and between the names of columns. */
+    default String separator() {
+        return ", ";
+    }
+
+    /** How many records a statement can bring at most. */
+    default int mostRows() {
+        return Integer.MAX_VALUE;
+    }
+
+    /** Statements in front of a table's records. */
+    default List<String> beforeRecords(TableDefinition table) {
+        return List.of();
+    }
+
+    /** Statements behind a table's records. */
+    default List<String> afterRecords(TableDefinition table) {
+        return List.of();
+    }
+
+    /** Makes a schema where it isn't there; nothing where a script can't. */
+    default Optional<String> schema(String quoted) {
+        return Optional.of("CREATE SCHEMA IF NOT EXISTS " + quoted);
+    }
+
+    /** A name that stands without quotes, as the system takes it: most turn its letters to one case. */
+    default String folded(String name) {
+        return name;
+    }
+
     /** Types that a table needs. */
     default List<String> types(TableDefinition table) {
         return List.of();

@@ -46,6 +46,51 @@ public interface ValueLimit {
         };
     }
 
+    /** Dates and times of the years 1 to 9999. */
+    static ValueLimit years(String system) {
+        return (batch, row, column) -> {
+            byte[] bytes = batch.bytes();
+            int start = batch.start(row, column);
+            boolean fourDigits = batch.end(row, column) > start + 4 && bytes[start] != '-' && bytes[start + 4] == '-';
+            boolean zero = fourDigits
+                    && bytes[start] == '0'
+                    && bytes[start + 1] == '0'
+                    && bytes[start + 2] == '0'
+                    && bytes[start + 3] == '0';
+            if (!fourDigits || zero) {
+                throw new InvalidValueException("can't be held: " + system + "'s dates go from the year 1 to 9999");
+            }
+        };
+    }
+
+    /** Decimals of at most so many digits in all, and behind the point; zeros at the end count nothing. */
+    static ValueLimit digits(int most, int mostBehind, String system) {
+        return (batch, row, column) -> {
+            String text = batch.text(row, column).replace("-", "");
+            int point = text.indexOf('.');
+            int whole = (point < 0 ? text : text.substring(0, point))
+                    .replaceFirst("^0+", "")
+                    .length();
+            int behind = point < 0
+                    ? 0
+                    : text.substring(point + 1).replaceFirst("0+$", "").length();
+            if (whole > most - mostBehind || behind > mostBehind) {
+                throw new InvalidValueException("has more digits than " + system + " holds: " + (most - mostBehind)
+                        + " before and " + mostBehind + " behind the point");
+            }
+        };
+    }
+
+    /** Floating point numbers that are numbers, and finite. */
+    static ValueLimit finite(String system) {
+        return (batch, row, column) -> {
+            int last = batch.bytes()[batch.end(row, column) - 1];
+            if (last == 'N' || last == 'F') {
+                throw new InvalidValueException("can't be held: " + system + "'s floating point numbers are finite");
+            }
+        };
+    }
+
     /** Texts of at most so many units of UTF-16, of which a character beyond the first plane of Unicode takes two. */
     static ValueLimit units(int most, String system) {
         return (batch, row, column) -> {

@@ -3,19 +3,12 @@ package org.orderlyferry.databases.dialect;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
-import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordWriter;
 
 /** How tables and records are put into a system. Immutable, for use by any number of threads. */
-public interface Writing {
-
-    /** How definitions are brought to what the system can hold. */
-    Adapting adapting(LoadNotes notes);
-
-    /** What of a column's values the system can't hold; {@link ValueLimit#NONE} where it holds all. */
-    ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes);
+public interface Writing extends Defining {
 
     /**
      * A writer for a table that is there. What it has written is part of the session's transaction, and is committed by
@@ -26,11 +19,6 @@ public interface Writing {
      */
     RecordWriter writer(Session session, TableDefinition into, TableName shown) throws SQLException;
 
-    /** What an INSERT needs between columns and source to give a counted column a value of its own. */
-    default String insertClause(TableDefinition table) {
-        return "";
-    }
-
     /**
      * Types that a table needs and that aren't there, each with what takes it away again; the definition is one that was
      * adapted.
@@ -38,9 +26,6 @@ public interface Writing {
     default List<Settling.Step> typeSteps(Session session, TableDefinition table) throws SQLException {
         return List.of();
     }
-
-    /** Statements that make a table, ready to be loaded; the first makes it. The definition is one that was adapted. */
-    List<String> createStatements(TableDefinition table);
 
     /** How many characters a text has, for a text of ours. */
     default String lengthOf(String text) {
@@ -51,9 +36,6 @@ public interface Writing {
     default String emptying(Session session, TableName table) {
         return "TRUNCATE TABLE " + session.dialect().quote(table);
     }
-
-    /** Statements for one table's keys and indexes, after its records are there. */
-    List<String> keyStatements(TableDefinition table);
 
     /**
      * How CREATE TABLE begins for a table that only its session sees, where a rollback doesn't undo definitions; empty where
@@ -79,11 +61,6 @@ public interface Writing {
 
     /** Statements that set a table's counters past the highest value that it holds. */
     List<String> counterStatements(Session session, TableDefinition table) throws SQLException;
-
-    /** Whether a reference's columns need the very type of those that they refer to. */
-    default boolean referencesNeedOneType() {
-        return false;
-    }
 
     /**
      * From how many bytes on an entry of a key or an index may be too long, so that only trying tells; 0 where none is, or

@@ -74,6 +74,11 @@ final class H2Scripting implements Scripting {
     }
 
     @Override
+    public String folded(String name) {
+        return name.toUpperCase(Locale.ROOT);
+    }
+
+    @Override
     public List<String> marks() {
         return List.of("for H2", "-- H2 ");
     }

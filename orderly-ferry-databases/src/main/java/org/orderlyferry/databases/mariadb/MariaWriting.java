@@ -21,18 +21,9 @@ import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordWriter;
-import org.orderlyferry.record.Records;
-import org.orderlyferry.record.text.InvalidValueException;
 
 /** How tables and records are put into MariaDB. */
 final class MariaWriting implements Writing {
-
-    private static final ValueLimit FINITE = (batch, row, column) -> {
-        int last = batch.bytes()[batch.end(row, column) - 1];
-        if (last == 'N' || last == 'F') {
-            throw new InvalidValueException("can't be held: MariaDB's floating point numbers are finite");
-        }
-    };
 
     private static final int MOST_LANES = 16;
 
@@ -53,26 +44,12 @@ final class MariaWriting implements Writing {
     public ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes) {
         ValueLimit fraction = ValueLimit.microseconds(MariaDialect.SYSTEM);
         return switch (column.type().name()) {
-            case REAL, DOUBLE -> FINITE;
-            case DATE -> MariaWriting::checkYear;
-            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> fraction.and(MariaWriting::checkYear);
+            case REAL, DOUBLE -> ValueLimit.finite(MariaDialect.SYSTEM);
+            case DATE -> ValueLimit.years(MariaDialect.SYSTEM);
+            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> fraction.and(ValueLimit.years(MariaDialect.SYSTEM));
             case TIME -> fraction;
             default -> ValueLimit.NONE;
         };
-    }
-
-    private static void checkYear(Records batch, int row, int column) throws InvalidValueException {
-        byte[] bytes = batch.bytes();
-        int start = batch.start(row, column);
-        boolean fourDigits = batch.end(row, column) > start + 4 && bytes[start] != '-' && bytes[start + 4] == '-';
-        boolean zero = fourDigits
-                && bytes[start] == '0'
-                && bytes[start + 1] == '0'
-                && bytes[start + 2] == '0'
-                && bytes[start + 3] == '0';
-        if (!fourDigits || zero) {
-            throw new InvalidValueException("can't be held: MariaDB's dates go from the year 1 to 9999");
-        }
     }
 
     @Override

@@ -113,6 +113,19 @@ final class PostgresScripting implements Scripting {
                 + ", " + DefinitionSql.string(column.name()) + "), " + next + ", false)");
     }
 
+    /** Of ASCII alone: so it does in UTF-8. */
+    @Override
+    public String folded(String name) {
+        StringBuilder folded = new StringBuilder(name);
+        for (int i = 0; i < name.length(); i++) {
+            char c = name.charAt(i);
+            if (c >= 'A' && c <= 'Z') {
+                folded.setCharAt(i, Character.toLowerCase(c));
+            }
+        }
+        return folded.toString();
+    }
+
     @Override
     public List<String> marks() {
         return List.of("PostgreSQL database dump", "for PostgreSQL", "SET client_encoding", "SELECT pg_catalog.");

@@ -1,33 +1,73 @@
 package org.orderlyferry.databases.script;
 
+import java.util.Set;
+import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.problem.UsageException;
 
 /** What a script says of a counter behind {@code AS IDENTITY} (ISO/IEC 9075-2, sequence generator options). */
 final class CounterText {
 
+    /** Options that change nothing of the numbers that records get. */
+    private static final Set<String> OPTIONS = Set.of(
+            "MINVALUE",
+            "MAXVALUE",
+            "NOMINVALUE",
+            "NOMAXVALUE",
+            "CACHE",
+            "NOCACHE",
+            "ORDER",
+            "NOORDER",
+            "CYCLE",
+            "NOCYCLE",
+            "KEEP",
+            "NOKEEP",
+            "SCALE",
+            "NOSCALE");
+
     private CounterText() {}
 
-    /** Reads the options, if there are any in parentheses, and goes past them. */
+    /** Reads the options, in parentheses or not, if there are any, and goes past them. */
     static Identity read(Tokens tokens, boolean always) {
+        boolean inside = tokens.skip("(");
         long start = 1;
         long increment = 1;
-        if (tokens.peek().isSymbol("(")) {
-            int end = tokens.closing();
-            while (tokens.at() < end) {
-                if (tokens.skip("START")) {
-                    tokens.skip("WITH");
-                    start = number(tokens);
-                } else if (tokens.skip("INCREMENT")) {
-                    tokens.skip("BY");
-                    increment = number(tokens);
-                } else {
-                    tokens.next();
-                }
+        while (tokens.hasMore()
+                && !tokens.peek().isSymbol(")")
+                && !tokens.peek().isSymbol(",")) {
+            if (tokens.skip("START")) {
+                tokens.skip("WITH");
+                // Oracle's LIMIT VALUE is found when the records are there
+                start = tokens.skip("LIMIT") ? 1 : number(tokens);
+            } else if (tokens.skip("INCREMENT")) {
+                tokens.skip("BY");
+                increment = number(tokens);
+            } else if (inside || OPTIONS.contains(tokens.upper()) || isNumber(tokens)) {
+                tokens.next();
+            } else {
+                break;
             }
-            tokens.next();
+        }
+        if (inside) {
+            tokens.skip(")");
         }
         return new Identity(always, start, increment, start);
+    }
+
+    /** Reads {@code (start, increment)} of SQL Server, if it is there. */
+    static Identity readPair(Tokens tokens) {
+        long start = 1;
+        long increment = 1;
+        if (tokens.skip("(")) {
+            start = number(tokens);
+            increment = tokens.skip(",") ? number(tokens) : 1;
+            tokens.skip(")");
+        }
+        return new Identity(true, start, increment, start);
+    }
+
+    private static boolean isNumber(Tokens tokens) {
+        return tokens.peek().kind() == SqlToken.Kind.NUMBER || tokens.peek().isSymbol("-");
     }
 
     private static long number(Tokens tokens) {

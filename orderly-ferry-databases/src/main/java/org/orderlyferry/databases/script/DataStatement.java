@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.problem.MalformedFileException;
@@ -20,10 +21,12 @@ import org.orderlyferry.problem.Origin;
  */
 record DataStatement(String table, List<String> columns, boolean inLines, String options) {
 
-    private static final String NAME = "(?:\"(?:[^\"]|\"\")+\"|`(?:[^`]|``)+`|\\[[^\\]]+\\]|[\\w$\\u0080-\\u00FF]+)";
+    private static final String NAME =
+            "(?:\"(?:[^\"]|\"\")+\"|`(?:[^`]|``)+`|\\[(?:[^\\]]|\\]\\])+\\]|[\\w$\\u0080-\\u00FF]+)";
     private static final Pattern INSERT = Pattern.compile(
-            "\\s*(?:INSERT(?:\\s+OR\\s+\\w+)?(?:\\s+IGNORE)?\\s+INTO|REPLACE\\s+INTO)\\s+((?:" + NAME + "\\s*\\.\\s*)?"
-                    + NAME + ")\\s*(\\((?:[^()])*\\)\\s*)?(?:OVERRIDING\\s+\\w+\\s+VALUE\\s+)?VALUES\\s*",
+            "\\s*(?:INSERT(?:\\s+OR\\s+\\w+)?(?:\\s+IGNORE)?(?:\\s+INTO)?|REPLACE(?:\\s+INTO)?)\\s+((?:" + NAME
+                    + "\\s*\\.\\s*)?" + NAME
+                    + ")\\s*(\\((?:[^()])*\\)\\s*)?(?:OVERRIDING\\s+\\w+\\s+VALUE\\s+)?VALUES\\s*",
             Pattern.CASE_INSENSITIVE);
     private static final Pattern COPY = Pattern.compile(
             "\\s*COPY\\s+((?:" + NAME + "\\s*\\.\\s*)?" + NAME + ")\\s*(\\((?:[^()])*\\)\\s*)?FROM\\s+STDIN(.*)",
@@ -33,20 +36,28 @@ record DataStatement(String table, List<String> columns, boolean inLines, String
     private static final Pattern ONE = Pattern.compile(NAME);
     private static final int LONGEST_HEAD = 64 * 1024;
 
-    /** What a statement is, if it brings records. */
-    static Optional<DataStatement> of(String sql) {
+    /**
+     * What a statement is, if it brings records.
+     *
+     * @param folded a name that stands without quotes, as the system takes it
+     */
+    static Optional<DataStatement> of(String sql, UnaryOperator<String> folded) {
         String start = sql.substring(0, Math.min(sql.length(), 12)).toUpperCase(Locale.ROOT);
         if (start.startsWith("INSERT") || start.startsWith("REPLACE")) {
             Matcher matcher = INSERT.matcher(sql).region(0, Math.min(sql.length(), LONGEST_HEAD));
             return matcher.lookingAt()
-                    ? Optional.of(new DataStatement(last(matcher.group(1)), names(matcher.group(2)), false, ""))
+                    ? Optional.of(new DataStatement(
+                            last(matcher.group(1), folded), names(matcher.group(2), folded), false, ""))
                     : Optional.empty();
         }
         if (start.startsWith("COPY")) {
             Matcher matcher = COPY.matcher(sql);
             return matcher.matches()
                     ? Optional.of(new DataStatement(
-                            last(matcher.group(1)), names(matcher.group(2)), true, options(matcher.group(3))))
+                            last(matcher.group(1), folded),
+                            names(matcher.group(2), folded),
+                            true,
+                            options(matcher.group(3))))
                     : Optional.empty();
         }
         return Optional.empty();
@@ -67,29 +78,30 @@ record DataStatement(String table, List<String> columns, boolean inLines, String
         }
     }
 
-    private static String last(String qualified) {
-        List<String> parts = names(qualified);
+    private static String last(String qualified, UnaryOperator<String> folded) {
+        List<String> parts = names(qualified, folded);
         return parts.get(parts.size() - 1);
     }
 
-    private static List<String> names(String text) {
+    private static List<String> names(String text, UnaryOperator<String> folded) {
         List<String> names = new ArrayList<>();
         if (text != null) {
             Matcher matcher = ONE.matcher(text);
             while (matcher.find()) {
-                names.add(bare(matcher.group()));
+                names.add(bare(matcher.group(), folded));
             }
         }
         return names;
     }
 
     /** A name without its quotes, as text. */
-    private static String bare(String name) {
+    private static String bare(String name, UnaryOperator<String> folded) {
         char first = name.charAt(0);
-        String inner = first == '"' || first == '`'
-                ? name.substring(1, name.length() - 1).replace("" + first + first, "" + first)
-                : first == '[' ? name.substring(1, name.length() - 1) : name;
-        return text(inner);
+        if (first != '"' && first != '`' && first != '[') {
+            return folded.apply(text(name));
+        }
+        char close = first == '[' ? ']' : first;
+        return text(name.substring(1, name.length() - 1).replace("" + close + close, "" + close));
     }
 
     /** What characters of one byte each stand for in UTF-8. */

@@ -7,8 +7,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -40,6 +40,14 @@ final class ScriptColumns {
             "AUTO_INCREMENT",
             "AUTOINCREMENT",
             "GENERATED",
+            "IDENTITY",
+            "ROWGUIDCOL",
+            "SPARSE",
+            "MASKED",
+            "ENCRYPTED",
+            "FILESTREAM",
+            "ENABLE",
+            "DISABLE",
             "AS",
             "ON",
             "KEY",
@@ -54,7 +62,7 @@ final class ScriptColumns {
     /** A counter of which nothing is said. */
     static final Identity PLAIN = new Identity(false, 1, 1, 1);
 
-    private final Dialect dialect;
+    private final SystemSql dialect;
     private final Scripting scripting;
     private final TableRules rules;
     private final ScriptStatements statements;
@@ -67,12 +75,17 @@ final class ScriptColumns {
      * @param statements hears of what isn't understood
      * @param leftBehind takes what nothing else has
      */
-    ScriptColumns(Dialect dialect, ScriptStatements statements, List<LeftBehind> leftBehind) {
+    ScriptColumns(SystemSql dialect, ScriptStatements statements, List<LeftBehind> leftBehind) {
         this.dialect = dialect;
         this.scripting = dialect.scripting();
         this.rules = new TableRules(dialect);
         this.statements = statements;
         this.leftBehind = leftBehind;
+    }
+
+    /** Whether ALTER TABLE says ADD but once for all that it adds. */
+    boolean isAddedWithoutSaying() {
+        return dialect.system().equals("SQL Server");
     }
 
     /** Whether a rule begins here rather than a column. */
@@ -149,6 +162,7 @@ final class ScriptColumns {
                 .map(e -> LogicalType.varchar(e.longest()))
                 .orElseGet(() -> type(own, tokens.text(tokens.start(), tokens.end(end))));
         Optional<String> held = dialect.types().held(own);
+        // the type of what SQL Server computes stands nowhere
         if (enumeration.isEmpty() && !written.isEmpty() && held.isEmpty()) {
             statements.tell(
                     "the type " + written,
@@ -159,8 +173,12 @@ final class ScriptColumns {
             if (tokens.skip("NOT")) {
                 nullable &= !tokens.skip("NULL");
             } else if (tokens.skip("DEFAULT")) {
+                if (tokens.isWord() && tokens.upper().equals("ON") && tokens.isNextWord("NULL")) {
+                    tokens.next();
+                    tokens.next();
+                }
                 String sql = tokens.expression(end, COLUMN_END);
-                if (sql.toLowerCase(Locale.ROOT).startsWith("nextval(")) {
+                if (isNextOfSequence(sql)) {
                     identity = Optional.of(PLAIN);
                 } else {
                     defaultValue = scripting.defaultValue(sql, type);
@@ -174,10 +192,15 @@ final class ScriptColumns {
                 table.unique(new Key("", List.of(name)));
             } else if (tokens.skip("AUTO_INCREMENT") || tokens.skip("AUTOINCREMENT")) {
                 identity = Optional.of(PLAIN);
+            } else if (tokens.skip("IDENTITY")) {
+                identity = Optional.of(CounterText.readPair(tokens));
             } else if (tokens.skip("GENERATED")) {
                 boolean always = tokens.skip("ALWAYS");
                 tokens.skip("BY");
                 tokens.skip("DEFAULT");
+                if (tokens.skip("ON")) {
+                    tokens.skip("NULL");
+                }
                 tokens.skip("AS");
                 if (tokens.skip("IDENTITY")) {
                     identity = Optional.of(CounterText.read(tokens, always));
@@ -209,6 +232,14 @@ final class ScriptColumns {
                 .sourceType(type.name() == TypeName.JSON ? "" : held.orElse(""))
                 .comment(comment)
                 .build());
+    }
+
+    private static boolean isNextOfSequence(String sql) {
+        String lower = sql.toLowerCase(Locale.ROOT).replace("\"", "");
+        return lower.startsWith("nextval(")
+                || lower.startsWith("(next value for")
+                || lower.startsWith("next value for")
+                || lower.endsWith(".nextval");
     }
 
     /** One that was made by its name before, or that stands here with its values. */

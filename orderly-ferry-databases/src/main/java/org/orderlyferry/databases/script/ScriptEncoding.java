@@ -34,16 +34,34 @@ final class ScriptEncoding {
             Map.entry("EUC_JP", "EUC-JP"),
             Map.entry("KOI8R", "KOI8-R"));
 
+    private static final int MARK = 0xFEFF;
+    private static final int TURNED_MARK = 0xFFFE;
+
     private ScriptEncoding() {}
+
+    /** The beginning of a script as text; where it doesn't begin with the mark of UTF-16, each byte is a character. */
+    static String text(byte[] head) {
+        return new String(head, isMarked(head) ? StandardCharsets.UTF_16 : StandardCharsets.ISO_8859_1);
+    }
+
+    /** Whether there is the mark of UTF-16, which SQL Server's own tools write by default. */
+    private static boolean isMarked(byte[] head) {
+        int first = head.length < 2 ? 0 : (head[0] & 0xFF) << Byte.SIZE | head[1] & 0xFF;
+        return first == MARK || first == TURNED_MARK;
+    }
 
     /**
      * The encoding that is told, by a setting or by the script's beginning; UTF-8 where nothing is.
      *
+     * @param head the beginning, as text
      * @param backslashes whether it is MariaDB's, whose latin1 is windows-1252
      */
-    static Charset of(String head, FileSettings settings, boolean backslashes) {
+    static Charset of(byte[] bytes, String head, FileSettings settings, boolean backslashes) {
         if (settings.text("encoding").isPresent()) {
             return settings.encoding("encoding", StandardCharsets.UTF_8);
+        }
+        if (isMarked(bytes)) {
+            return StandardCharsets.UTF_16;
         }
         Matcher matcher = TOLD.matcher(head);
         if (!matcher.find()) {

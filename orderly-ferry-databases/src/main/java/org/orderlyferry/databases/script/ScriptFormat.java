@@ -16,8 +16,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.dump.DumpScript;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
@@ -34,6 +36,9 @@ import org.orderlyferry.record.Rejects;
 
 /** Scripts of SQL. */
 public final class ScriptFormat implements FileFormat {
+
+    /** A line that sends to SQL Server what stands before it. */
+    private static final Pattern BATCH = Pattern.compile("(?im)^\\s*GO\\s*$");
 
     private static final int HEAD = 256 * 1024;
     private static final int ROWS = 500;
@@ -53,11 +58,11 @@ public final class ScriptFormat implements FileFormat {
         if (DumpScript.isDump(head)) {
             return true;
         }
-        String text = new String(head, StandardCharsets.ISO_8859_1);
+        String text = ScriptEncoding.text(head);
         // a database's own file holds such words too, and zeros in between
         return text.indexOf(0) < 0
                 && text.matches("(?is).*\\b(CREATE TABLE|INSERT INTO)\\b.*")
-                && text.indexOf(';') > 0;
+                && (text.indexOf(';') > 0 || BATCH.matcher(text).find());
     }
 
     @Override
@@ -110,22 +115,25 @@ public final class ScriptFormat implements FileFormat {
                 new Setting("rows", Integer.toString(ROWS), "How many records a statement has, when written."));
     }
 
-    private static List<Dialect> dialects() {
-        List<Dialect> dialects = new ArrayList<>();
+    private static List<SystemSql> dialects() {
+        List<SystemSql> dialects = new ArrayList<>();
         ServiceLoader.load(Dialect.class).forEach(dialects::add);
+        ServiceLoader.load(SystemSql.class).forEach(dialects::add);
         return dialects;
     }
 
     private static String names() {
-        return dialects().stream()
-                .map(d -> d.system().toLowerCase(Locale.ROOT))
-                .sorted()
-                .collect(Collectors.joining(", "));
+        return dialects().stream().map(ScriptFormat::name).sorted().collect(Collectors.joining(", "));
     }
 
-    private static Dialect dialect(String name) {
+    /** A system's name as a setting has it. */
+    private static String name(SystemSql system) {
+        return system.system().toLowerCase(Locale.ROOT).replace(" ", "");
+    }
+
+    private static SystemSql dialect(String name) {
         return dialects().stream()
-                .filter(d -> d.system().equalsIgnoreCase(name))
+                .filter(d -> name(d).equalsIgnoreCase(name))
                 .findFirst()
                 .orElseThrow(() -> new UsageException("there is no dialect " + name + "; there are " + names()));
     }
@@ -144,26 +152,23 @@ public final class ScriptFormat implements FileFormat {
     }
 
     /** Whose SQL a file is, and in which encoding. */
-    private record Found(Dialect dialect, Charset encoding) {
-
-        boolean hasBackslashes() {
-            return dialect.scripting().hasBackslashes();
-        }
+    private record Found(SystemSql dialect, Charset encoding) {
 
         ScriptInput open(FileSource file) {
-            return new ScriptInput(file, encoding, hasBackslashes());
+            return new ScriptInput(file, encoding, dialect.scripting());
         }
     }
 
     /** What was told, or what the file's beginning tells by the marks of systems' tools. */
     private static Found find(FileSource file, FileSettings settings) {
-        String head;
+        byte[] bytes;
         try (InputStream in = file.open()) {
-            head = new String(in.readNBytes(HEAD), StandardCharsets.ISO_8859_1);
+            bytes = in.readNBytes(HEAD);
         } catch (IOException e) {
             throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
         }
-        Dialect dialect = settings.text("dialect")
+        String head = ScriptEncoding.text(bytes);
+        SystemSql dialect = settings.text("dialect")
                 .map(ScriptFormat::dialect)
                 .or(() -> dialects().stream()
                         .filter(d -> d.scripting().marks().stream().anyMatch(head::contains))
@@ -171,7 +176,8 @@ public final class ScriptFormat implements FileFormat {
                 .orElseThrow(() -> new UsageException("whose SQL " + file.shown()
                         + " is can't be told from its beginning; the setting dialect says it: " + names()));
         return new Found(
-                dialect, ScriptEncoding.of(head, settings, dialect.scripting().hasBackslashes()));
+                dialect,
+                ScriptEncoding.of(bytes, head, settings, dialect.scripting().hasBackslashes()));
     }
 
     @Override

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -30,6 +31,7 @@ final class ScriptInput implements AutoCloseable {
     private final ScriptBytes bytes;
     private final String shown;
     private final boolean backslashes;
+    private final StatementEnds ends;
     private String delimiter = ";";
     private long statementLine;
     private long statementStart;
@@ -41,17 +43,20 @@ final class ScriptInput implements AutoCloseable {
     private boolean inValues;
     /** Whether a line has begun since the last statement. */
     private boolean lineBegins = true;
+    /** Whether nothing but blanks was taken since a line began. */
+    private boolean atLineStart = true;
 
     /**
      * Opens a script.
      *
      * @param encoding of its texts
-     * @param backslashes whether a backslash in a string stands before what doesn't end it
+     * @param scripting of the system whose script it is
      */
-    ScriptInput(FileSource file, Charset encoding, boolean backslashes) {
+    ScriptInput(FileSource file, Charset encoding, Scripting scripting) {
         this.shown = file.shown();
-        this.backslashes = backslashes;
+        this.backslashes = scripting.hasBackslashes();
         this.bytes = new ScriptBytes(file, encoding);
+        this.ends = new StatementEnds(scripting.batches(), bytes);
     }
 
     /** The line on which the last statement, or list of values, began. */
@@ -83,6 +88,7 @@ final class ScriptInput implements AutoCloseable {
     void goOn(ScriptIndex.Stretch stretch) {
         inValues = false;
         delimiter = stretch.delimiter();
+        atLineStart = true;
         bytes.goOn(stretch.start(), stretch.line());
     }
 
@@ -108,9 +114,13 @@ final class ScriptInput implements AutoCloseable {
         endStatement();
         StringBuilder text = new StringBuilder();
         lineBegins = bytes.position() == 0;
+        int depth = 0;
         while (true) {
             int c = peek();
             if (c == END) {
+                if (ends.needsNoSemicolon() && !text.toString().isBlank()) {
+                    return text.toString().strip();
+                }
                 if (!text.toString().isBlank()) {
                     throw cutShort(statementLine);
                 }
@@ -123,13 +133,29 @@ final class ScriptInput implements AutoCloseable {
                 statementLine = bytes.line();
                 statementStart = bytes.position();
             }
-            if (endsHere(c)) {
+            if (!ends.isPlain() && atLineStart && depth == 0) {
+                boolean separated = ends.separates();
+                if (separated) {
+                    restOfLine();
+                }
+                if (separated || ends.beginsAnother(text)) {
+                    if (!text.toString().isBlank()) {
+                        return text.toString().strip();
+                    }
+                    if (separated) {
+                        text.setLength(0);
+                        continue;
+                    }
+                }
+            }
+            if (c == delimiter.charAt(0) && !ends.isRoutine(text) && endsHere(c)) {
                 if (text.toString().isBlank()) {
                     text.setLength(0);
                     continue;
                 }
                 return text.toString().strip();
             }
+            depth += c == '(' ? 1 : c == ')' ? -1 : 0;
             if (c == '(' && VALUES.matcher(text).find()) {
                 inValues = true;
                 insertLine = statementLine;
@@ -151,12 +177,12 @@ final class ScriptInput implements AutoCloseable {
         StringBuilder text = new StringBuilder();
         while (peek() != '(') {
             int c = peek();
-            if (c == END) {
-                throw cutShort(insertLine);
-            }
-            if (endsHere(c)) {
+            if (endsValues(c)) {
                 inValues = false;
                 return null;
+            }
+            if (c == END) {
+                throw cutShort(insertLine);
             }
             if (Character.isWhitespace(c) || c == ',') {
                 take();
@@ -192,7 +218,7 @@ final class ScriptInput implements AutoCloseable {
         tail.setLength(0);
         int depth = 0;
         StringBuilder scrap = new StringBuilder();
-        for (int c = peek(); !endsHere(c); c = peek()) {
+        for (int c = peek(); depth > 0 || !endsValues(c); c = peek()) {
             if (c == END) {
                 throw cutShort(insertLine);
             }
@@ -207,6 +233,13 @@ final class ScriptInput implements AutoCloseable {
         }
     }
 
+    /** Whether a list of lists of values ends here; where no semicolon has to stand there, anything but another list ends it. */
+    private boolean endsValues(int c) {
+        boolean other = ends.needsNoSemicolon() && (c == END || Character.isLetter(c))
+                || !ends.isPlain() && atLineStart && ends.separates();
+        return other || endsHere(c);
+    }
+
     private MalformedFileException cutShort(long at) {
         return new MalformedFileException(
                 origin("", at), "the file ends in the middle of the statement that begins here");
@@ -216,7 +249,23 @@ final class ScriptInput implements AutoCloseable {
     private void token(int c, StringBuilder text) {
         mustEnd(text);
         switch (c) {
-            case '\'', '"', '`' -> quoted(text, (char) take());
+            case '\'' -> {
+                take();
+                if (isOwnQuote(text)) {
+                    ownQuoted(text);
+                } else {
+                    quoted(text, '\'');
+                }
+            }
+            case '"', '`' -> quoted(text, (char) take());
+            case '[' -> {
+                if (ends.needsNoSemicolon()) {
+                    text.append((char) take());
+                    bracketed(text);
+                } else {
+                    text.append((char) take());
+                }
+            }
             case '-' -> dash(text);
             case '#' -> {
                 if (backslashes) {
@@ -246,7 +295,8 @@ final class ScriptInput implements AutoCloseable {
             return true;
         }
         boolean first = bytes.position() == 0 || lineBegins;
-        if (c == '\\' || c == '.' && first && !backslashes) {
+        boolean plain = ends.isPlain() && (c == '\\' || c == '.' && first && !backslashes);
+        if (plain || !ends.isPlain() && atLineStart && ends.isShellLine()) {
             long at = bytes.line();
             String text = restOfLine();
             if (shellLines.size() < MOST_SHELL_LINES) {
@@ -282,14 +332,66 @@ final class ScriptInput implements AutoCloseable {
         while (true) {
             int c = peek();
             if (c == END) {
-                throw new MalformedFileException(
-                        origin("", statementLine), "the file ends inside of quotes, in the statement that begins here");
+                throw inQuotes();
             }
             text.append((char) take());
             if (c == '\\' && escapes && peek() != END) {
                 text.append((char) take());
             } else if (c == quote) {
                 if (peek() != quote) {
+                    return;
+                }
+                text.append((char) take());
+            }
+            mustEnd(text);
+        }
+    }
+
+    /** Whether the quote that was just taken stands behind Oracle's {@code q}, as a word of its own. */
+    private boolean isOwnQuote(StringBuilder text) {
+        if (ends.isPlain() || ends.needsNoSemicolon()) {
+            return false;
+        }
+        int at = text.length() - 1;
+        boolean marked = at >= 0 && (text.charAt(at) == 'q' || text.charAt(at) == 'Q');
+        int before = at >= 1 && Character.toUpperCase(text.charAt(at - 1)) == 'N' ? at - 2 : at - 1;
+        return marked && (before < 0 || !Character.isLetterOrDigit(text.charAt(before)) && text.charAt(before) != '_');
+    }
+
+    /** {@code q'[…]'}, which is put into quotes of ISO/IEC 9075-2. */
+    private void ownQuoted(StringBuilder text) {
+        text.setLength(text.length() - 1);
+        int open = take();
+        int close = open == '[' ? ']' : open == '{' ? '}' : open == '(' ? ')' : open == '<' ? '>' : open;
+        text.append('\'');
+        while (!(peek() == close && bytes.look(1) == '\'')) {
+            if (peek() == END) {
+                throw inQuotes();
+            }
+            int c = take();
+            text.append(c == '\'' ? "''" : String.valueOf((char) c));
+            mustEnd(text);
+        }
+        take();
+        take();
+        text.append('\'');
+    }
+
+    private MalformedFileException inQuotes() {
+        return new MalformedFileException(
+                origin("", statementLine), "the file ends inside of quotes, in the statement that begins here");
+    }
+
+    /** A name in brackets, in which two that close stand for one. */
+    private void bracketed(StringBuilder text) {
+        while (true) {
+            if (peek() == END) {
+                throw inQuotes();
+            }
+            int c = take();
+            text.append((char) c);
+            if (c == ']') {
+                if (peek() != ']') {
                     return;
                 }
                 text.append((char) take());
@@ -344,7 +446,7 @@ final class ScriptInput implements AutoCloseable {
         while (peek() != END && (Character.isLetterOrDigit(peek()) || peek() == '_')) {
             tag.append((char) take());
         }
-        if (backslashes || peek() != '$') {
+        if (backslashes || !ends.isPlain() || peek() != '$') {
             text.append(tag);
             return;
         }
@@ -353,8 +455,7 @@ final class ScriptInput implements AutoCloseable {
         int from = text.length();
         while (text.length() - from < tag.length() || text.indexOf(tag.toString(), text.length() - tag.length()) < 0) {
             if (peek() == END) {
-                throw new MalformedFileException(
-                        origin("", statementLine), "the file ends inside of quotes, in the statement that begins here");
+                throw inQuotes();
             }
             text.append((char) take());
         }
@@ -411,7 +512,9 @@ final class ScriptInput implements AutoCloseable {
     }
 
     private int take() {
-        return bytes.take();
+        int c = bytes.take();
+        atLineStart = c == '\n' || atLineStart && (c == ' ' || c == '\t' || c == '\r');
+        return c;
     }
 
     @Override

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -20,10 +21,15 @@ import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.Utf8;
+import org.orderlyferry.record.text.ValueText;
 
 /** Reads a table's records out of a script's INSERT statements and blocks of data. */
 final class ScriptReader implements RecordReader {
+
+    /** A blank in front of a zone, which is a T by then. */
+    private static final Pattern ZONE_APART = Pattern.compile("T([+-]\\d\\d(?::\\d\\d)?)$");
 
     private static final String END_OF_BLOCK = "\\.";
 
@@ -96,7 +102,7 @@ final class ScriptReader implements RecordReader {
                 stretchEnd = 0;
                 continue;
             }
-            Optional<DataStatement> data = DataStatement.of(sql);
+            Optional<DataStatement> data = DataStatement.of(sql, scripting::folded);
             if (data.isEmpty() || !data.get().table().equals(whole.name().name())) {
                 continue;
             }
@@ -212,7 +218,7 @@ final class ScriptReader implements RecordReader {
             ScriptValue meant = value.kind() == ScriptValue.Kind.NUMBER
                     ? new ScriptValue(value.kind(), scripting.number(value.bytes(), column.type()))
                     : value;
-            byte[] bytes = bytes(column.type(), meant).getBytes(StandardCharsets.ISO_8859_1);
+            byte[] bytes = proper(column.type(), bytes(column.type(), meant)).getBytes(StandardCharsets.ISO_8859_1);
             int bad = column.type().name().isBinary() ? -1 : Utf8.firstInvalid(bytes, 0, bytes.length);
             if (bad >= 0) {
                 throw MalformedFileException.ofEncoding(
@@ -256,6 +262,22 @@ final class ScriptReader implements RecordReader {
         }
     }
 
+    /** Of types whose values systems write in several ways, the one way of value text. */
+    private static String proper(LogicalType type, String text) {
+        return switch (type.name()) {
+            case REAL, DOUBLE, TIMESTAMP_WITH_TIME_ZONE -> {
+                ValueText form = ValueText.of(type);
+                byte[] bytes = text.getBytes(StandardCharsets.ISO_8859_1);
+                try {
+                    yield form.isProper(bytes, 0, bytes.length) ? text : form.toProper(text);
+                } catch (InvalidValueException e) {
+                    throw new IllegalArgumentException(e.getMessage(), e);
+                }
+            }
+            default -> text;
+        };
+    }
+
     /** The value text, byte for character. */
     private static String bytes(LogicalType type, ScriptValue value) {
         String text = value.bytes();
@@ -278,6 +300,7 @@ final class ScriptReader implements RecordReader {
                                         ? t
                                         : bytes(type.element(), new ScriptValue(ScriptValue.Kind.TEXT, t)));
             case TIME -> seconds(text);
+            case UUID -> text.toLowerCase(Locale.ROOT);
             default -> text;
         };
     }
@@ -310,8 +333,11 @@ final class ScriptReader implements RecordReader {
         if (type == TypeName.DATE) {
             return iso;
         }
+        // a day is its midnight
+        iso = iso.indexOf('T') < 0 ? iso + "T00:00:00" : iso;
         if (type == TypeName.TIMESTAMP_WITH_TIME_ZONE) {
             iso = iso.endsWith("+00") ? iso.substring(0, iso.length() - 3) + 'Z' : iso;
+            iso = ZONE_APART.matcher(iso).replaceFirst("$1");
             iso = iso.matches(".*[+-]\\d\\d") ? iso + ":00" : iso;
             boolean zoned = iso.endsWith("Z") || iso.matches(".*[+-]\\d\\d:\\d\\d");
             return zoned ? iso : seconds(iso) + 'Z';

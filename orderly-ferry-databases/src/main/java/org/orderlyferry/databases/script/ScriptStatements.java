@@ -42,11 +42,18 @@ final class ScriptStatements {
             "DELIMITER",
             "CONNECT",
             "INSERT",
-            "SECURITY");
+            "SECURITY",
+            "PRINT",
+            "DECLARE",
+            "DBCC",
+            "GO");
     /** Lines for a system's shell that bring nothing in. */
     private static final Pattern SHELL = Pattern.compile(
             "\\\\(\\.|restrict|unrestrict|connect|c\\b|set|unset|encoding|pset|echo|qecho|timing|if|else|endif|q\\b|x\\b|a\\b|t\\b"
-                    + "|-).*|\\.(mode|headers?|separator|echo|bail|changes|timer|nullvalue|width|open|quit|exit|schema|tables).*");
+                    + "|-).*|\\.(mode|headers?|separator|echo|bail|changes|timer|nullvalue|width|open|quit|exit|schema|tables).*"
+                    + "|(?i:REM|REMARK|PROMPT|SET|SPOOL|WHENEVER|DEFINE|UNDEFINE|COLUMN|TTITLE|BTITLE|PAUSE|SHOW|CLEAR|TIMING|EXIT"
+                    + "|QUIT|CONNECT|DISCONNECT|ACCEPT|VARIABLE|PRINT)\\b.*"
+                    + "|:(setvar|on|out|error|list|connect|xml|quit|exit|reset|help)\\b.*|/\\s*");
 
     private static final Pattern FIRST = Pattern.compile("[\\s(]*(\\w+)");
     /** What SQLite's own shell writes to set its counters. */
@@ -62,6 +69,10 @@ final class ScriptStatements {
     /** What becomes of records that are there already. */
     private static final Pattern UPSERT = Pattern.compile(
             "(?is)\\s*(REPLACE\\s+INTO|INSERT\\s+OR\\s+\\w+|INSERT\\s+(?:LOW_PRIORITY\\s+|DELAYED\\s+|HIGH_PRIORITY\\s+)*IGNORE)\\b.*");
+
+    /** What the scripts that are written here ask the server before they go on. */
+    private static final Pattern ASKED = Pattern.compile(
+            "(?is)\\s*(IF\\s+(@@TRANCOUNT\\b|LEN\\(|SCHEMA_ID\\s*\\(|EXISTS\\s*\\([^;']*\\)\\s*DBCC\\b)|SELECT 1 / CASE WHEN UNISTR).*");
 
     private static final int HEAD = 400;
 
@@ -89,9 +100,11 @@ final class ScriptStatements {
         }
         boolean harmless = HARMLESS.contains(verb) && !verb.equals("INSERT")
                 || OF_SYSTEM.matcher(head).matches()
-                || SETTING.matcher(head).matches();
-        // what ALTER and DROP do is looked at word by word
-        if (!harmless && !verb.equals("ALTER") && !verb.equals("DROP")) {
+                || SETTING.matcher(head).matches()
+                || ASKED.matcher(head).matches();
+        // what ALTER, DROP and EXEC do is looked at word by word
+        boolean looked = verb.equals("ALTER") || verb.equals("DROP") || verb.startsWith("EXEC");
+        if (!harmless && !looked) {
             tell(verb, "what it does to records isn't done here, where no server runs it", line);
         }
     }

@@ -9,13 +9,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.sql.PlainStrings;
 import org.orderlyferry.model.ColumnDefault;
-import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LeftBehind;
-import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.MalformedFileException;
@@ -26,7 +24,7 @@ final class ScriptTables {
     private static final Set<String> OTHER_THINGS = Set.of(
             "VIEW", "TRIGGER", "FUNCTION", "PROCEDURE", "POLICY", "RULE", "EVENT", "AGGREGATE", "DOMAIN", "EXTENSION");
 
-    private final Dialect dialect;
+    private final SystemSql dialect;
     private final Scripting scripting;
     private final Map<TableName, TableDefinition.Builder> tables = new LinkedHashMap<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
@@ -41,7 +39,7 @@ final class ScriptTables {
     private long line;
     private long before;
 
-    ScriptTables(Dialect dialect) {
+    ScriptTables(SystemSql dialect) {
         this.dialect = dialect;
         this.scripting = dialect.scripting();
         this.columns = new ScriptColumns(dialect, statements, leftBehind);
@@ -80,7 +78,7 @@ final class ScriptTables {
                 return;
             }
             line = input.line();
-            Optional<DataStatement> data = DataStatement.of(sql);
+            Optional<DataStatement> data = DataStatement.of(sql, scripting::folded);
             if (data.isEmpty()) {
                 try {
                     take(sql);
@@ -139,8 +137,13 @@ final class ScriptTables {
     private void take(String bytes) {
         statements.take(bytes, line);
         String sql = PlainStrings.of(DataStatement.text(bytes), scripting.hasBackslashes());
-        Tokens tokens = new Tokens(sql);
-        if (tokens.skip("CREATE")) {
+        Tokens tokens = new Tokens(sql, scripting::folded);
+        boolean block = scripting.batches() == Scripting.Batches.SLASH
+                && (tokens.peek().is("BEGIN") || tokens.peek().is("DECLARE"));
+        if (block) {
+            statements.tell(
+                    "block of " + tokens.upper(), "what it does isn't done here, where no server runs it", line);
+        } else if (tokens.skip("CREATE")) {
             create(tokens);
         } else if (tokens.skip("ALTER")) {
             alterAny(tokens);
@@ -149,6 +152,8 @@ final class ScriptTables {
         } else if (tokens.skip("COMMENT")) {
             tokens.skip("ON");
             comment(tokens);
+        } else if (tokens.isWord() && tokens.upper().startsWith("EXEC")) {
+            property(sql);
         } else {
             transaction(tokens);
         }
@@ -234,7 +239,7 @@ final class ScriptTables {
                 return;
             }
             if (tokens.skip("INDEX")) {
-                index(tokens, unique);
+                new IndexText(dialect.system(), statements).take(tokens, unique, tables, line);
                 return;
             }
             if (tokens.skip("TYPE")) {
@@ -291,7 +296,10 @@ final class ScriptTables {
         } while (tokens.skip(","));
         tokens.skip(")");
         while (tokens.hasMore()) {
-            if (tokens.skip("COMMENT")) {
+            if (tokens.skip("STORE")) {
+                // Oracle's … AS a kind of large objects
+                tokens.skip("AS");
+            } else if (tokens.skip("COMMENT")) {
                 tokens.skip("=");
                 table.comment(tokens.string());
             } else if (tokens.isWord() && Set.of("AS", "SELECT", "INHERITS").contains(tokens.upper())) {
@@ -306,36 +314,17 @@ final class ScriptTables {
         }
     }
 
-    private void index(Tokens tokens, boolean unique) {
-        tokens.skip("CONCURRENTLY");
-        tokens.skip("IF");
-        tokens.skip("NOT");
-        tokens.skip("EXISTS");
-        // PostgreSQL names one itself that has no name
-        String name =
-                tokens.isWord() && tokens.peek().is("ON") ? "" : tokens.next().text();
-        tokens.skip("ON");
-        tokens.skip("ONLY");
-        TableName table = tokens.name();
-        if (tokens.skip("USING")) {
-            tokens.next();
-        }
-        TableDefinition.Builder builder = tables.get(table);
-        if (builder == null) {
+    /** SQL Server's comments are properties. */
+    private void property(String sql) {
+        Optional<CommentProperty> property = CommentProperty.of(sql);
+        if (property.isEmpty()) {
+            statements.tell("EXEC", "what it does isn't done here, where no server runs it", line);
             return;
         }
-        String own = tokens.rest();
-        boolean plain = own.indexOf('(', 1) < 0 && !own.toUpperCase(Locale.ROOT).contains(" WHERE ");
-        builder.index(
-                plain
-                        ? new IndexDefinition(
-                                name, unique, TableRules.parts(tokens), Optional.empty(), Optional.empty())
-                        : new IndexDefinition(
-                                name,
-                                unique,
-                                List.of(),
-                                Optional.empty(),
-                                Optional.of(new SqlText(own, dialect.system()))));
+        comment(
+                Tokens.name(List.of(property.get().schema(), property.get().table())),
+                property.get().column(),
+                property.get().text());
     }
 
     private void comment(Tokens tokens) {
@@ -347,11 +336,15 @@ final class ScriptTables {
         tokens.skip("IS");
         String text = tokens.string();
         String column = onColumn ? path.remove(path.size() - 1) : "";
-        TableDefinition.Builder table = tables.get(Tokens.name(path));
+        comment(Tokens.name(path), column, text);
+    }
+
+    private void comment(TableName name, String column, String text) {
+        TableDefinition.Builder table = tables.get(name);
         if (table == null) {
             return;
         }
-        if (onColumn) {
+        if (!column.isEmpty()) {
             table.columns(table.build().columns().stream()
                     .map(c -> c.name().equals(column)
                             ? c.toBuilder().comment(text).build()

@@ -14,11 +14,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.format.TablesWriter;
@@ -47,7 +47,7 @@ final class ScriptWriter implements TablesWriter {
 
     private final BufferedWriter out;
     private final String shown;
-    private final Dialect dialect;
+    private final SystemSql dialect;
     private final Scripting scripting;
     private final int rows;
     private final boolean bulk;
@@ -58,23 +58,23 @@ final class ScriptWriter implements TablesWriter {
     private final List<String> counters = new ArrayList<>();
 
     ScriptWriter(
-            OutputStream out, String shown, Dialect dialect, int rows, boolean bulk, List<TableDefinition> tables) {
+            OutputStream out, String shown, SystemSql dialect, int rows, boolean bulk, List<TableDefinition> tables) {
         this.bulk = bulk;
         this.out = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8.newEncoder()), 64 * 1024);
         this.shown = shown;
         this.dialect = dialect;
         this.scripting = dialect.scripting();
-        this.rows = rows;
+        this.rows = Math.min(rows, scripting.mostRows());
         this.tables = tables;
         NameMapping names = new NameMapping(dialect.naming(), tables, List.of());
-        var adapting = dialect.writing().adapting(notes);
+        var adapting = dialect.defining().adapting(notes);
         for (TableDefinition table : tables) {
             adapted.put(table.name(), adapting.adapt(names.map(table), names.columns(table.name())));
         }
         PossibleReferences possible =
                 new PossibleReferences(adapted.values(), name -> false, "not in the script", notes);
         adapted.replaceAll((name, table) -> possible.of(table));
-        if (dialect.writing().referencesNeedOneType()) {
+        if (dialect.defining().referencesNeedOneType()) {
             ReferenceFit.unite(adapted, notes);
         }
         this.named = names.findings();
@@ -89,15 +89,15 @@ final class ScriptWriter implements TablesWriter {
 
     private void begin() {
         line("-- Tables and records for " + dialect.system() + ", by Orderly Ferry");
-        scripting.opening().forEach(this::statement);
+        scripting.opening().forEach(sql -> line(sql + scripting.end(false)));
         Set<String> types = new LinkedHashSet<>();
         adapted.values().forEach(t -> types.addAll(scripting.types(t)));
         types.forEach(this::definition);
         Set<String> schemas = new LinkedHashSet<>();
         adapted.keySet().forEach(n -> schemas.add(adapted.get(n).name().schema()));
         schemas.remove("");
-        schemas.forEach(s -> statement("CREATE SCHEMA IF NOT EXISTS " + dialect.quote(s)));
-        adapted.values().forEach(t -> dialect.writing().createStatements(t).forEach(this::definition));
+        schemas.forEach(s -> scripting.schema(dialect.quote(s)).ifPresent(this::statement));
+        adapted.values().forEach(t -> dialect.defining().createStatements(t).forEach(this::definition));
     }
 
     private void definition(String sql) {
@@ -105,7 +105,7 @@ final class ScriptWriter implements TablesWriter {
     }
 
     private void statement(String sql) {
-        line(sql + ";");
+        line(sql + scripting.end(true));
     }
 
     private void line(String text) {
@@ -132,6 +132,7 @@ final class ScriptWriter implements TablesWriter {
         private final String head;
         private final String copyHead;
         private final Map<Integer, BigInteger> last = new LinkedHashMap<>();
+        private boolean begun;
         private int inStatement;
         private long length;
 
@@ -141,15 +142,16 @@ final class ScriptWriter implements TablesWriter {
             List<String> names = new ArrayList<>();
             for (int i = 0; i < table.columns().size(); i++) {
                 ColumnDefinition column = table.columns().get(i);
-                limits.add(dialect.writing().limit(source.name(), column, notes));
+                limits.add(dialect.defining().limit(source.name(), column, notes));
                 if (column.generation().isEmpty()) {
                     places.add(i);
                     names.add(dialect.quote(column.name()));
                 }
             }
             this.copyHead = "COPY " + dialect.quote(table.name()) + " (" + String.join(", ", names) + ") FROM stdin";
-            this.head = "INSERT INTO " + dialect.quote(table.name()) + " (" + String.join(", ", names) + ")"
-                    + dialect.writing().insertClause(table) + " VALUES\n";
+            this.head = "INSERT INTO " + dialect.quote(table.name()) + " (" + String.join(scripting.separator(), names)
+                    + ")"
+                    + dialect.defining().insertClause(table) + " VALUES\n";
         }
 
         @Override
@@ -165,9 +167,13 @@ final class ScriptWriter implements TablesWriter {
                     }
                     String record = record(batch, row);
                     if (inStatement == rows || length > LONGEST) {
-                        out.write(";\n");
+                        line(scripting.end(true));
                         inStatement = 0;
                         length = 0;
+                    }
+                    if (!begun) {
+                        begun = true;
+                        scripting.beforeRecords(table).forEach(ScriptWriter.this::statement);
                     }
                     out.write(inStatement == 0 ? head : ",\n");
                     out.write(record);
@@ -182,7 +188,7 @@ final class ScriptWriter implements TablesWriter {
         private String record(Records batch, int row) {
             StringBuilder record = new StringBuilder("(");
             for (int place : places) {
-                record.append(record.length() > 1 ? ", " : "").append(value(batch, row, place));
+                record.append(record.length() > 1 ? scripting.separator() : "").append(value(batch, row, place));
             }
             return record.append(')').toString();
         }
@@ -223,7 +229,10 @@ final class ScriptWriter implements TablesWriter {
                 }
                 return scripting.literal(source.columns().get(place), text);
             } catch (InvalidValueException | IllegalArgumentException e) {
-                throw new BadValueException(batch.origin(row), column.name(), batch.text(row, place), e.getMessage());
+                String shownValue = source.columns().get(place).type().name().isBinary()
+                        ? HexFormat.of().formatHex(batch.copy(row, place))
+                        : batch.text(row, place);
+                throw new BadValueException(batch.origin(row), column.name(), shownValue, e.getMessage());
             }
         }
 
@@ -234,7 +243,10 @@ final class ScriptWriter implements TablesWriter {
         @Override
         public void finish() {
             if (inStatement > 0) {
-                line(bulk ? "\\." : ";");
+                line(bulk ? "\\." : scripting.end(true));
+            }
+            if (begun) {
+                scripting.afterRecords(table).forEach(ScriptWriter.this::statement);
             }
             for (int i = 0; i < table.columns().size(); i++) {
                 ColumnDefinition column = table.columns().get(i);
@@ -262,10 +274,10 @@ final class ScriptWriter implements TablesWriter {
 
     @Override
     public void finish() {
-        adapted.values().forEach(t -> dialect.writing().keyStatements(t).forEach(this::definition));
+        adapted.values().forEach(t -> dialect.defining().keyStatements(t).forEach(this::definition));
         adapted.values().forEach(t -> scripting.references(t).forEach(this::definition));
         counters.forEach(this::statement);
-        scripting.closing().forEach(this::statement);
+        scripting.closing().forEach(sql -> line(sql + scripting.end(false)));
         try {
             out.flush();
         } catch (IOException e) {

@@ -4,6 +4,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.IntPredicate;
 import java.util.function.Predicate;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Identity;
@@ -48,11 +49,24 @@ final class TableChanges {
         tokens.skip("EXISTS");
         TableName name = tokens.name();
         TableDefinition.Builder table = tables.get(name);
+        if (tokens.skip("WITH")) {
+            // whether SQL Server looks at the records that are there
+            tokens.next();
+        }
+        boolean adding = false;
         while (tokens.hasMore()) {
             int end = tokens.elementEnd();
             String word = tokens.isWord() ? tokens.upper() : "";
+            // SQL Server's ADD holds for all that follow on it
+            boolean more = adding && columns.isAddedWithoutSaying();
+            adding = more || word.equals("ADD");
             String whole = tokens.text(tokens.start(), tokens.end(end));
-            if (!HARMLESS_CHANGES.contains(word) && (table == null || !altered(table, tokens, end, line))) {
+            boolean watched =
+                    !more && (word.equals("CHECK") || word.equals("NOCHECK")) && tokens.isNextWord("CONSTRAINT");
+            if (!watched
+                    && !HARMLESS_CHANGES.contains(word)
+                    && (table == null
+                            || !(more ? added(table, tokens, end, line) : altered(table, tokens, end, line)))) {
                 String head = whole.substring(0, Math.min(whole.length(), 60)).replaceAll("\\s+", " ");
                 statements.tell("ALTER TABLE " + name + " " + head, "it isn't followed", line);
             }
@@ -66,20 +80,10 @@ final class TableChanges {
     /** Takes a change of a table; false for one that isn't followed. */
     private boolean altered(TableDefinition.Builder table, Tokens tokens, int end, long line) {
         if (tokens.skip("ADD")) {
-            if (columns.isRule(tokens)) {
-                columns.rule(table.build().name(), table, tokens, end);
-            } else {
-                boolean column = tokens.skip("COLUMN");
-                if (tokens.skip("IF")) {
-                    tokens.skip("NOT");
-                    tokens.skip("EXISTS");
-                }
-                if (!column && !tokens.isName()) {
-                    return false;
-                }
-                columns.column(table, tokens, end, line);
+            if (tokens.peek().isSymbol("(")) {
+                return each(tokens, last -> added(table, tokens, last, line));
             }
-            return true;
+            return added(table, tokens, end, line);
         }
         if (tokens.skip("ALTER")) {
             tokens.skip("COLUMN");
@@ -90,17 +94,82 @@ final class TableChanges {
             return counted(table, c -> true, tokens);
         }
         if (tokens.skip("MODIFY")) {
-            tokens.skip("COLUMN");
-            String column = tokens.next().text();
-            boolean counter = tokens.text(tokens.start(), tokens.end(end))
-                    .toUpperCase(Locale.ROOT)
-                    .contains("AUTO_INCREMENT");
-            if (counter) {
-                identity(table, column, ScriptColumns.PLAIN);
+            if (tokens.peek().isSymbol("(")) {
+                return each(tokens, last -> modified(table, tokens, last));
             }
-            return counter;
+            tokens.skip("COLUMN");
+            return modified(table, tokens, end);
         }
         return false;
+    }
+
+    /** Takes each of Oracle's several changes in parentheses; false if one isn't followed. */
+    private static boolean each(Tokens tokens, IntPredicate change) {
+        tokens.next();
+        boolean all = true;
+        do {
+            int last = tokens.elementEnd();
+            all &= change.test(last);
+            tokens.goTo(last);
+        } while (tokens.skip(","));
+        return all;
+    }
+
+    private boolean added(TableDefinition.Builder table, Tokens tokens, int end, long line) {
+        if (columns.isRule(tokens)) {
+            columns.rule(table.build().name(), table, tokens, end);
+            return true;
+        }
+        boolean column = tokens.skip("COLUMN");
+        if (tokens.skip("IF")) {
+            tokens.skip("NOT");
+            tokens.skip("EXISTS");
+        }
+        if (!column && !tokens.isName()) {
+            return false;
+        }
+        columns.column(table, tokens, end, line);
+        return true;
+    }
+
+    /** Of what a column becomes, that it counts and that it can't be null. */
+    private static boolean modified(TableDefinition.Builder table, Tokens tokens, int end) {
+        String column = tokens.next().text();
+        if (tokens.skip("CONSTRAINT")) {
+            tokens.next();
+        }
+        if (tokens.skip("NOT") && tokens.skip("NULL")) {
+            notNull(table, column);
+            return true;
+        }
+        if (tokens.skip("GENERATED")) {
+            boolean always = tokens.skip("ALWAYS");
+            tokens.skip("BY");
+            tokens.skip("DEFAULT");
+            if (tokens.skip("ON")) {
+                tokens.skip("NULL");
+            }
+            tokens.skip("AS");
+            boolean counts = tokens.skip("IDENTITY");
+            if (counts) {
+                identity(table, column, CounterText.read(tokens, always));
+            }
+            return counts;
+        }
+        boolean counter = tokens.text(tokens.start(), tokens.end(end))
+                .toUpperCase(Locale.ROOT)
+                .contains("AUTO_INCREMENT");
+        if (counter) {
+            identity(table, column, ScriptColumns.PLAIN);
+        }
+        return counter;
+    }
+
+    private static void notNull(TableDefinition.Builder table, String column) {
+        table.columns(table.build().columns().stream()
+                .map(c ->
+                        c.name().equals(column) ? c.toBuilder().nullable(false).build() : c)
+                .toList());
     }
 
     private static boolean alterColumn(TableDefinition.Builder table, String column, Tokens tokens) {
@@ -124,11 +193,7 @@ final class TableChanges {
             return true;
         }
         if (tokens.skip("NOT")) {
-            table.columns(table.build().columns().stream()
-                    .map(c -> c.name().equals(column)
-                            ? c.toBuilder().nullable(false).build()
-                            : c)
-                    .toList());
+            notNull(table, column);
             return true;
         }
         if (tokens.skip("DEFAULT") && tokens.isWord() && tokens.upper().equals("NEXTVAL")) {

@@ -4,7 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import org.orderlyferry.databases.dialect.Dialect;
+import java.util.Set;
+import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.Deferrability;
@@ -18,9 +19,9 @@ import org.orderlyferry.model.TableName;
 /** Keys, references and checks of a table, as they stand in CREATE TABLE and ALTER TABLE. */
 final class TableRules {
 
-    private final Dialect dialect;
+    private final SystemSql dialect;
 
-    TableRules(Dialect dialect) {
+    TableRules(SystemSql dialect) {
         this.dialect = dialect;
     }
 
@@ -34,17 +35,36 @@ final class TableRules {
         }
         SqlToken next = tokens.peek(1);
         boolean maria = dialect.system().equals("MariaDB");
+        boolean sqlServer = isSqlServer();
         return switch (tokens.upper()) {
             case "CONSTRAINT" -> next.isName();
             case "PRIMARY", "FOREIGN" -> next.is("KEY");
-            case "UNIQUE" -> maria || next.isSymbol("(") || next.is("NULLS") || next.is("KEY") || next.is("INDEX");
+            case "UNIQUE" ->
+                maria || next.isSymbol("(") || next.is("NULLS") || next.is("KEY") || next.is("INDEX") || isOrder(next);
+            case "DEFAULT" -> sqlServer;
             case "CHECK" -> next.isSymbol("(");
             case "EXCLUDE" -> next.is("USING") || next.isSymbol("(");
             case "PERIOD" -> next.is("FOR");
             // MariaDB reserves these words, and only there do they begin a rule
-            case "KEY", "INDEX", "FULLTEXT", "SPATIAL" -> maria;
+            case "KEY", "FULLTEXT", "SPATIAL" -> maria;
+            case "INDEX" -> maria || sqlServer;
             default -> false;
         };
+    }
+
+    private boolean isSqlServer() {
+        return dialect.system().equals("SQL Server");
+    }
+
+    /** Whether it says in which order SQL Server keeps the records. */
+    private static boolean isOrder(SqlToken token) {
+        return token.is("CLUSTERED") || token.is("NONCLUSTERED");
+    }
+
+    private static void order(Tokens tokens) {
+        if (tokens.hasMore() && isOrder(tokens.peek())) {
+            tokens.next();
+        }
     }
 
     /** Takes the rule that begins here. */
@@ -55,6 +75,7 @@ final class TableRules {
         }
         if (tokens.skip("PRIMARY")) {
             tokens.skip("KEY");
+            order(tokens);
             ignoredName(tokens);
             List<String> columns = columns(tokens);
             table.primaryKey(new Key(name, columns));
@@ -66,6 +87,7 @@ final class TableRules {
             if (named && tokens.isName() && !tokens.peek().is("USING")) {
                 name = tokens.next().text();
             }
+            order(tokens);
             if (tokens.skip("NULLS")) {
                 tokens.skip("NOT");
                 tokens.skip("DISTINCT");
@@ -78,13 +100,38 @@ final class TableRules {
             tokens.skip("REFERENCES");
             table.foreignKey(reference(name, columns, tokens, end));
         } else if (tokens.skip("CHECK")) {
+            if (tokens.skip("NOT")) {
+                // … FOR REPLICATION
+                tokens.skip("FOR");
+                tokens.skip("REPLICATION");
+            }
             check(table, name, tokens);
+        } else if (tokens.skip("DEFAULT")) {
+            defaultOf(table, tokens, end);
         } else if (tokens.skip("KEY") || tokens.skip("INDEX")) {
             String index = tokens.isName() && !tokens.peek().is("USING")
                     ? tokens.next().text()
                     : "";
-            table.index(new IndexDefinition(index, false, parts(tokens), Optional.empty(), Optional.empty()));
+            boolean unique = tokens.skip("UNIQUE");
+            order(tokens);
+            table.index(new IndexDefinition(index, unique, parts(tokens), Optional.empty(), Optional.empty()));
         }
+    }
+
+    /** SQL Server's {@code DEFAULT … FOR} a column that is there. */
+    private void defaultOf(TableDefinition.Builder table, Tokens tokens, int end) {
+        String sql = tokens.expression(end, Set.of("FOR"));
+        if (!tokens.skip("FOR") || !tokens.isName()) {
+            return;
+        }
+        String column = tokens.next().text();
+        table.columns(table.build().columns().stream()
+                .map(c -> c.name().equals(column)
+                        ? c.toBuilder()
+                                .defaultValue(dialect.scripting().defaultValue(sql, c.type()))
+                                .build()
+                        : c)
+                .toList());
     }
 
     /** MariaDB takes a name there, and makes nothing of it. */

@@ -4,21 +4,31 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.TableName;
 
 /** A statement's tokens, one after the other. */
 final class Tokens {
 
-    private static final Set<String> USUAL_SCHEMAS = Set.of("public", "PUBLIC", "main");
+    private static final Set<String> USUAL_SCHEMAS = Set.of("public", "PUBLIC", "main", "dbo");
 
     private final String sql;
     private final List<SqlToken> tokens;
     private int at;
 
-    Tokens(String sql) {
+    /**
+     * A statement's tokens.
+     *
+     * @param folded a name that stands without quotes, as the system takes it
+     */
+    Tokens(String sql, UnaryOperator<String> folded) {
         this.sql = sql;
-        this.tokens = SqlToken.of(sql);
+        this.tokens = SqlToken.of(sql).stream()
+                .map(t -> t.kind() == SqlToken.Kind.WORD
+                        ? new SqlToken(t.kind(), folded.apply(t.text()), t.start(), t.end())
+                        : t)
+                .toList();
     }
 
     boolean hasMore() {

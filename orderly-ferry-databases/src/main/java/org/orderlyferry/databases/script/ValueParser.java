@@ -54,6 +54,10 @@ final class ValueParser {
             if (sql.startsWith("||", at)) {
                 at += 2;
                 value = new ScriptValue(ScriptValue.Kind.TEXT, value.bytes() + single().bytes());
+            } else if (value.kind() == ScriptValue.Kind.TEXT && sql.startsWith("+", at)) {
+                // SQL Server's joining of texts
+                at++;
+                value = new ScriptValue(ScriptValue.Kind.TEXT, value.bytes() + single().bytes());
             } else if (sql.startsWith("::", at)) {
                 at += 2;
                 castType();
@@ -93,6 +97,10 @@ final class ValueParser {
             at++;
             ScriptValue number = single();
             return new ScriptValue(number.kind(), c == '-' ? "-" + number.bytes() : number.bytes());
+        }
+        if (c == '$' && at + 1 < sql.length() && Character.isDigit(sql.charAt(at + 1))) {
+            at++;
+            return number();
         }
         if (c >= '0' && c <= '9' || c == '.') {
             return number();
@@ -142,6 +150,12 @@ final class ValueParser {
             case "NULL" -> {
                 return ScriptValue.NULL;
             }
+            case "BINARY_FLOAT_NAN", "BINARY_DOUBLE_NAN" -> {
+                return new ScriptValue(ScriptValue.Kind.TEXT, "NaN");
+            }
+            case "BINARY_FLOAT_INFINITY", "BINARY_DOUBLE_INFINITY" -> {
+                return new ScriptValue(ScriptValue.Kind.TEXT, "INF");
+            }
             case "TRUE", "FALSE" -> {
                 return new ScriptValue(ScriptValue.Kind.TRUTH, word.toLowerCase(Locale.ROOT));
             }
@@ -160,10 +174,15 @@ final class ValueParser {
                     return new ScriptValue(ScriptValue.Kind.TEXT, string('\'', true));
                 }
             }
+            case "N" -> {
+                if (stringNext) {
+                    return new ScriptValue(ScriptValue.Kind.TEXT, string('\'', backslashes));
+                }
+            }
             case "U" -> {
                 if (sql.startsWith("&'", at)) {
                     at++;
-                    return new ScriptValue(ScriptValue.Kind.TEXT, unicode(string('\'', false)));
+                    return new ScriptValue(ScriptValue.Kind.TEXT, ValueFunction.unicode(string('\'', false)));
                 }
             }
             default -> {
@@ -205,75 +224,42 @@ final class ValueParser {
     private ScriptValue function(String name) {
         must('(');
         List<ScriptValue> arguments = new ArrayList<>();
+        String type = "";
         blanks();
+        if (name.equals("CONVERT")) {
+            // SQL Server's has the type in front
+            type = type();
+            must(',');
+        }
         if (!is(')')) {
             do {
                 arguments.add(expression());
                 blanks();
                 if (name.equals("CAST") && sql.regionMatches(true, at, "AS ", 0, 3)) {
-                    at = sql.indexOf(')', at);
+                    at += 3;
+                    type = type();
                 }
             } while (is(','));
             must(')');
         }
-        return switch (name) {
-            case "REPLACE" ->
-                new ScriptValue(
-                        ScriptValue.Kind.TEXT,
-                        arguments
-                                .get(0)
-                                .bytes()
-                                .replace(
-                                        arguments.get(1).bytes(),
-                                        arguments.get(2).bytes()));
-            case "CHAR", "CHR" ->
-                new ScriptValue(
-                        ScriptValue.Kind.TEXT,
-                        utf8(Character.toString(
-                                Integer.parseInt(arguments.get(0).bytes()))));
-            case "UNISTR", "STRINGDECODE" ->
-                new ScriptValue(ScriptValue.Kind.TEXT, unicode(arguments.get(0).bytes()));
-            case "CAST" ->
-                new ScriptValue(ScriptValue.Kind.TEXT, arguments.get(0).bytes());
-            default -> throw wrong("has the function " + name + ", which isn't known");
-        };
+        return new ValueFunction(name, type, arguments)
+                .value()
+                .orElseThrow(() -> wrong("has the function " + name + ", which isn't known"));
     }
 
-    /** A text as bytes of UTF-8, one for each character. */
-    private static String utf8(String text) {
-        return new String(text.getBytes(StandardCharsets.UTF_8), StandardCharsets.ISO_8859_1);
-    }
-
-    /** Undoes backslash, {@code u} or nothing or {@code +}, and four or six digits. */
-    private static String unicode(String text) {
-        StringBuilder plain = new StringBuilder();
-        StringBuilder units = new StringBuilder();
-        int i = 0;
-        while (i < text.length()) {
-            char c = text.charAt(i);
-            if (c != '\\') {
-                plain.append(c);
-                i++;
-                continue;
+    /** A type with its parameters, up to what stands behind it. */
+    private String type() {
+        int from = at;
+        int depth = 0;
+        while (at < sql.length()) {
+            char c = sql.charAt(at);
+            if (depth == 0 && (c == ')' || c == ',')) {
+                break;
             }
-            units.setLength(0);
-            while (i < text.length() && text.charAt(i) == '\\') {
-                int next = i + 1 < text.length() ? text.charAt(i + 1) : 0;
-                if (next == '\\') {
-                    units.append('\\');
-                    i += 2;
-                } else if (next == '+') {
-                    units.appendCodePoint(Integer.parseInt(text.substring(i + 2, i + 8), 16));
-                    i += 8;
-                } else {
-                    int from = next == 'u' ? i + 2 : i + 1;
-                    units.append((char) Integer.parseInt(text.substring(from, from + 4), 16));
-                    i = from + 4;
-                }
-            }
-            plain.append(utf8(units.toString()));
+            depth += c == '(' ? 1 : c == ')' ? -1 : 0;
+            at++;
         }
-        return plain.toString();
+        return sql.substring(from, at);
     }
 
     private String string(char quote, boolean escapes) {

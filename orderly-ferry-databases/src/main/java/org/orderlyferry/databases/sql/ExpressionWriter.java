@@ -21,6 +21,16 @@ public final class ExpressionWriter {
         /** The function that counts a text's characters. */
         String lengthFunction();
 
+        /** How many characters a text has. */
+        default String length(String text) {
+            return lengthFunction() + "(" + text + ")";
+        }
+
+        /** Whether TRUE and FALSE are values. */
+        default boolean hasTruth() {
+            return true;
+        }
+
         /** A literal of a type, such as {@code DATE '2031-04-09'}. */
         String typedLiteral(String type, String quoted);
 
@@ -61,6 +71,9 @@ public final class ExpressionWriter {
         } else if (expression instanceof Expression.Number number) {
             return number.digits();
         } else if (expression instanceof Expression.Truth truth) {
+            if (!target.hasTruth()) {
+                throw new NotParsedException("a truth value");
+            }
             return truth.value() ? "TRUE" : "FALSE";
         } else if (expression instanceof Expression.Null) {
             return "NULL";
@@ -79,8 +92,9 @@ public final class ExpressionWriter {
         } else if (expression instanceof Expression.Extract extract) {
             return "EXTRACT(" + extract.field() + " FROM " + sql(extract.of()) + ")";
         } else if (expression instanceof Expression.Call call) {
-            boolean counts = call.function().equals(Portable.CHARACTERS);
-            return (counts ? target.lengthFunction() : call.function()) + "(" + list(call.arguments()) + ")";
+            return call.function().equals(Portable.CHARACTERS)
+                    ? target.length(list(call.arguments()))
+                    : call.function() + "(" + list(call.arguments()) + ")";
         } else if (expression instanceof Expression.Elements elements) {
             return "ARRAY[" + list(elements.items()) + "]";
         } else if (expression instanceof Expression.Collated collated) {

@@ -101,6 +101,11 @@ public record SqlToken(Kind kind, String text, int start, int end) {
                 // go on below
             }
         }
+        boolean national = (c == 'N' || c == 'n') && i + 1 < sql.length() && sql.charAt(i + 1) == '\'';
+        if (national) {
+            SqlToken bare = quoted(sql, i + 1, '\'', Kind.STRING);
+            return new SqlToken(bare.kind, bare.text, i, bare.end);
+        }
         boolean unicode = (c == 'U' || c == 'u') && i + 2 < sql.length() && sql.charAt(i + 1) == '&';
         if (unicode && (sql.charAt(i + 2) == '"' || sql.charAt(i + 2) == '\'')) {
             char quote = sql.charAt(i + 2);
@@ -155,7 +160,7 @@ public record SqlToken(Kind kind, String text, int start, int end) {
             char c = sql.charAt(i++);
             if (c != close) {
                 text.append(c);
-            } else if (i < sql.length() && sql.charAt(i) == close && close != ']') {
+            } else if (i < sql.length() && sql.charAt(i) == close) {
                 text.append(c);
                 i++;
             } else {

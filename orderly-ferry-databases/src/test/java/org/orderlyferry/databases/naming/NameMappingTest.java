@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.NamingRules;
+import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
@@ -31,8 +32,10 @@ import org.orderlyferry.model.TableName;
 @Tag("everywhere")
 class NameMappingTest {
 
-    private static Stream<Dialect> dialects() {
-        return ServiceLoader.load(Dialect.class).stream().map(ServiceLoader.Provider::get);
+    private static Stream<SystemSql> dialects() {
+        return Stream.concat(
+                ServiceLoader.load(Dialect.class).stream().map(ServiceLoader.Provider::get),
+                ServiceLoader.load(SystemSql.class).stream().map(ServiceLoader.Provider::get));
     }
 
     @Provide

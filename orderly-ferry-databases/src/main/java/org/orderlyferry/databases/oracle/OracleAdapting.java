@@ -1,0 +1,230 @@
+package org.orderlyferry.databases.oracle;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
+
+/** Brings a definition to what Oracle can hold. */
+final class OracleAdapting extends Adapting {
+
+    private static final Map<String, String> NOW = Map.of(
+            "CURRENT_TIMESTAMP", "SYSTIMESTAMP",
+            "LOCALTIMESTAMP", "LOCALTIMESTAMP",
+            "CURRENT_DATE", "TRUNC(SYSDATE)");
+
+    OracleAdapting(OracleSql sql, LoadNotes notes) {
+        super(sql, notes);
+    }
+
+    @Override
+    public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
+        if (isOwn(table)) {
+            return super.adapt(table, columnNames);
+        }
+        TableDefinition possible = table.toBuilder()
+                .columns(oneCounter(table).stream().map(c -> computed(table, c)).toList())
+                .uniqueKeys(differentKeys(table))
+                .foreignKeys(table.foreignKeys().stream()
+                        .map(k -> following(table, k))
+                        .toList())
+                .build();
+        TableDefinition adapted = super.adapt(possible, columnNames);
+        List<CheckConstraint> checks = new ArrayList<>(adapted.checks());
+        table.columns().stream()
+                .filter(c -> c.type().name() == TypeName.BOOLEAN)
+                .forEach(c -> checks.add(new CheckConstraint("", quote(c.name()) + " IN (0, 1)", OracleSql.SYSTEM)));
+        return adapted.toBuilder().checks(checks).build();
+    }
+
+    /** A table has one counter there. */
+    private List<ColumnDefinition> oneCounter(TableDefinition table) {
+        List<ColumnDefinition> columns = new ArrayList<>();
+        boolean counts = false;
+        for (ColumnDefinition column : table.columns()) {
+            boolean second = column.identity().isPresent() && counts;
+            counts |= column.identity().isPresent();
+            if (second) {
+                notes().leftBehind(
+                                "identity",
+                                table.name() + "." + column.name(),
+                                "Oracle counts in one column of a table, and another one is one already");
+            }
+            columns.add(second ? column.toBuilder().identity(Optional.empty()).build() : column);
+        }
+        return columns;
+    }
+
+    /** A comparison is no value there. */
+    private ColumnDefinition computed(TableDefinition table, ColumnDefinition column) {
+        if (column.generation().isEmpty() || column.type().name() != TypeName.BOOLEAN) {
+            return column;
+        }
+        notes().leftBehind(
+                        "generation rule",
+                        table.name() + "." + column.name(),
+                        "in Oracle a comparison is no value; the column arrives with its values: "
+                                + column.generation().get().expression().sql());
+        return column.toBuilder().generation(Optional.empty()).build();
+    }
+
+    /** A second key of the same columns is refused there. */
+    private List<Key> differentKeys(TableDefinition table) {
+        Set<List<String>> seen = new HashSet<>();
+        table.primaryKey().ifPresent(k -> seen.add(k.columns()));
+        List<Key> different = new ArrayList<>();
+        for (Key key : table.uniqueKeys()) {
+            if (seen.add(key.columns())) {
+                different.add(key);
+            } else {
+                notes().leftBehind(
+                                "unique key",
+                                table.name() + "." + key.shown(),
+                                "another key of the same columns says it");
+            }
+        }
+        return different;
+    }
+
+    /** No record follows a key that is changed, and none gets its default. */
+    private ForeignKey following(TableDefinition table, ForeignKey key) {
+        boolean update = key.onUpdate().isWriting();
+        boolean delete = key.onDelete() == ReferentialAction.SET_DEFAULT;
+        if (update || delete) {
+            notes().leftBehind(
+                            "referential action",
+                            table.name() + "." + key.shown(),
+                            "Oracle hasn't "
+                                    + (update ? "ON UPDATE " + key.onUpdate().sql() : "")
+                                    + (update && delete ? ", " : "")
+                                    + (delete ? "ON DELETE SET DEFAULT" : ""));
+        }
+        boolean plain = delete || key.onDelete() == ReferentialAction.RESTRICT;
+        return new ForeignKey(
+                key.name(),
+                key.columns(),
+                key.target(),
+                key.targetColumns(),
+                ReferentialAction.NO_ACTION,
+                plain ? ReferentialAction.NO_ACTION : key.onDelete(),
+                key.deferrability());
+    }
+
+    @Override
+    protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
+        ColumnDefinition held = counted(table, column);
+        LogicalType type = held.type();
+        String own = OracleTypes.sql(type);
+        if (isIndexed(table, column.name()) && (own.equals("CLOB") || own.equals("BLOB"))) {
+            LogicalType key = own.equals("CLOB")
+                    ? LogicalType.varchar(OracleTypes.KEY_TEXT)
+                    : LogicalType.of(TypeName.VARBINARY, OracleTypes.LONGEST_BYTES);
+            changed(
+                    table,
+                    column,
+                    "Oracle can't index " + own + ", so the column becomes " + OracleTypes.sql(key)
+                            + ", and a longer value is refused");
+            return held.withType(key);
+        }
+        switch (type.name()) {
+            case BOOLEAN -> changed(table, column, "truth values are held as " + own + ": 1 and 0");
+            case TIME, INTERVAL, UUID, JSON, XML, ARRAY ->
+                changed(table, column, type + " is held as " + own + ", which Oracle has for it");
+            case DATE -> changed(table, column, "a DATE there has a time of day, which is midnight");
+            case DECIMAL -> {
+                if (own.equals("NUMBER")) {
+                    changed(table, column, type + " is held as NUMBER, which has 38 digits");
+                }
+            }
+            default -> {
+                // the same type is there
+            }
+        }
+        return held;
+    }
+
+    private void changed(TableDefinition table, ColumnDefinition column, String text) {
+        notes().finding(FindingCode.TYPE_CHANGED, table.name(), column.name(), text);
+    }
+
+    private ColumnDefinition counted(TableDefinition table, ColumnDefinition column) {
+        Identity identity = column.identity().orElse(null);
+        if (identity == null || column.type().name().isExactNumber()) {
+            return column;
+        }
+        notes().leftBehind(
+                        "identity",
+                        table.name() + "." + column.name(),
+                        "Oracle counts in numbers alone, and not in " + column.type());
+        return column.toBuilder().identity(Optional.empty()).build();
+    }
+
+    @Override
+    protected Optional<ColumnDefault> expression(SqlText expression) {
+        return Optional.ofNullable(NOW.get(expression.sql()))
+                .map(sql -> new ColumnDefault.Expression(sql, OracleSql.SYSTEM));
+    }
+
+    /** Truth values are numbers there, and times of day are texts. */
+    @Override
+    protected boolean canCompute(ColumnDefinition column) {
+        return switch (column.type().name()) {
+            case BOOLEAN, TIME, JSON, XML, CLOB, ARRAY, INTERVAL -> false;
+            default -> true;
+        };
+    }
+
+    @Override
+    public boolean hasTruth() {
+        return false;
+    }
+
+    /** It has indexes by expressions, and none of some records only. */
+    @Override
+    protected boolean canIndex(IndexDefinition index) {
+        return index.predicate().isEmpty() && index.parts().stream().allMatch(p -> p.prefix() == 0);
+    }
+
+    @Override
+    protected boolean isNeverIndexed(ColumnDefinition held) {
+        return List.of("CLOB", "NCLOB", "BLOB", "LONG", "LONG RAW", "JSON", "XMLTYPE")
+                .contains(held.sourceType());
+    }
+
+    @Override
+    protected boolean canDefer() {
+        return true;
+    }
+
+    @Override
+    public String literal(String text) {
+        return OracleScripting.string(text, false);
+    }
+
+    @Override
+    public String lengthFunction() {
+        return "LENGTH";
+    }
+
+    @Override
+    public String bytes(String hexadecimal) {
+        return "HEXTORAW('" + hexadecimal + "')";
+    }
+}

@@ -1,0 +1,5 @@
+/** Oracle: its types, its definitions, its scripts. Nobody has run these against a server of it. */
+@API(status = API.Status.INTERNAL)
+package org.orderlyferry.databases.oracle;
+
+import org.apiguardian.api.API;

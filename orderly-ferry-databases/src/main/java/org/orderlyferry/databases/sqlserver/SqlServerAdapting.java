@@ -1,0 +1,238 @@
+package org.orderlyferry.databases.sqlserver;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.model.ColumnDefault;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
+
+/** Brings a definition to what SQL Server can hold. */
+final class SqlServerAdapting extends Adapting {
+
+    private static final Map<String, String> NOW = Map.of(
+            "CURRENT_TIMESTAMP", "sysdatetimeoffset()",
+            "LOCALTIMESTAMP", "sysdatetime()",
+            "CURRENT_DATE", "CAST(sysdatetime() AS date)",
+            "LOCALTIME", "CAST(sysdatetime() AS time)",
+            "CURRENT_TIME", "CAST(sysdatetime() AS time)");
+
+    SqlServerAdapting(SqlServerSql sql, LoadNotes notes) {
+        super(sql, notes);
+    }
+
+    @Override
+    public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
+        TableDefinition possible = isOwn(table)
+                ? table
+                : table.toBuilder()
+                        .columns(oneCounter(table).stream()
+                                .map(c -> computed(table, c))
+                                .toList())
+                        .foreignKeys(table.foreignKeys().stream()
+                                .map(k -> following(table, k))
+                                .toList())
+                        .build();
+        return super.adapt(possible, columnNames);
+    }
+
+    /** A table has one counter there. */
+    private List<ColumnDefinition> oneCounter(TableDefinition table) {
+        List<ColumnDefinition> columns = new ArrayList<>();
+        Set<String> counted = new HashSet<>();
+        for (ColumnDefinition column : table.columns()) {
+            if (column.identity().isPresent() && !counted.isEmpty()) {
+                notes().leftBehind(
+                                "identity",
+                                table.name() + "." + column.name(),
+                                "SQL Server counts in one column of a table, and "
+                                        + counted.iterator().next() + " is one already");
+                columns.add(column.toBuilder().identity(Optional.empty()).build());
+                continue;
+            }
+            column.identity().ifPresent(i -> counted.add(column.name()));
+            columns.add(column);
+        }
+        return columns;
+    }
+
+    /** A comparison is no value there. */
+    private ColumnDefinition computed(TableDefinition table, ColumnDefinition column) {
+        if (column.generation().isEmpty() || column.type().name() != TypeName.BOOLEAN) {
+            return column;
+        }
+        notes().leftBehind(
+                        "generation rule",
+                        table.name() + "." + column.name(),
+                        "in SQL Server a comparison is no value; the column arrives with its values: "
+                                + column.generation().get().expression().sql());
+        return column.toBuilder().generation(Optional.empty()).build();
+    }
+
+    /** A table that refers to itself can't follow itself there; and there is no RESTRICT, which is NO ACTION checked at once. */
+    private ForeignKey following(TableDefinition table, ForeignKey key) {
+        boolean self = key.target().equals(table.name());
+        ReferentialAction update = followed(key.onUpdate(), self);
+        ReferentialAction delete = followed(key.onDelete(), self);
+        if (self
+                && (key.onUpdate().isWriting()
+                        || key.onDelete().isReplacing()
+                        || key.onDelete().isWriting())) {
+            notes().leftBehind(
+                            "referential action",
+                            table.name() + "." + key.shown(),
+                            "in SQL Server a record can't follow another one of its own table");
+        }
+        return new ForeignKey(
+                key.name(), key.columns(), key.target(), key.targetColumns(), update, delete, key.deferrability());
+    }
+
+    private static ReferentialAction followed(ReferentialAction action, boolean self) {
+        return self || action == ReferentialAction.RESTRICT ? ReferentialAction.NO_ACTION : action;
+    }
+
+    @Override
+    protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
+        ColumnDefinition held = counted(table, column);
+        LogicalType type = held.type();
+        if (isIndexed(table, column.name())) {
+            Optional<LogicalType> key = keyType(type);
+            if (key.isPresent()) {
+                changed(
+                        table,
+                        column,
+                        "SQL Server has no room for " + type + " in a key, so the column becomes "
+                                + SqlServerTypes.sql(key.get()) + ", and a longer value is refused");
+                return held.withType(key.get());
+            }
+        }
+        String own = SqlServerTypes.sql(type);
+        switch (type.name()) {
+            case DECIMAL -> {
+                if (!SqlServerTypes.widest(type).equals(type)) {
+                    changed(table, column, type + " is held as " + own + "; SQL Server has no wider one");
+                    return held.withType(SqlServerTypes.widest(type));
+                }
+            }
+            case INTERVAL, XML, ARRAY, JSON ->
+                changed(table, column, type + " is held as " + own + ", which SQL Server has for it");
+            default -> {
+                if (type.name().isTimed() && type.size() > SqlServerTypes.FRACTION) {
+                    notes().finding(
+                                    FindingCode.VALUE_BY_VALUE,
+                                    table.name(),
+                                    column.name(),
+                                    "SQL Server keeps 7 digits of a second's fraction, not " + type.size());
+                }
+            }
+        }
+        return held;
+    }
+
+    private void changed(TableDefinition table, ColumnDefinition column, String text) {
+        notes().finding(FindingCode.TYPE_CHANGED, table.name(), column.name(), text);
+    }
+
+    /** The type of a column that a key holds, where its own would be too long for one. */
+    private static Optional<LogicalType> keyType(LogicalType type) {
+        boolean text = type.name().isText() || type.name() == TypeName.JSON || type.name() == TypeName.XML;
+        boolean longText = text && (!type.isSized() || type.size() > SqlServerTypes.KEY_TEXT);
+        boolean longBytes = type.name().isBinary() && (!type.isSized() || type.size() > SqlServerTypes.KEY_BYTES);
+        return longText
+                ? Optional.of(LogicalType.varchar(SqlServerTypes.KEY_TEXT))
+                : longBytes
+                        ? Optional.of(LogicalType.of(TypeName.VARBINARY, SqlServerTypes.KEY_BYTES))
+                        : Optional.empty();
+    }
+
+    private ColumnDefinition counted(TableDefinition table, ColumnDefinition column) {
+        Identity identity = column.identity().orElse(null);
+        if (identity == null) {
+            return column;
+        }
+        if (column.type().name() == TypeName.DECIMAL && column.type().scale() > 0
+                || !column.type().name().isExactNumber()) {
+            notes().leftBehind(
+                            "identity",
+                            table.name() + "." + column.name(),
+                            "SQL Server counts in whole numbers alone, and not in " + column.type());
+            return column.toBuilder().identity(Optional.empty()).build();
+        }
+        if (!identity.always()) {
+            notes().finding(
+                            FindingCode.COUNTER_CHANGED,
+                            table.name(),
+                            column.name(),
+                            "an insert gives a value of its own only where IDENTITY_INSERT is on; at the source it may");
+        }
+        return column;
+    }
+
+    @Override
+    protected Optional<ColumnDefault> expression(SqlText expression) {
+        return Optional.ofNullable(NOW.get(expression.sql()))
+                .map(sql -> new ColumnDefault.Expression(sql, SqlServerSql.SYSTEM));
+    }
+
+    /** A bit is no truth value there. */
+    @Override
+    protected boolean canCompute(ColumnDefinition column) {
+        return column.type().name() != TypeName.BOOLEAN;
+    }
+
+    @Override
+    public boolean hasTruth() {
+        return false;
+    }
+
+    /** An index has no expressions there, but it can hold some records only. */
+    @Override
+    protected boolean canIndex(IndexDefinition index) {
+        return index.parts().stream().allMatch(p -> p.expression().isEmpty() && p.prefix() == 0);
+    }
+
+    @Override
+    protected boolean isNeverIndexed(ColumnDefinition held) {
+        String own = held.sourceType();
+        return own.endsWith("(max)")
+                || own.equals("xml")
+                || own.equals("text")
+                || own.equals("ntext")
+                || own.equals("image");
+    }
+
+    @Override
+    public String literal(String text) {
+        return SqlServerScripting.string(text);
+    }
+
+    /** LEN passes over blanks at the end. */
+    @Override
+    public String length(String text) {
+        return "(LEN(" + text + " + N'.') - 1)";
+    }
+
+    @Override
+    public String typedLiteral(String type, String quoted) {
+        return "CAST(" + quoted + " AS "
+                + (type.equals("TIMESTAMP") ? "datetime2" : type.toLowerCase(java.util.Locale.ROOT)) + ")";
+    }
+
+    @Override
+    public String bytes(String hexadecimal) {
+        return "0x" + hexadecimal;
+    }
+}
