@@ -235,7 +235,7 @@ class HostileDefinitionsTest {
                                 .replace("'", quoted(system, "").substring(1))
                                 .replace('#', '\'')
                         + " u EVIL_TEXT(1) COLLATE nowhere);\nCREATE INDEX i ON label (n) WHERE evil(n);\n"
-                        + "INSERT INTO label VALUES (1, 'moss', 'fern');\n");
+                        + "INSERT INTO " + quoted(system, "label") + " VALUES (1, 'moss', 'fern');\n");
         Ferry load = Ferry.run("load", "--setting", "dialect=" + system, script, target);
         assertThat(load.code()).as(load.err()).isZero();
         assertThat(load.out()).contains("SELECT 'x'");
