@@ -31,6 +31,7 @@ public final class OwnRuntime {
             "java.xml",
             "jdk.charsets",
             "jdk.crypto.ec",
+            "jdk.httpserver",
             "jdk.localedata",
             "jdk.security.auth",
             "jdk.security.jgss",

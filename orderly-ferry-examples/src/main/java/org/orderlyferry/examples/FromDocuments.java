@@ -2,6 +2,7 @@ package org.orderlyferry.examples;
 
 import java.nio.file.Path;
 import java.util.List;
+import org.orderlyferry.documents.simulated.SimulatedStore;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
@@ -12,7 +13,7 @@ import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 
 /**
- * From documents to tables and back: lists in documents are taken apart into tables of their own with keys back, and put together
+ * From documents to tables, back, and on into a store that is reached over HTTP: lists in documents are taken apart into tables of their own with keys back, and put together
  * again. Each way is proved.
  */
 public final class FromDocuments {
@@ -40,6 +41,13 @@ public final class FromDocuments {
             move(server.url("herbarium") + "?form=apart", tables, set).forEach(line -> System.out.println("  " + line));
             System.out.println("And back into documents");
             move(set.toString(), server.url("again") + "?form=apart", folder.resolve("second"))
+                    .forEach(line -> System.out.println("  " + line));
+        }
+        try (SimulatedStore store = SimulatedStore.start()) {
+            Path key = folder.resolve("key.json");
+            store.makeKey("herbarium", key);
+            System.out.println("And from the tables into a store that is reached with the key in " + key);
+            move(folder.resolve("tables.sqlite").toString(), store.url("herbarium", key), folder.resolve("third"))
                     .forEach(line -> System.out.println("  " + line));
         }
         System.out.println("The export set: " + set);

@@ -34,4 +34,12 @@ class DemoTest {
     void itsHelpHasAnExample() {
         assertThat(Ferry.run("demo", "--help").out()).contains("Usage: ferry demo", "Example: ferry demo");
     }
+
+    @Test
+    void aStoreIsStartedFilledAndProved() {
+        Ferry demo = Ferry.run(
+                "demo", "--store", "--folder", folder.resolve("of-store"), "--specimens", 60, "--readings", 10);
+        assertThat(demo.code()).as(demo.err()).isZero();
+        assertThat(demo.out()).contains("$ ferry load", "store://127.0.0.1:", "13 of 13 tables equal");
+    }
 }

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import org.orderlyferry.csvw.CsvwSchemaWriter;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -50,22 +51,24 @@ final class ProjectLoading implements Loading {
             TableName source = sources.get(i).name();
             tables.put(source, sources.get(i));
             parts.put(source, LoadNote.part(named.get(i).name().name(), load, i + 1));
-            unkept(sources.get(i)).forEach(findings::add);
         }
+        unkept(sources);
     }
 
-    private static List<Finding> unkept(TableDefinition table) {
-        boolean rules = !table.uniqueKeys().isEmpty()
-                || !table.foreignKeys().isEmpty()
-                || !table.checks().isEmpty()
-                || table.indexes().stream().anyMatch(i -> i.unique());
-        return rules
-                ? List.of(Finding.of(
-                        FindingCode.DEFINITION_DROPPED,
-                        table.name(),
-                        "its definition stays with the collection, and its unique keys, references and checks are"
-                                + " in it; the store looks at ids alone"))
-                : List.of();
+    private void unkept(List<TableDefinition> sources) {
+        String names = sources.stream()
+                .filter(t -> !t.uniqueKeys().isEmpty()
+                        || !t.foreignKeys().isEmpty()
+                        || !t.checks().isEmpty()
+                        || t.indexes().stream().anyMatch(i -> i.unique()))
+                .map(t -> t.name().toString())
+                .collect(Collectors.joining(", "));
+        if (!names.isEmpty()) {
+            findings.add(Finding.ofAll(
+                    FindingCode.DEFINITION_DROPPED,
+                    "unique keys, references and checks stay in the collections' descriptions, but the store looks at"
+                            + " ids alone: " + names));
+        }
     }
 
     /** Makes ready; nothing that is there is changed. */

@@ -9,6 +9,7 @@ import java.util.concurrent.Callable;
 import org.orderlyferry.cli.Argument;
 import org.orderlyferry.cli.Console;
 import org.orderlyferry.cli.FerryCommand;
+import org.orderlyferry.documents.simulated.SimulatedStore;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
@@ -67,6 +68,12 @@ final class DemoCommand implements Callable<Integer> {
                     + " reconcile, undo.")
     private boolean night;
 
+    @Option(
+            names = "--store",
+            description = "Start a simulated store of documents that is reached over HTTP with a key file, and move the"
+                    + " herbarium into it; on a terminal it stays until Enter is pressed.")
+    private boolean store;
+
     DemoCommand(Console console) {
         this.console = console;
     }
@@ -98,6 +105,9 @@ final class DemoCommand implements Callable<Integer> {
         }
         if (servers) {
             return betweenServers(source, set);
+        }
+        if (store) {
+            return intoAStore(source, set);
         }
         String[][] steps = {
             {"look", source.toString()},
@@ -146,6 +156,27 @@ final class DemoCommand implements Callable<Integer> {
                     new String[] {"export", from, set},
                     new String[] {"load", set, to, "--make-missing"},
                     new String[] {"reconcile", from, to});
+        }
+    }
+
+    private int intoAStore(Path source, String set) {
+        try (SimulatedStore simulated = SimulatedStore.start()) {
+            Path key = folder.resolve("key.json");
+            simulated.makeKey("herbarium", key);
+            String target = simulated.url("herbarium", key);
+            console.out().println("Started a store of documents, simulated; its key is in " + key);
+            int worst = run(
+                    new String[] {"export", source.toString(), set},
+                    new String[] {"load", set, target},
+                    new String[] {"look", target},
+                    new String[] {"reconcile", source.toString(), target});
+            if (worst == 0 && System.console() != null) {
+                console.out().println();
+                console.out().println("The store is there until you press Enter.");
+                console.out().flush();
+                System.console().readLine();
+            }
+            return worst;
         }
     }
 
