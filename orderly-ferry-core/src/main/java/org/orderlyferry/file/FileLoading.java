@@ -98,8 +98,11 @@ final class FileLoading implements Loading {
     }
 
     @Override
-    public Optional<Screen> screen(TableName table) {
-        return tables.stream().filter(t -> t.name().equals(table)).findFirst().flatMap(writer::screen);
+    public Optional<Screen> screen(TablePart part) {
+        return tables.stream()
+                .filter(t -> t.name().equals(part.table()))
+                .findFirst()
+                .flatMap(writer::screen);
     }
 
     private void endTable() {

@@ -27,12 +27,12 @@ public interface Loading extends AutoCloseable {
     RecordWriter writer(TablePart part, Supplier<String> receipt);
 
     /**
-     * Takes records of a table out that the target can't hold, where somebody wants to go on without them. Each reading thread has
-     * one of its own.
+     * Takes records of a part out that the target can't hold, where somebody wants to go on without them. Asked for once for each
+     * writer, after it was given; it may bring records to where they belong itself, to hear what the target says of each.
      *
      * @return empty where the target holds all that its definition says
      */
-    default Optional<Screen> screen(TableName table) {
+    default Optional<Screen> screen(TablePart part) {
         return Optional.empty();
     }
 

@@ -7,6 +7,7 @@ public final class BadRecordException extends FerryException {
 
     private final Origin origin;
     private final String key;
+    private final String reason;
 
     /**
      * Of a record.
@@ -24,6 +25,12 @@ public final class BadRecordException extends FerryException {
                 cause);
         this.origin = origin;
         this.key = key;
+        this.reason = reason;
+    }
+
+    /** What the target says. */
+    public String reason() {
+        return reason;
     }
 
     /** Where the record comes from. */

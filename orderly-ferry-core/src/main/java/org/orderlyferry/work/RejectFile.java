@@ -9,6 +9,7 @@ import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.format.csv.CsvFormat;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -173,6 +174,8 @@ public final class RejectFile implements Rejects, AutoCloseable {
                 write(value.origin(), value.column(), value.value(), value.reason());
             } else if (why instanceof MalformedFileException malformed) {
                 write(malformed.origin(), null, null, malformed.what());
+            } else if (why instanceof BadRecordException record) {
+                write(record.origin(), null, record.key(), record.reason());
             } else {
                 // not about one record
                 throw why;

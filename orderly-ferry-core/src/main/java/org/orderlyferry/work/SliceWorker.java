@@ -9,7 +9,6 @@ import java.util.function.Supplier;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.PartFile;
 import org.orderlyferry.place.PartWriter;
 import org.orderlyferry.place.Place;
@@ -36,7 +35,7 @@ final class SliceWorker {
     private final Function<SliceTask, TallyTaker> tallying;
     private final WorkPlan plan;
     private final Writing writing;
-    private final Function<TableName, Optional<Screen>> screening;
+    private final Function<TablePart, Optional<Screen>> screening;
     private final Rejects rejects;
     private final Pace pace;
     private final ProgressListener told;
@@ -62,7 +61,7 @@ final class SliceWorker {
             WorkPlan plan,
             Function<SliceTask, TallyTaker> tallying,
             Writing writing,
-            Function<TableName, Optional<Screen>> screening,
+            Function<TablePart, Optional<Screen>> screening,
             Rejects rejects,
             Pace pace,
             ProgressListener told,
@@ -163,9 +162,7 @@ final class SliceWorker {
 
         /** Where nothing is rejected, whoever writes says what can't be written. */
         private Consumer<RecordBatch> screen(List<ColumnDefinition> columns) {
-            Optional<Screen> screen = rejects == Rejects.STOP
-                    ? Optional.empty()
-                    : screening.apply(task.part().table());
+            Optional<Screen> screen = rejects == Rejects.STOP ? Optional.empty() : screening.apply(task.part());
             if (screen.isEmpty()) {
                 return batch -> {};
             }

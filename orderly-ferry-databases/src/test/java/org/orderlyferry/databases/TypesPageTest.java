@@ -13,15 +13,20 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.ServiceLoader;
+import java.util.TimeZone;
 import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.SystemSql;
+import org.orderlyferry.databases.dialect.TypeMapping;
+import org.orderlyferry.databases.driver.DriverDialect;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.tally.ComparisonForm;
 import org.orderlyferry.testkit.servers.TestSystem;
@@ -114,6 +119,7 @@ class TypesPageTest {
                         .append(" |\n");
             }
         }
+        page.append(byDrivers());
         page.append(
                 """
 
@@ -136,6 +142,61 @@ class TypesPageTest {
         }
         page.append("\nAny other two types: equal to the byte.\n");
         return page.toString();
+    }
+
+    /** Types of systems that are known by their drivers alone, as these tell of them. */
+    private static String byDrivers() {
+        Map<String, TypeMapping> types = new LinkedHashMap<>();
+        TimeZone usual = TimeZone.getDefault();
+        // Derby's driver is refused where a zone leaves out hours
+        TimeZone.setDefault(TimeZone.getTimeZone("UTC"));
+        for (String url : List.of("jdbc:derby:memory:types;create=true", "jdbc:hsqldb:mem:types;user=SA")) {
+            try {
+                DriverDialect.Opened opened = DriverDialect.open(PlaceAddress.of(url), OpenOptions.DEFAULT, true)
+                        .orElseThrow();
+                types.put(opened.dialect().system(), opened.dialect().types());
+                opened.connection().close();
+            } catch (SQLException e) {
+                throw new IllegalStateException(url, e);
+            }
+        }
+        TimeZone.setDefault(usual);
+        StringBuilder page = new StringBuilder(
+                """
+
+                ## Systems that are known by their drivers
+
+                What their drivers tell, and what came back when they were asked to cast. Where there is a – nothing holds it, and a load with
+                such a column is refused. DuckDB's driver tells of no types.
+
+                """);
+        page.append("| logical type | ")
+                .append(String.join(" | ", types.keySet()))
+                .append(" |\n|---");
+        types.forEach((n, t) -> page.append("|---"));
+        page.append("|\n");
+        for (LogicalType type : LOGICAL) {
+            page.append("| ").append(type);
+            types.values().forEach(t -> page.append(" | ").append(held(t, type)));
+            page.append(" |\n");
+        }
+        types.forEach((name, mapping) -> {
+            page.append("\n| ").append(name).append("'s own type | logical type |\n|---|---|\n");
+            mapping.examples().stream().distinct().forEach(own -> page.append("| ")
+                    .append(own)
+                    .append(" | ")
+                    .append(mapping.logical(own))
+                    .append(" |\n"));
+        });
+        return page.toString();
+    }
+
+    private static String held(TypeMapping types, LogicalType type) {
+        try {
+            return types.own(type);
+        } catch (IllegalStateException e) {
+            return "–";
+        }
     }
 
     private static Map<String, String> rules() {

@@ -100,9 +100,7 @@ public final class DatabaseLoading implements Loading {
     public static DatabaseLoading begin(
             Session session, Supplier<Session> reconnect, Wanted wanted, Runnable whenLasting) throws SQLException {
         LoadNotes notes = new LoadNotes();
-        if (!session.dialect().writing().lock(session)) {
-            throw new UsageException("another load into " + session.address() + " is under way; nothing was changed");
-        }
+        LoadLock.take(session);
         Ledger.refuseStranger(session);
         boolean again = isBegun(session, wanted);
         if (!again) {
@@ -144,9 +142,7 @@ public final class DatabaseLoading implements Loading {
      * @param trusting whether the plan's definitions are taken as they are
      */
     public static Leftover clear(Session session, String plan, boolean trusting) throws SQLException {
-        if (!session.dialect().writing().lock(session)) {
-            throw new UsageException("another load into " + session.address() + " is under way; nothing was changed");
-        }
+        LoadLock.take(session);
         Ledger.refuseStranger(session);
         if (!Ledger.isThere(session)) {
             return Leftover.NONE;
@@ -303,8 +299,8 @@ public final class DatabaseLoading implements Loading {
     }
 
     @Override
-    public Optional<Screen> screen(TableName table) {
-        return Optional.of(plan.route(table).screen(writing));
+    public Optional<Screen> screen(TablePart part) {
+        return Optional.of(plan.route(part.table()).screen(writing));
     }
 
     /** Where several may write at once, each does so on a connection of its own, and can be tried again. */

@@ -46,8 +46,8 @@ public final class Rehearsal implements Loading {
     }
 
     @Override
-    public Optional<Screen> screen(TableName table) {
-        return Optional.of(plan.route(table).screen(session.dialect().writing()));
+    public Optional<Screen> screen(TablePart part) {
+        return Optional.of(plan.route(part.table()).screen(session.dialect().writing()));
     }
 
     @Override

@@ -5,13 +5,13 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -65,10 +65,10 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     private final Session session;
     private final Dialect dialect;
     private final boolean write;
-    private final Map<TableName, TableDefinition> defined = new HashMap<>();
+    private final Map<TableName, TableDefinition> defined = new ConcurrentHashMap<>();
     private final Optional<TargetFile> file;
     private final boolean newDatabase;
-    private List<TableName> tables;
+    private volatile List<TableName> tables;
     private boolean loaded;
 
     /**
@@ -243,11 +243,15 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
             opened.forEach(Session::close);
             throw e;
         }
-        return new Companions(
-                opened.stream()
-                        .map(s -> (Place) new DatabasePlace(connector, s, write, Optional.empty(), false))
-                        .toList(),
-                notes.findings());
+        return new Companions(opened.stream().map(this::companion).toList(), notes.findings());
+    }
+
+    /** It sees the same, so what is known here needn't be found out there. */
+    private Place companion(Session another) {
+        DatabasePlace place = new DatabasePlace(connector, another, write, Optional.empty(), false);
+        place.tables = tables;
+        place.defined.putAll(defined);
+        return place;
     }
 
     @Override

@@ -6,11 +6,15 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.function.Supplier;
 import org.orderlyferry.databases.dialect.CellReader;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.OwnTotals;
 import org.orderlyferry.databases.dialect.Reading;
+import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
 
@@ -29,6 +33,31 @@ final class SqliteReading implements Reading {
         try (Statement statement = connection.createStatement()) {
             statement.execute("PRAGMA query_only = ON");
             statement.executeQuery("SELECT COUNT(*) FROM sqlite_schema").close();
+        }
+    }
+
+    /**
+     * As long as somebody reads a database whose journal is one that rolls back, nobody can commit into it, so all who read
+     * see the same. With a journal that is written ahead (WAL) others go on writing, and a second connection may see more.
+     */
+    @Override
+    public void share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
+        boolean inMemory = first.value("SELECT file FROM pragma_database_list WHERE name = 'main'")
+                .orElse("")
+                .isEmpty();
+        if (inMemory) {
+            // another connection would have a database of its own
+            return;
+        }
+        if (first.value("PRAGMA journal_mode").orElse("").equalsIgnoreCase("wal")) {
+            notes.finding(
+                    FindingCode.LANE_CHANGED,
+                    "one connection reads, since others can go on writing (PRAGMA journal_mode is WAL), and a second one"
+                            + " might see more than the first");
+            return;
+        }
+        for (int i = 0; i < count; i++) {
+            open.get();
         }
     }
 

@@ -54,6 +54,11 @@ final class DocumentLoading implements Loading {
     private final Runnable whenLasting;
     private final Set<TableName> leftOut = ConcurrentHashMap.newKeySet();
     private final Set<Integer> begun = ConcurrentHashMap.newKeySet();
+    /** Writers of parts of which nothing was written before. */
+    private final Map<Integer, DocumentWriter> writers = new ConcurrentHashMap<>();
+    /** Tables whose unique keys are there before their documents. */
+    private final Set<TableName> prepared = new HashSet<>();
+
     private final Map<TableName, Merged> merged = new HashMap<>();
     private final Map<TableName, Integer> loads = new HashMap<>();
     private final List<Finding> findings;
@@ -90,23 +95,40 @@ final class DocumentLoading implements Loading {
         Optional<LoadMode> mode = table.part().mode();
         boolean made = mode.isPresent() && mode.get() != LoadMode.APPEND && mode.get() != LoadMode.MERGE;
         CreateCollectionOptions options = new CreateCollectionOptions();
-        if (made && !table.source().system().equals(Held.SYSTEM)) {
+        boolean ours = made && !table.source().system().equals(Held.SYSTEM);
+        if (ours) {
             options.validationOptions(new ValidationOptions().validator(Validator.of(table.target(), writesNulls)));
+        } else if (mode.equals(Optional.of(LoadMode.APPEND))) {
+            // what is added is looked at as it will be where it comes to
+            theirs(table.part().name()).ifPresent(v -> options.validationOptions(new ValidationOptions().validator(v)));
         }
         try {
             server.database().createCollection(table.part().incoming(), options);
         } catch (MongoException e) {
             server.database().createCollection(table.part().incoming());
-            findings.add(Finding.of(
-                    FindingCode.DEFINITION_DROPPED,
-                    table.source().name(),
-                    "the server takes no $jsonSchema, so that it will not look at types: " + server.said(e)));
+            if (ours) {
+                findings.add(Finding.of(
+                        FindingCode.DEFINITION_DROPPED,
+                        table.source().name(),
+                        "the server takes no $jsonSchema, so that it will not look at types: " + server.said(e)));
+            }
         }
         loads.put(
                 table.source().name(),
                 mode.equals(Optional.of(LoadMode.APPEND)) && table.isKeyless()
                         ? earlierLoads(table.part().name())
                         : 0);
+    }
+
+    /** The validator of a collection that is there. */
+    private Optional<BsonDocument> theirs(String collection) {
+        return server.database().listCollections(BsonDocument.class).into(new ArrayList<>()).stream()
+                .filter(c -> c.getString("name").getValue().equals(collection))
+                .findFirst()
+                .filter(c -> c.isDocument("options"))
+                .map(c -> c.getDocument("options"))
+                .filter(o -> o.isDocument("validator"))
+                .map(o -> o.getDocument("validator"));
     }
 
     /** How many loads have given ids to a collection's documents. */
@@ -126,13 +148,46 @@ final class DocumentLoading implements Loading {
 
     @Override
     public RecordWriter writer(TablePart part, Supplier<String> receipt) {
-        return new DocumentWriter(
-                server, plan.tables().get(part.table()), !begun.add(part.task()), loads.get(part.table()), part.task());
+        boolean again = !begun.add(part.task());
+        DocumentWriter writer = documents(part, again);
+        if (!again) {
+            writers.put(part.task(), writer);
+        } else {
+            writers.remove(part.task());
+        }
+        return writer;
     }
 
+    private DocumentWriter documents(TablePart part, boolean again) {
+        return new DocumentWriter(server, plan.tables().get(part.table()), again, loads.get(part.table()), part.task());
+    }
+
+    /**
+     * Elements of lists are looked at, and so is a part that was begun before, of which some are there. All others are
+     * written by the screen, so that the server says itself which it won't have.
+     */
     @Override
-    public Optional<Screen> screen(TableName table) {
-        return Optional.of(plan.tables().get(table).screen());
+    public Optional<Screen> screen(TablePart part) {
+        LoadTable table = plan.tables().get(part.table());
+        DocumentWriter writer = writers.remove(part.task());
+        if (writer == null || table.list().isPresent()) {
+            return Optional.of(table.screen());
+        }
+        prepare(table);
+        writer.isWrittenBefore();
+        boolean added = table.part().mode().equals(Optional.of(LoadMode.APPEND));
+        return Optional.of(new ServerScreen(server, table, documents(part, false), added));
+    }
+
+    /** Gives a collection on its way what the server is to look at, before there are documents in it. */
+    private synchronized void prepare(LoadTable table) {
+        if (!prepared.add(table.source().name())) {
+            return;
+        }
+        server.work("keys of " + table.target().name() + " can't be made", () -> {
+            indexes(table, true);
+            return null;
+        });
     }
 
     @Override
@@ -204,7 +259,12 @@ final class DocumentLoading implements Loading {
         switch (part.mode().orElseThrow()) {
             case APPEND -> placing.checkFree(part);
             case MERGE -> merged.put(table.source().name(), placing.keepEarlier(part, given));
-            default -> indexes(table);
+            default -> {
+                if (!prepared.contains(table.source().name())) {
+                    indexes(table, true);
+                }
+                indexes(table, false);
+            }
         }
     }
 
@@ -217,7 +277,25 @@ final class DocumentLoading implements Loading {
         return new Given(table.isWhole(), table.fields(), lists);
     }
 
-    private void indexes(LoadTable table) {
+    /** Makes the unique keys of a collection on its way, or its other indexes. */
+    private void indexes(LoadTable table, boolean unique) {
+        if (unique && isMade(table)) {
+            uniqueKeys(table);
+        }
+        for (IndexDefinition index : table.target().indexes()) {
+            if (isMade(table) && LoadTables.isPlain(index) && index.unique() == unique) {
+                index(table, index.name(), index, new IndexOptions().unique(unique));
+            }
+        }
+    }
+
+    /** Whether the collection that comes is what will be there, and not only its documents. */
+    private static boolean isMade(LoadTable table) {
+        LoadMode mode = table.part().mode().orElse(LoadMode.APPEND);
+        return mode != LoadMode.APPEND && mode != LoadMode.MERGE;
+    }
+
+    private void uniqueKeys(LoadTable table) {
         for (Key key : table.target().uniqueKeys()) {
             BsonDocument values = new BsonDocument();
             for (String column : key.columns()) {
@@ -238,11 +316,6 @@ final class DocumentLoading implements Loading {
                         "unique key",
                         table.source().name() + "." + key.shown(),
                         "the server takes a null for a value that only one document may have"));
-            }
-        }
-        for (IndexDefinition index : table.target().indexes()) {
-            if (LoadTables.isPlain(index)) {
-                index(table, index.name(), index, new IndexOptions().unique(index.unique()));
             }
         }
     }

@@ -72,8 +72,8 @@ final class DocumentRehearsal implements Loading {
     }
 
     @Override
-    public Optional<Screen> screen(TableName table) {
-        return Optional.of(plan.tables().get(table).screen());
+    public Optional<Screen> screen(TablePart part) {
+        return Optional.of(plan.tables().get(part.table()).screen());
     }
 
     @Override

@@ -8,6 +8,7 @@ import com.mongodb.client.model.InsertManyOptions;
 import java.util.ArrayList;
 import java.util.List;
 import org.bson.BsonDocument;
+import org.bson.types.ObjectId;
 import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.Origin;
@@ -36,6 +37,8 @@ final class DocumentWriter implements RecordWriter {
     private final int task;
     private int row;
     private long bytes;
+    /** Whether somebody else has written what comes here. */
+    private boolean written;
 
     /**
      * A writer.
@@ -53,11 +56,19 @@ final class DocumentWriter implements RecordWriter {
         this.task = task;
     }
 
+    /** Passes over all that comes, since it is there. */
+    void isWrittenBefore() {
+        written = true;
+    }
+
     @Override
     public void write(RecordBatch batch) {
+        if (written) {
+            return;
+        }
         long each = batch.rows() == 0 ? 0 : batch.valueBytes() / batch.rows() + 1;
         for (int i = 0; i < batch.rows(); i++) {
-            documents.add(table.document(cells, batch, i, GeneratedId.of(load, task, row++)));
+            documents.add(table.document(cells, batch, i, nextId()));
             origins.add(batch.origin(i));
             keys.add(table.shownKey(batch, i));
             bytes += each;
@@ -110,6 +121,11 @@ final class DocumentWriter implements RecordWriter {
                 keys.get(first.getIndex()),
                 Refusal.reason(first, table.part().incoming(), table.part().name()),
                 new MongoWriteException(first, e.getServerAddress(), e.getErrorLabels()));
+    }
+
+    /** The id of the part's next record, if it has no key. */
+    ObjectId nextId() {
+        return GeneratedId.of(load, task, row++);
     }
 
     @Override

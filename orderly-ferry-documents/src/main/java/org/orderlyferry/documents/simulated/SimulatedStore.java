@@ -50,6 +50,7 @@ public final class SimulatedStore implements AutoCloseable {
      */
     public record Request(String method, String path, int number) {}
 
+    private static final String NO_DELAY = "sun.net.httpserver.nodelay";
     private static final int LARGEST_BODY = 64 << 20;
     private static final int KEY_BITS = 2_048;
     private static final int THREADS = 16;
@@ -72,6 +73,13 @@ public final class SimulatedStore implements AutoCloseable {
     private final AtomicInteger requests = new AtomicInteger();
     private long second;
     private int writtenInSecond;
+
+    static {
+        // the JDK's server would wait forty milliseconds before each answer's second part
+        if (System.getProperty(NO_DELAY) == null) {
+            System.setProperty(NO_DELAY, "true");
+        }
+    }
 
     private SimulatedStore() throws IOException {
         server = HttpServer.create(new InetSocketAddress(InetAddress.getByName("127.0.0.1"), 0), 0);

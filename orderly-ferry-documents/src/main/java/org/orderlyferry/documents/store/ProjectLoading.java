@@ -100,8 +100,8 @@ final class ProjectLoading implements Loading {
     }
 
     @Override
-    public Optional<Screen> screen(TableName table) {
-        return Optional.of(Screen.byWriting(() -> scratch(table)));
+    public Optional<Screen> screen(TablePart part) {
+        return Optional.of(Screen.byWriting(() -> scratch(part.table())));
     }
 
     /** A writer that sends nothing. */

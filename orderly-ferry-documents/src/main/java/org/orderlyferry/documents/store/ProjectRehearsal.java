@@ -34,7 +34,7 @@ final class ProjectRehearsal implements Loading {
 
     @Override
     public RecordWriter writer(TablePart part, Supplier<String> receipt) {
-        Screen screen = load.screen(part.table()).orElseThrow();
+        Screen screen = load.screen(part).orElseThrow();
         return new RecordWriter() {
             @Override
             public void write(RecordBatch batch) {

@@ -4,6 +4,7 @@ import de.bwaldvogel.mongo.backend.memory.MemoryBackend;
 import de.bwaldvogel.mongo.bson.Document;
 import de.bwaldvogel.mongo.wire.message.MongoMessage;
 import io.netty.channel.embedded.EmbeddedChannel;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -76,7 +77,11 @@ final class PlayedServer extends MemoryBackend {
                 }
             }
             case "insert" -> {
-                Document refused = refused(command, validators.get(key(message, command.get(name))));
+                Object validator = validators.get(key(message, command.get(name)));
+                Document refused = refused(command, validator);
+                if (refused != null && Boolean.FALSE.equals(command.get("ordered"))) {
+                    return theRest(message, validator);
+                }
                 if (refused != null) {
                     return refused;
                 }
@@ -104,6 +109,38 @@ final class PlayedServer extends MemoryBackend {
         if (name.equals("listCollections")) {
             list(message, answer);
         }
+        return answer;
+    }
+
+    /** Inserts those that the validator takes, and says which it doesn't. */
+    @SuppressWarnings("unchecked")
+    private Document theRest(MongoMessage message, Object validator) {
+        Document command = message.getDocument();
+        List<Document> all = (List<Document>) command.get("documents");
+        Document schema = (Document) ((Document) validator).get("$jsonSchema");
+        List<Document> taken = new ArrayList<>();
+        List<Integer> places = new ArrayList<>();
+        List<Document> errors = new ArrayList<>();
+        for (int i = 0; i < all.size(); i++) {
+            String wrong = wrong(schema, all.get(i));
+            if (wrong == null) {
+                taken.add(all.get(i));
+                places.add(i);
+            } else {
+                errors.add(new Document("index", i)
+                        .append("code", INVALID)
+                        .append("errmsg", "Document failed validation: " + wrong));
+            }
+        }
+        Document answer = new Document("ok", 1.0).append("n", 0);
+        if (!taken.isEmpty()) {
+            command.put("documents", taken);
+            answer = super.handleMessage(message);
+            for (Document error : (List<Document>) answer.getOrDefault("writeErrors", List.of())) {
+                errors.add(error.cloneDeeply().append("index", places.get((Integer) error.get("index"))));
+            }
+        }
+        answer.put("writeErrors", errors);
         return answer;
     }
 

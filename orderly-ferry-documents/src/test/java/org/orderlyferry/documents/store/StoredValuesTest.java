@@ -30,7 +30,7 @@ class StoredValuesTest extends StoreCase {
 
     @Test
     void generatedTablesComeBackWithAllDefinitionsAndValues() {
-        for (long seed = 0; seed < 8; seed++) {
+        for (long seed = 0; seed < 5; seed++) {
             store.makeKey("p" + seed, folder.resolve("p" + seed));
             String there = store.url("p" + seed, folder.resolve("p" + seed));
             List<TableDefinition> tables = new GeneratedTables(seed).some(4);
