@@ -16,6 +16,9 @@ final class StoredMoment {
 
     private static final LocalDate FIRST_DAY = LocalDate.of(1, 1, 1);
     private static final LocalDate OLD_FIRST_DAY = LocalDate.of(1900, 1, 1);
+    /** The end of the year 9999, in days from the first one on. */
+    private static final int LAST_DAY = 3_652_058;
+
     private static final int DATE_BYTES = 3;
     private static final int OFFSET_BYTES = 2;
     private static final long NANOS = 1_000_000_000L;
@@ -84,7 +87,9 @@ final class StoredMoment {
 
     private static LocalDate date(String bytes) {
         must(bytes.length() == DATE_BYTES);
-        return FIRST_DAY.plusDays(turned(bytes, 0, DATE_BYTES));
+        long days = turned(bytes, 0, DATE_BYTES);
+        must(days <= LAST_DAY);
+        return FIRST_DAY.plusDays(days);
     }
 
     /** How many digits of a second's fraction there are, and that many parts of one since midnight. */
