@@ -211,4 +211,60 @@ class HandWrittenScriptsTest {
             assertThat(bed(place).columns().get(0).defaultValue()).contains(new ColumnDefault.Literal(value));
         }
     }
+
+    /** Some systems make no difference between letters, others turn them to one case where a name has no quotes. */
+    @ParameterizedTest
+    @CsvSource({
+        "mariadb, Bed, Id",
+        "sqlite, Bed, Id",
+        "sqlserver, Bed, Id",
+        "postgresql, bed, id",
+        "h2, BED, ID",
+        "oracle, BED, ID"
+    })
+    void aNameInOtherLettersMeansTheSame(String dialect, String table, String column) throws Exception {
+        try (Place place = script(
+                dialect,
+                """
+                CREATE TABLE Bed (Id INTEGER, Name VARCHAR(20), PRIMARY KEY (ID));
+                CREATE TABLE PLANT (Id INTEGER NOT NULL, BED INTEGER, FOREIGN KEY (bed) REFERENCES bed (iD));
+                CREATE INDEX Named ON BED (NAME);
+                INSERT INTO bed (NAME, iD) VALUES ('moss', 1);
+                INSERT INTO BED VALUES (2, 'fern');
+                INSERT INTO plant VALUES (7, 1);
+                """)) {
+            TableDefinition bed = place.define(TableName.of(table));
+            assertThat(bed.primaryKey().orElseThrow().columns()).containsExactly(column);
+            assertThat(bed.columns().get(0).nullable()).isFalse();
+            assertThat(bed.indexes().get(0).columns())
+                    .containsExactly(bed.columnNames().get(1));
+            assertThat(Contents.of(place.read(Slice.whole(bed))))
+                    .extracting(Object::toString)
+                    .containsExactly("[1, moss]", "[2, fern]");
+            TableDefinition plant = place.tables().stream()
+                    .filter(n -> n.name().equalsIgnoreCase("plant"))
+                    .map(place::define)
+                    .findFirst()
+                    .orElseThrow();
+            assertThat(plant.foreignKeys().get(0).columns())
+                    .containsExactly(plant.columnNames().get(1));
+            assertThat(plant.foreignKeys().get(0).target().name()).isEqualTo(table);
+            assertThat(plant.foreignKeys().get(0).targetColumns()).containsExactly(column);
+            assertThat(place.count(plant.name())).isEqualTo(1);
+            assertThat(place.leftBehind()).isEmpty();
+        }
+    }
+
+    @Test
+    void anEnumerationIsFoundByItsNameInAnyLetters() throws Exception {
+        try (Place place = script(
+                "postgresql",
+                """
+                CREATE TYPE Growth AS ENUM ('moss', 'fern');
+                CREATE TYPE "Tone" AS ENUM ('dark');
+                CREATE TABLE bed (a GROWTH, b "Tone", c public.growth);
+                """)) {
+            assertThat(bed(place).columns()).allMatch(c -> c.enumeration().isPresent());
+        }
+    }
 }

@@ -2,7 +2,6 @@ package org.orderlyferry.databases.script;
 
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.sql.SqlToken;
@@ -26,7 +25,7 @@ final class IndexText {
     }
 
     /** Adds the index to its table, if the script makes that. */
-    void take(Tokens tokens, boolean unique, Map<TableName, TableDefinition.Builder> tables, long line) {
+    void take(Tokens tokens, boolean unique, MadeTables tables, long line) {
         tokens.skip("CONCURRENTLY");
         tokens.skip("IF");
         tokens.skip("NOT");

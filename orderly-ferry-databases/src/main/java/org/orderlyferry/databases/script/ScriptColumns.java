@@ -251,8 +251,9 @@ final class ScriptColumns {
                     .toList();
             return values.isEmpty() ? Optional.empty() : Optional.of(new Enumeration("", values));
         }
+        String name = written.substring(written.lastIndexOf('.') + 1);
         return Optional.ofNullable(
-                enumerations.get(written.substring(written.lastIndexOf('.') + 1).replace("\"", "")));
+                enumerations.get(name.startsWith("\"") ? name.replace("\"", "") : scripting.folded(name)));
     }
 
     private LogicalType type(String own, String whole) {

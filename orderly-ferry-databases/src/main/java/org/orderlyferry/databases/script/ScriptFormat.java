@@ -264,13 +264,7 @@ public final class ScriptFormat implements FileFormat {
         List<ScriptIndex.Stretch> stretches =
                 script.tables().index().of(table.name().name());
         return new ScriptReader(
-                found.open(script.file()),
-                file.shown(),
-                found.dialect().scripting(),
-                stretches,
-                table,
-                columns,
-                rejects);
+                found.open(script.file()), file.shown(), found.dialect(), stretches, table, columns, rejects);
     }
 
     @Override

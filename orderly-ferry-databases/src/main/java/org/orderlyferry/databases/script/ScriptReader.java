@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -36,6 +37,7 @@ final class ScriptReader implements RecordReader {
     private final ScriptInput input;
     private final String source;
     private final Scripting scripting;
+    private final boolean caseMatters;
     private final TableDefinition whole;
     private final TableDefinition table;
     private final int[] wanted;
@@ -50,14 +52,15 @@ final class ScriptReader implements RecordReader {
     ScriptReader(
             ScriptInput input,
             String source,
-            Scripting scripting,
+            SystemSql system,
             List<ScriptIndex.Stretch> stretches,
             TableDefinition whole,
             List<String> columns,
             Rejects rejects) {
         this.input = input;
         this.source = source;
-        this.scripting = scripting;
+        this.scripting = system.scripting();
+        this.caseMatters = system.naming().caseMatters();
         this.stretches = stretches.iterator();
         this.whole = whole;
         this.table = whole.withColumns(columns);
@@ -103,7 +106,7 @@ final class ScriptReader implements RecordReader {
                 continue;
             }
             Optional<DataStatement> data = DataStatement.of(sql, scripting::folded);
-            if (data.isEmpty() || !data.get().table().equals(whole.name().name())) {
+            if (data.isEmpty() || !isCalled(data.get().table(), whole.name().name())) {
                 continue;
             }
             if (data.get().inLines()) {
@@ -127,7 +130,7 @@ final class ScriptReader implements RecordReader {
         List<Integer> found = new ArrayList<>();
         List<String> columns = named.isEmpty() ? whole.columnNames() : named;
         for (String name : columns) {
-            int place = whole.columnNames().indexOf(name);
+            int place = place(name);
             if (place < 0) {
                 throw new MalformedFileException(
                         input.origin(table.name().toString(), input.line()),
@@ -136,6 +139,19 @@ final class ScriptReader implements RecordReader {
             found.add(place);
         }
         return found;
+    }
+
+    private int place(String column) {
+        int exact = whole.columnNames().indexOf(column);
+        for (int i = 0; exact < 0 && i < whole.columns().size(); i++) {
+            exact = isCalled(column, whole.columns().get(i).name()) ? i : exact;
+        }
+        return exact;
+    }
+
+    /** Whether a name, as it is written, means what was made by another. */
+    private boolean isCalled(String written, String made) {
+        return caseMatters ? written.equals(made) : written.equalsIgnoreCase(made);
     }
 
     private void insert(RecordBatch batch) {

@@ -2,13 +2,10 @@ package org.orderlyferry.databases.script;
 
 import java.util.ArrayList;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.sql.PlainStrings;
@@ -26,7 +23,7 @@ final class ScriptTables {
 
     private final SystemSql dialect;
     private final Scripting scripting;
-    private final Map<TableName, TableDefinition.Builder> tables = new LinkedHashMap<>();
+    private final MadeTables tables;
     private final List<LeftBehind> leftBehind = new ArrayList<>();
     private final ScriptStatements statements = new ScriptStatements();
     private final ScriptColumns columns;
@@ -41,13 +38,14 @@ final class ScriptTables {
 
     ScriptTables(SystemSql dialect) {
         this.dialect = dialect;
+        this.tables = new MadeTables(dialect.naming().caseMatters());
         this.scripting = dialect.scripting();
         this.columns = new ScriptColumns(dialect, statements, leftBehind);
         this.changes = new TableChanges(columns, statements);
     }
 
     List<TableDefinition> tables() {
-        return tables.values().stream().map(TableDefinition.Builder::build).toList();
+        return tables.definitions();
     }
 
     /** Where each table's records are. */
@@ -57,8 +55,7 @@ final class ScriptTables {
 
     List<LeftBehind> leftBehind() {
         List<LeftBehind> all = new ArrayList<>(leftBehind);
-        all.addAll(statements.leftBehind(
-                tables.keySet().stream().map(TableName::name).collect(Collectors.toSet())));
+        all.addAll(statements.leftBehind(tables.names()));
         return all;
     }
 
@@ -89,31 +86,31 @@ final class ScriptTables {
                 }
                 continue;
             }
-            statements.records(data.get().table(), sql, line);
-            leftToServer(data.get());
-            index.records(data.get().table(), before, input.start(), line, input.delimiter());
+            String called = tables.called(data.get().table());
+            statements.records(called, sql, line);
+            leftToServer(data.get(), called);
+            index.records(called, before, input.start(), line, input.delimiter());
             if (data.get().inLines()) {
                 skipBlock(input);
             } else {
-                table = data.get().table();
+                table = called;
             }
         }
     }
 
     /** Tells of columns that a statement doesn't name, and whose defaults only a server works out. */
-    private void leftToServer(DataStatement data) {
-        if (data.columns().isEmpty() || !named.add(data.table() + data.columns())) {
+    private void leftToServer(DataStatement data, String called) {
+        if (data.columns().isEmpty() || !named.add(called + data.columns())) {
             return;
         }
-        tables.values().stream()
-                .map(TableDefinition.Builder::build)
-                .filter(t -> t.name().name().equals(data.table()))
+        tables.definitions().stream()
+                .filter(t -> t.name().name().equals(called))
                 .flatMap(t -> t.columns().stream())
-                .filter(c -> !data.columns().contains(c.name()))
+                .filter(c -> data.columns().stream().noneMatch(n -> tables.areOne(n, c.name())))
                 .forEach(c -> c.defaultValue()
                         .filter(ColumnDefault.Expression.class::isInstance)
                         .ifPresent(d -> statements.tell(
-                                "INSERT INTO " + data.table() + " without " + c.name(),
+                                "INSERT INTO " + called + " without " + c.name(),
                                 "what its default " + ((ColumnDefault.Expression) d).sql()
                                         + " gives, only a server can say; the column comes as null",
                                 line)));
@@ -183,7 +180,7 @@ final class ScriptTables {
         int gone = index.rollback(savepoint, before);
         boolean tablesToo = List.of("PostgreSQL", "SQLite").contains(dialect.system()) && savepoint.isEmpty();
         if (tablesToo) {
-            madeInTransaction.forEach(tables::remove);
+            tables.removeAll(madeInTransaction);
         }
         if (gone > 0 || tablesToo && !madeInTransaction.isEmpty()) {
             statements.tell(
@@ -208,8 +205,9 @@ final class ScriptTables {
                 return;
             }
             TableName name = tokens.name();
-            if (tables.remove(name) != null) {
-                index.drop(name.name(), before);
+            TableName made = tables.remove(name);
+            if (made != null) {
+                index.drop(made.name(), before);
                 statements.tell("DROP TABLE " + name, "the table and its records so far never came to be", line);
             }
         } while (tokens.skip(","));

@@ -1,7 +1,6 @@
 package org.orderlyferry.databases.script;
 
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.IntPredicate;
@@ -43,7 +42,7 @@ final class TableChanges {
     }
 
     /** Takes the rest of an ALTER TABLE. */
-    void take(Tokens tokens, Map<TableName, TableDefinition.Builder> tables, long line) {
+    void take(Tokens tokens, MadeTables tables, long line) {
         tokens.skip("ONLY");
         tokens.skip("IF");
         tokens.skip("EXISTS");

@@ -126,7 +126,7 @@ final class TableRules {
         }
         String column = tokens.next().text();
         table.columns(table.build().columns().stream()
-                .map(c -> c.name().equals(column)
+                .map(c -> c.name().equalsIgnoreCase(column)
                         ? c.toBuilder()
                                 .defaultValue(dialect.scripting().defaultValue(sql, c.type()))
                                 .build()
