@@ -306,7 +306,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
                         .filter(this::canCompute)
                         .map(ColumnDefinition::type),
                 letters,
-                !expression.isOf("MariaDB"));
+                expression.system());
         return read.flatMap(portable::of).flatMap(writer::write);
     }
 

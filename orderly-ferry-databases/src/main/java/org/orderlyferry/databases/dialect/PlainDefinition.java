@@ -72,7 +72,7 @@ public final class PlainDefinition {
                 column -> table.column(column.name()).or(() -> table.columns().stream()
                         .filter(c -> !column.quoted() && c.name().equalsIgnoreCase(column.name()))
                         .findFirst());
-        Portable portable = new Portable(c -> found.apply(c).map(ColumnDefinition::type), true, true);
+        Portable portable = new Portable(c -> found.apply(c).map(ColumnDefinition::type), true, text.system());
         ExpressionWriter writer =
                 new ExpressionWriter(adapting, c -> found.apply(c).map(ColumnDefinition::name));
         return ExpressionParser.parse(text)

@@ -162,7 +162,12 @@ final class ScriptColumns {
                 .map(e -> LogicalType.varchar(e.longest()))
                 .orElseGet(() -> type(own, tokens.text(tokens.start(), tokens.end(end))));
         Optional<String> held = dialect.types().held(own);
-        // the type of what SQL Server computes stands nowhere
+        if (written.isEmpty() && dialect.system().equals("SQL Server")) {
+            statements.tell(
+                    "the computed column " + name,
+                    "its type stands nowhere in the script, and is taken for " + type,
+                    line);
+        }
         if (enumeration.isEmpty() && !written.isEmpty() && held.isEmpty()) {
             statements.tell(
                     "the type " + written,

@@ -48,6 +48,8 @@ final class ScriptReader implements RecordReader {
     private boolean inInsert;
     private boolean inBlock;
     private List<Integer> places = List.of();
+    /** Whether the statement names no columns. */
+    private boolean anyPlaces;
 
     ScriptReader(
             ScriptInput input,
@@ -114,6 +116,7 @@ final class ScriptReader implements RecordReader {
             }
             data.get().mustBeText(input.origin(table.name().toString(), input.line()));
             places = places(data.get().columns());
+            anyPlaces = data.get().columns().isEmpty();
             inBlock = data.get().inLines();
             inInsert = !inBlock;
             return true;
@@ -185,13 +188,14 @@ final class ScriptReader implements RecordReader {
 
     private void add(RecordBatch batch, List<ScriptValue> record, long line) {
         try {
-            if (record.size() != places.size()) {
+            List<Integer> filled = filled(record.size());
+            if (record.size() != filled.size()) {
                 throw new MalformedFileException(
                         input.origin(table.name().toString(), line),
                         "the record has " + record.size() + " values, but there are " + places.size() + " columns");
             }
             for (int column : wanted) {
-                int at = places.indexOf(column);
+                int at = filled.indexOf(column);
                 value(
                         batch,
                         whole.columns().get(column),
@@ -207,6 +211,20 @@ final class ScriptReader implements RecordReader {
             batch.dropRow();
             rejects.reject(e);
         }
+    }
+
+    /** Where the values of a record belong: some systems leave out what is computed, and what is counted, where no columns are named. */
+    private List<Integer> filled(int count) {
+        if (!anyPlaces || count == places.size()) {
+            return places;
+        }
+        List<Integer> given = places.stream()
+                .filter(p -> whole.columns().get(p).generation().isEmpty())
+                .toList();
+        List<Integer> uncounted = given.stream()
+                .filter(p -> whole.columns().get(p).identity().isEmpty())
+                .toList();
+        return count == given.size() ? given : count == uncounted.size() ? uncounted : places;
     }
 
     /** A column that a statement doesn't name has its default, or what its counter gives. */

@@ -107,13 +107,22 @@ final class ScriptTables {
                 .filter(t -> t.name().name().equals(called))
                 .flatMap(t -> t.columns().stream())
                 .filter(c -> data.columns().stream().noneMatch(n -> tables.areOne(n, c.name())))
-                .forEach(c -> c.defaultValue()
-                        .filter(ColumnDefault.Expression.class::isInstance)
-                        .ifPresent(d -> statements.tell(
+                .forEach(c -> {
+                    if (c.generation().isPresent()) {
+                        statements.tell(
                                 "INSERT INTO " + called + " without " + c.name(),
-                                "what its default " + ((ColumnDefault.Expression) d).sql()
-                                        + " gives, only a server can say; the column comes as null",
-                                line)));
+                                "it is computed, which only a server does; the column comes as null where the target"
+                                        + " doesn't compute it",
+                                line);
+                    }
+                    c.defaultValue()
+                            .filter(ColumnDefault.Expression.class::isInstance)
+                            .ifPresent(d -> statements.tell(
+                                    "INSERT INTO " + called + " without " + c.name(),
+                                    "what its default " + ((ColumnDefault.Expression) d).sql()
+                                            + " gives, only a server can say; the column comes as null",
+                                    line));
+                });
     }
 
     private static String shortened(String tail) {

@@ -25,20 +25,19 @@ public final class Portable {
 
     private final Function<Expression.Column, Optional<LogicalType>> types;
     private final boolean letters;
-    private final boolean lengthIsCharacters;
+    private final String system;
 
     /**
      * For one table.
      *
      * @param types a column's type; nothing where it can't be computed with
      * @param letters whether both systems agree on LIKE, LOWER and UPPER
-     * @param lengthIsCharacters whether the source's LENGTH counts characters
+     * @param system whose SQL the expressions are
      */
-    public Portable(
-            Function<Expression.Column, Optional<LogicalType>> types, boolean letters, boolean lengthIsCharacters) {
+    public Portable(Function<Expression.Column, Optional<LogicalType>> types, boolean letters, String system) {
         this.types = types;
         this.letters = letters;
-        this.lengthIsCharacters = lengthIsCharacters;
+        this.system = system;
     }
 
     /** The expression as every system takes it, or nothing where there is none. */
@@ -55,18 +54,23 @@ public final class Portable {
             type(column);
             return column;
         } else if (expression instanceof Expression.Prefixed prefixed) {
-            return new Expression.Prefixed(prefixed.operator(), plain(prefixed.of()));
+            Expression of = plain(prefixed.of());
+            if (prefixed.operator().equals("NOT")) {
+                mustBeQuestion(of);
+            }
+            return new Expression.Prefixed(prefixed.operator(), of);
         } else if (expression instanceof Expression.Joined joined && OPERATORS.contains(joined.operator())) {
-            return new Expression.Joined(joined.operator(), plain(joined.left()), plain(joined.right()));
+            return joined(joined.operator(), plain(joined.left()), plain(joined.right()));
         } else if (expression instanceof Expression.Is is) {
             return new Expression.Is(plain(is.of()), is.what(), is.not());
         } else if (expression instanceof Expression.In in) {
-            return new Expression.In(plain(in.of()), all(in.list()), in.not());
+            return in(plain(in.of()), all(in.list()), in.not());
         } else if (expression instanceof Expression.Each each) {
             return in(each);
         } else if (expression instanceof Expression.Between between) {
-            return new Expression.Between(
-                    plain(between.of()), plain(between.low()), plain(between.high()), between.not());
+            Expression of = plain(between.of());
+            mustBeNoTruth(of);
+            return new Expression.Between(of, plain(between.low()), plain(between.high()), between.not());
         } else if (expression instanceof Expression.Like like
                 && letters
                 && like.operator().equals("LIKE")) {
@@ -79,6 +83,8 @@ public final class Portable {
             return new Expression.Call(function(call), all(call.arguments()));
         } else if (expression instanceof Expression.Cast cast) {
             return cast(cast);
+        } else if (expression instanceof Expression.Text text && text.value().isEmpty() && system.equals("Oracle")) {
+            throw new NotParsedException("an empty text is a null there");
         } else if (expression instanceof Expression.Text
                 || expression instanceof Expression.Number
                 || expression instanceof Expression.Truth
@@ -87,6 +93,94 @@ public final class Portable {
             return expression;
         }
         throw new NotParsedException("not the same everywhere");
+    }
+
+    /** Some systems have numbers for truth values, and take either for a condition; others keep them apart. */
+    private Expression joined(String operator, Expression left, Expression right) throws NotParsedException {
+        switch (operator) {
+            case "AND", "OR" -> {
+                mustBeQuestion(left);
+                mustBeQuestion(right);
+            }
+            case "=", "<>" -> {
+                if (isTruth(left) || isTruth(right)) {
+                    return new Expression.Joined(operator, truth(left), truth(right));
+                }
+            }
+            case "+" -> {
+                if (system.equals("SQL Server") && !(isNumber(left) && isNumber(right))) {
+                    throw new NotParsedException("+ joins texts there");
+                }
+                mustBeNoTruth(left);
+                mustBeNoTruth(right);
+            }
+            default -> {
+                mustBeNoTruth(left);
+                mustBeNoTruth(right);
+            }
+        }
+        return new Expression.Joined(operator, left, right);
+    }
+
+    private Expression in(Expression of, List<Expression> list, boolean not) throws NotParsedException {
+        if (!isTruth(of)) {
+            return new Expression.In(of, list, not);
+        }
+        List<Expression> truths = new ArrayList<>();
+        for (Expression one : list) {
+            truths.add(truth(one));
+        }
+        return new Expression.In(of, truths, not);
+    }
+
+    private boolean isTruth(Expression expression) {
+        return expression instanceof Expression.Truth
+                || expression instanceof Expression.Column column
+                        && types.apply(column)
+                                .filter(t -> t.name() == TypeName.BOOLEAN)
+                                .isPresent();
+    }
+
+    private boolean isNumber(Expression expression) {
+        return expression instanceof Expression.Number
+                || expression instanceof Expression.Column column
+                        && types.apply(column)
+                                .filter(t ->
+                                        t.name().isExactNumber() || t.name().isApproximateNumber())
+                                .isPresent()
+                || expression instanceof Expression.Prefixed prefixed
+                        && !prefixed.operator().equals("NOT")
+                        && isNumber(prefixed.of())
+                || expression instanceof Expression.Joined joined
+                        && "+-*".contains(joined.operator())
+                        && isNumber(joined.left())
+                        && isNumber(joined.right());
+    }
+
+    /** A truth value, or 1 or 0 for one, or a null. */
+    private Expression truth(Expression expression) throws NotParsedException {
+        if (isTruth(expression) || expression instanceof Expression.Null) {
+            return expression;
+        }
+        if (expression instanceof Expression.Number number && number.digits().matches("[01]")) {
+            return new Expression.Truth(number.digits().equals("1"));
+        }
+        throw new NotParsedException("a truth value beside something else");
+    }
+
+    private void mustBeNoTruth(Expression expression) throws NotParsedException {
+        if (isTruth(expression)) {
+            throw new NotParsedException("a truth value as a number");
+        }
+    }
+
+    private void mustBeQuestion(Expression expression) throws NotParsedException {
+        boolean value = expression instanceof Expression.Number
+                || expression instanceof Expression.Text
+                || expression instanceof Expression.Column && !isTruth(expression);
+        if (value) {
+            throw new NotParsedException("a value as a condition");
+        }
     }
 
     private List<Expression> all(List<Expression> expressions) throws NotParsedException {
@@ -105,7 +199,7 @@ public final class Portable {
         String name = call.function();
         boolean counts = name.equals("CHAR_LENGTH")
                 || name.equals("CHARACTER_LENGTH")
-                || name.equals("LENGTH") && lengthIsCharacters;
+                || name.equals("LENGTH") && !system.equals("MariaDB");
         if (counts) {
             return CHARACTERS;
         }
@@ -124,7 +218,7 @@ public final class Portable {
         if ((in || notIn)
                 && array instanceof Expression.Elements elements
                 && !elements.items().isEmpty()) {
-            return new Expression.In(plain(each.of()), all(elements.items()), notIn);
+            return in(plain(each.of()), all(elements.items()), notIn);
         }
         throw new NotParsedException("ANY");
     }

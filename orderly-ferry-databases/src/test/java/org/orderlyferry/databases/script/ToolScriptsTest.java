@@ -69,6 +69,10 @@ class ToolScriptsTest {
             GO
             SET IDENTITY_INSERT [dbo].[sheet] OFF
             GO
+            CREATE TABLE [dbo].[counted]([id] [int] IDENTITY(1,1) NOT NULL PRIMARY KEY, [twice] AS ([n]*(2)), [n] [int] NULL)
+            GO
+            INSERT dbo.counted VALUES (5), (6)
+            GO
             INSERT INTO dbo.cabinet VALUES (1);
             INSERT dbo.cabinet VALUES (2)
             INSERT dbo.cabinet VALUES (3)
@@ -160,9 +164,15 @@ class ToolScriptsTest {
                             "[105, null, null, null, 2031-04-09T07:30:00, null, null, null, null, false, null, null, null, null]",
                             "[110, a\tb, null, null, 2031-04-09T00:00:00, null, null, null, null, false, null, null, null, null]");
             assertThat(rows(place, TableName.of("cabinet"))).containsExactly("[1]", "[2]", "[3]");
+            assertThat(rows(place, TableName.of("counted"))).containsExactly("[1, null, 5]", "[2, null, 6]");
             assertThat(place.leftBehind())
                     .extracting(l -> l.kind() + " " + l.name())
-                    .contains("view dry_sheets", "statement UPDATE", "statement CREATE INDEX … INCLUDE");
+                    .contains(
+                            "statement INSERT INTO sheet without whole",
+                            "statement the computed column whole",
+                            "view dry_sheets",
+                            "statement UPDATE",
+                            "statement CREATE INDEX … INCLUDE");
         }
     }
 

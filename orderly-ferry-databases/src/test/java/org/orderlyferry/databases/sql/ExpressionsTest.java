@@ -41,8 +41,15 @@ class ExpressionsTest {
         }
     };
 
-    private static final Map<String, LogicalType> COLUMNS =
-            Map.of("width", LogicalType.INTEGER, "kind", LogicalType.varchar(40), "made", LogicalType.DATE);
+    private static final Map<String, LogicalType> COLUMNS = Map.of(
+            "width",
+            LogicalType.INTEGER,
+            "kind",
+            LogicalType.varchar(40),
+            "made",
+            LogicalType.DATE,
+            "dry",
+            LogicalType.BOOLEAN);
 
     private static Optional<String> same(String sql, String system) {
         return ExpressionParser.parse(new SqlText(sql, system))
@@ -75,10 +82,48 @@ class ExpressionsTest {
             1.5::integer = width                      |
             """)
     void onlyWhatMeansTheSameEverywhereIsCarried(String sql, String carried) {
-        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), true, true);
+        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), true, "PostgreSQL");
         assertThat(ExpressionParser.parse(new SqlText(sql, "PostgreSQL"))
                         .flatMap(portable::of)
                         .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
+                .isEqualTo(Optional.ofNullable(carried));
+    }
+
+    /** Numbers for truth values, texts that are joined by +, empty texts that are nulls: what only some systems have. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            MariaDB    | dry = 1                  | `dry` = TRUE
+            MariaDB    | dry IN (0, 1)            | `dry` IN (FALSE, TRUE)
+            MariaDB    | 0 <> dry OR width > 1    | (FALSE <> `dry`) OR (`width` > 1)
+            MariaDB    | dry AND NOT dry          | `dry` AND (NOT `dry`)
+            MariaDB    | dry = 2                  |
+            MariaDB    | dry > 0                  |
+            MariaDB    | dry + 1 = 2              |
+            MariaDB    | dry BETWEEN 0 AND 1      |
+            MariaDB    | width AND dry            |
+            MariaDB    | NOT width                |
+            MariaDB    | dry = width              |
+            PostgreSQL | dry = TRUE OR dry = NULL | (`dry` = TRUE) OR (`dry` = NULL)
+            SQL Server | [width]+(1)>(2)          | (`width` + 1) > 2
+            SQL Server | [kind]+'x'='yx'          |
+            SQL Server | [kind]+[kind]='yx'       |
+            SQL Server | ([dry]=(1))              | `dry` = TRUE
+            SQL Server | len([kind])>(0)          |
+            SQL Server | [kind]=N'it''s'          | `kind` = 'it''s'
+            Oracle     | KIND <> ''               |
+            Oracle     | LENGTH(KIND) > 1         | LENGTH(`kind`) > 1
+            """)
+    void whatOnlySomeSystemsHaveIsCarriedAsWhatItMeansOrNotAtAll(String system, String sql, String carried) {
+        Portable portable = new Portable(
+                c -> Optional.ofNullable(COLUMNS.get(c.name().toLowerCase(java.util.Locale.ROOT))), true, system);
+        assertThat(ExpressionParser.parse(new SqlText(sql, system))
+                        .flatMap(portable::of)
+                        .flatMap(new ExpressionWriter(
+                                TARGET, c -> Optional.of(c.name().toLowerCase(java.util.Locale.ROOT)))::write))
                 .isEqualTo(Optional.ofNullable(carried));
     }
 
