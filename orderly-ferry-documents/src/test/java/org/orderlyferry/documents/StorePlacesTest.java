@@ -17,7 +17,7 @@ class StorePlacesTest extends PlaceContract {
     private static final AtomicInteger NUMBER = new AtomicInteger();
 
     static Stream<Ends> stores() {
-        return Stream.of(new Ends("a store with a key file", StorePlacesTest::fresh, true, false));
+        return Stream.of(new Ends("a store with a key file", StorePlacesTest::fresh, true, true));
     }
 
     /** A project of its own; its key lies beside the folder, which a load leaves as it is. */

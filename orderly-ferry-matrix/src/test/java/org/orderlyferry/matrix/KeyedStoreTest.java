@@ -49,7 +49,8 @@ class KeyedStoreTest {
             assertThat(look.out()).contains("120 rows");
             // what is there is kept, unless it is to be replaced as a whole
             assertThat(Ferry.run("load", set, store).err()).contains("already");
-            assertThat(Ferry.run("load", "--onto", "append", set, store).err()).contains("replaced as a whole");
+            assertThat(Ferry.run("load", "--onto", "append", set, store).err()).contains("there already");
+            must(Ferry.run("load", "--onto", "merge", set, store));
             must(Ferry.run("load", "--onto", "replace", set, store));
             Path tables = folder.resolve("tables.sqlite");
             must(Ferry.run("load", store, tables));

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.PlainColumns;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -40,7 +41,7 @@ final class OracleAdapting extends Adapting {
             return super.adapt(table, columnNames);
         }
         TableDefinition possible = table.toBuilder()
-                .columns(oneCounter(table).stream().map(c -> computed(table, c)).toList())
+                .columns(new PlainColumns(OracleSql.SYSTEM, notes()).of(table))
                 .uniqueKeys(differentKeys(table))
                 .foreignKeys(table.foreignKeys().stream()
                         .map(k -> following(table, k))
@@ -52,37 +53,6 @@ final class OracleAdapting extends Adapting {
                 .filter(c -> c.type().name() == TypeName.BOOLEAN)
                 .forEach(c -> checks.add(new CheckConstraint("", quote(c.name()) + " IN (0, 1)", OracleSql.SYSTEM)));
         return adapted.toBuilder().checks(checks).build();
-    }
-
-    /** A table has one counter there. */
-    private List<ColumnDefinition> oneCounter(TableDefinition table) {
-        List<ColumnDefinition> columns = new ArrayList<>();
-        boolean counts = false;
-        for (ColumnDefinition column : table.columns()) {
-            boolean second = column.identity().isPresent() && counts;
-            counts |= column.identity().isPresent();
-            if (second) {
-                notes().leftBehind(
-                                "identity",
-                                table.name() + "." + column.name(),
-                                "Oracle counts in one column of a table, and another one is one already");
-            }
-            columns.add(second ? column.toBuilder().identity(Optional.empty()).build() : column);
-        }
-        return columns;
-    }
-
-    /** A comparison is no value there. */
-    private ColumnDefinition computed(TableDefinition table, ColumnDefinition column) {
-        if (column.generation().isEmpty() || column.type().name() != TypeName.BOOLEAN) {
-            return column;
-        }
-        notes().leftBehind(
-                        "generation rule",
-                        table.name() + "." + column.name(),
-                        "in Oracle a comparison is no value; the column arrives with its values: "
-                                + column.generation().get().expression().sql());
-        return column.toBuilder().generation(Optional.empty()).build();
     }
 
     /** A second key of the same columns is refused there. */

@@ -1,13 +1,10 @@
 package org.orderlyferry.databases.sqlserver;
 
-import java.util.ArrayList;
-import java.util.HashSet;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.PlainColumns;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
@@ -39,47 +36,12 @@ final class SqlServerAdapting extends Adapting {
         TableDefinition possible = isOwn(table)
                 ? table
                 : table.toBuilder()
-                        .columns(oneCounter(table).stream()
-                                .map(c -> computed(table, c))
-                                .toList())
+                        .columns(new PlainColumns(SqlServerSql.SYSTEM, notes()).of(table))
                         .foreignKeys(table.foreignKeys().stream()
                                 .map(k -> following(table, k))
                                 .toList())
                         .build();
         return super.adapt(possible, columnNames);
-    }
-
-    /** A table has one counter there. */
-    private List<ColumnDefinition> oneCounter(TableDefinition table) {
-        List<ColumnDefinition> columns = new ArrayList<>();
-        Set<String> counted = new HashSet<>();
-        for (ColumnDefinition column : table.columns()) {
-            if (column.identity().isPresent() && !counted.isEmpty()) {
-                notes().leftBehind(
-                                "identity",
-                                table.name() + "." + column.name(),
-                                "SQL Server counts in one column of a table, and "
-                                        + counted.iterator().next() + " is one already");
-                columns.add(column.toBuilder().identity(Optional.empty()).build());
-                continue;
-            }
-            column.identity().ifPresent(i -> counted.add(column.name()));
-            columns.add(column);
-        }
-        return columns;
-    }
-
-    /** A comparison is no value there. */
-    private ColumnDefinition computed(TableDefinition table, ColumnDefinition column) {
-        if (column.generation().isEmpty() || column.type().name() != TypeName.BOOLEAN) {
-            return column;
-        }
-        notes().leftBehind(
-                        "generation rule",
-                        table.name() + "." + column.name(),
-                        "in SQL Server a comparison is no value; the column arrives with its values: "
-                                + column.generation().get().expression().sql());
-        return column.toBuilder().generation(Optional.empty()).build();
     }
 
     /** A table that refers to itself can't follow itself there; and there is no RESTRICT, which is NO ACTION checked at once. */

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.documents.bson.Held;
+import org.orderlyferry.documents.trial.TrialLoading;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
@@ -19,9 +20,10 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.Screen;
 
 /** What a load will make of tables, made up of what comes and what is there; nothing is changed by it. */
-final class LoadTables {
+final class LoadTables implements TrialLoading.Plan {
 
     private final Map<TableName, LoadTable> tables = new LinkedHashMap<>();
     private final List<Finding> findings = new ArrayList<>();
@@ -60,6 +62,11 @@ final class LoadTables {
             tables.put(source.name(), new LoadTable(source, target, part, address.writesNulls(), list));
             tell(source, list.isPresent());
         }
+    }
+
+    @Override
+    public Screen screen(TableName table) {
+        return tables.get(table).screen();
     }
 
     private void tell(TableDefinition source, boolean isList) {
@@ -139,11 +146,13 @@ final class LoadTables {
         return tables;
     }
 
-    List<Finding> findings() {
+    @Override
+    public List<Finding> findings() {
         return findings;
     }
 
-    List<LeftBehind> leftBehind() {
+    @Override
+    public List<LeftBehind> leftBehind() {
         return leftBehind;
     }
 

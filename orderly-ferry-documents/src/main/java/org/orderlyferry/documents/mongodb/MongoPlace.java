@@ -17,6 +17,7 @@ import org.bson.RawBsonDocument;
 import org.bson.types.ObjectId;
 import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.documents.bson.Held;
+import org.orderlyferry.documents.trial.TrialLoading;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -249,7 +250,7 @@ final class MongoPlace implements TargetPlace {
 
     @Override
     public Loading rehearse(List<TableDefinition> tables, LoadMode mode) {
-        return server.work("the load can't be tried", () -> new DocumentRehearsal(plan(tables, mode)));
+        return server.work("the load can't be tried", () -> new TrialLoading(plan(tables, mode)));
     }
 
     private LoadTables plan(List<TableDefinition> tables, LoadMode mode) {

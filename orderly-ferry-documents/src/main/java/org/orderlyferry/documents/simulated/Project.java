@@ -156,16 +156,21 @@ final class Project {
             return Answer.problem(400, "a request has up to " + MOST_WRITES + " writes");
         }
         Map<String, Kept> changes = new TreeMap<>();
+        int[] counts = new int[4];
         for (JsonNode write : writes) {
             String id = write.path("id").asText();
             if (id.isEmpty() || id.length() > LONGEST_ID) {
                 return Answer.problem(400, "an id has 1 to " + LONGEST_ID + " characters", id);
             }
+            Kept there = changes.getOrDefault(id, collection.documents.get(id));
             if (write.path("gone").asBoolean()) {
+                counts[3] += there == null || there.fields().isMissingNode() ? 0 : 1;
                 changes.put(id, new Kept(JsonNodeFactory.instance.missingNode(), 0));
                 continue;
             }
-            JsonNode fields = write.path("fields");
+            JsonNode fields = write.path("over").asBoolean() && there != null
+                    ? over(there.fields(), write)
+                    : write.path("fields");
             int bytes = fields.toString().getBytes(StandardCharsets.UTF_8).length;
             List<String> wrong = new ArrayList<>();
             check(fields, wrong);
@@ -175,12 +180,12 @@ final class Project {
             if (bytes > LARGEST) {
                 return Answer.problem(413, "it has " + bytes + " bytes", id);
             }
-            Kept there = changes.getOrDefault(id, collection.documents.get(id));
             if (write.path("new").asBoolean()
                     && there != null
                     && !there.fields().equals(fields)) {
                 return Answer.problem(409, "there is another document of this id already", id);
             }
+            counts[there == null ? 0 : there.fields().equals(fields) ? 2 : 1]++;
             changes.put(id, new Kept(fields, bytes));
         }
         changes.forEach((id, kept) -> {
@@ -189,7 +194,19 @@ final class Project {
                     : collection.documents.put(id, kept);
             collection.bytes += kept.bytes() - (before == null ? 0 : before.bytes());
         });
-        return Answer.ok(object().put("written", writes.size()));
+        return Answer.ok(object().put("written", writes.size())
+                .put("inserted", counts[0])
+                .put("changed", counts[1])
+                .put("same", counts[2])
+                .put("gone", counts[3]));
+    }
+
+    /** A document with the fields that are given, and without those that are to go. */
+    private static JsonNode over(JsonNode there, JsonNode write) {
+        ObjectNode merged = there.isObject() ? there.deepCopy() : object();
+        write.path("fields").properties().forEach(f -> merged.set(f.getKey(), f.getValue()));
+        write.path("without").forEach(name -> merged.remove(name.asText()));
+        return merged;
     }
 
     /** An object with a name that begins with {@code @}, and not with two of them, is a value of a type. */

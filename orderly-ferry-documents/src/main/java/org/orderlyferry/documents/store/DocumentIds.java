@@ -12,21 +12,26 @@ import org.orderlyferry.record.Records;
 final class DocumentIds {
 
     private final int[] key;
-    private final int task;
+    private final String prefix;
     private long number;
 
-    DocumentIds(TableDefinition table, int task) {
+    /**
+     * Of one part.
+     *
+     * @param prefix of the ids of records that have no key; no other part of any load has the same
+     */
+    DocumentIds(TableDefinition table, String prefix) {
         this.key = table.primaryKey()
                 .map(k -> k.columns().stream()
                         .mapToInt(table.columnNames()::indexOf)
                         .toArray())
                 .orElse(new int[0]);
-        this.task = task;
+        this.prefix = prefix;
     }
 
     String next(Records batch, int row) {
         if (key.length == 0) {
-            return String.format(Locale.ROOT, "%06d-%012d", task, ++number);
+            return String.format(Locale.ROOT, "%s-%012d", prefix, ++number);
         }
         String first = batch.text(row, key[0]);
         boolean plain = key.length == 1 && first != null && !first.isEmpty() && !first.startsWith("[");

@@ -1,7 +1,9 @@
 package org.orderlyferry.documents.store;
 
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -11,12 +13,16 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.csvw.CsvwSchemaWriter;
+import org.orderlyferry.documents.store.ProjectWriter.Mode;
+import org.orderlyferry.documents.trial.TrialLoading;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.place.TablePart;
@@ -27,7 +33,7 @@ import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Screen;
 
 /** Documents on their way: written into collections of ours, counted, and given their names by steps that are undone if one fails. */
-final class ProjectLoading implements Loading {
+final class ProjectLoading implements Loading, TrialLoading.Plan {
 
     private final ProjectPlace place;
     private final Client client;
@@ -37,20 +43,48 @@ final class ProjectLoading implements Loading {
     private final Set<TableName> leftOut = ConcurrentHashMap.newKeySet();
     private final Set<Integer> begun = ConcurrentHashMap.newKeySet();
     private final List<Finding> findings = new ArrayList<>();
+    private final LoadMode mode;
+    private final String load;
+    /** Tables that are there and get more. */
+    private final Map<TableName, Grown> grown = new HashMap<>();
+
+    /** What their columns are called in the documents that are there. */
+    private final Map<TableName, List<String>> fields = new HashMap<>();
+
     private boolean done;
 
+    /** What becomes of a collection that gets more. */
+    private static final class Grown {
+        private long before;
+        private long inserted;
+        private long changed;
+        private long same;
+
+        private synchronized void take(JsonNode answer) {
+            inserted += answer.path("inserted").asLong();
+            changed += answer.path("changed").asLong();
+            same += answer.path("same").asLong();
+        }
+    }
+
     /** The load as it would be, with nothing made. */
-    ProjectLoading(ProjectPlace place, Client client, List<TableDefinition> sources) {
+    ProjectLoading(ProjectPlace place, Client client, List<TableDefinition> sources, LoadMode mode, Set<String> there) {
         this.place = place;
         this.client = client;
         this.limits = Limits.of(client);
-        String load =
+        this.mode = mode;
+        this.load =
                 Long.toHexString(System.nanoTime() & 0xFFFFFFFFL | 0x100000000L).substring(1);
         List<TableDefinition> named = place.named(sources);
         for (int i = 0; i < sources.size(); i++) {
             TableName source = sources.get(i).name();
             tables.put(source, sources.get(i));
-            parts.put(source, LoadNote.part(named.get(i).name().name(), load, i + 1));
+            String name = named.get(i).name().name();
+            parts.put(source, LoadNote.part(name, load, i + 1));
+            if (there.contains(name) && (mode == LoadMode.APPEND || mode == LoadMode.MERGE)) {
+                grown.put(source, new Grown());
+                fields.put(source, place.fields(TableName.of(name), sources.get(i)));
+            }
         }
         unkept(sources);
     }
@@ -77,7 +111,17 @@ final class ProjectLoading implements Loading {
         try {
             List<TableDefinition> named = place.named(List.copyOf(tables.values()));
             int i = 0;
-            for (LoadNote.Part part : parts.values()) {
+            for (Map.Entry<TableName, LoadNote.Part> e : parts.entrySet()) {
+                LoadNote.Part part = e.getValue();
+                Grown more = grown.get(e.getKey());
+                if (more != null) {
+                    Swap.copy(client, part.name(), part.incoming());
+                    more.before = client.get("collections", part.incoming())
+                            .path("documents")
+                            .asLong();
+                    i++;
+                    continue;
+                }
                 ObjectNode body = Client.JSON.createObjectNode();
                 body.set("description", new CsvwSchemaWriter(Map.of()).write(named.get(i++)));
                 client.send("PUT", LoadNote.bytes(body), "collections", part.incoming());
@@ -90,28 +134,61 @@ final class ProjectLoading implements Loading {
 
     @Override
     public RecordWriter writer(TablePart part, Supplier<String> receipt) {
-        return new ProjectWriter(
-                client,
-                limits,
+        boolean again = !begun.add(part.task());
+        Grown more = grown.get(part.table());
+        boolean over = more != null && mode == LoadMode.MERGE;
+        if (over && again) {
+            // what the first attempt has changed is counted, and can't be told from what was so before
+            throw new PlaceException(
+                    client.shown(), "a merge into table " + part.table() + " can't go on after a failure", null);
+        }
+        return writer(
+                part.table(),
                 parts.get(part.table()).incoming(),
-                tables.get(part.table()),
-                part.task(),
-                !begun.add(part.task()));
+                load + "-" + part.task(),
+                over ? Mode.OVER : again ? Mode.AGAIN : Mode.NEW,
+                more);
+    }
+
+    private RecordWriter writer(TableName table, String collection, String prefix, Mode how, @Nullable Grown more) {
+        TableDefinition source = tables.get(table);
+        return new ProjectWriter(
+                client, limits, collection, source, fields(table), new DocumentIds(source, prefix), how) {
+            @Override
+            void deliver(byte[] body) {
+                if (!collection.isEmpty()) {
+                    super.deliver(body);
+                }
+            }
+
+            @Override
+            void counted(JsonNode answer) {
+                super.counted(answer);
+                if (more != null) {
+                    more.take(answer);
+                }
+            }
+        };
+    }
+
+    private List<String> fields(TableName table) {
+        List<String> known = fields.get(table);
+        return known == null
+                ? tables.get(table).columns().stream()
+                        .map(c -> TypedJson.escaped(c.name()))
+                        .toList()
+                : known;
     }
 
     @Override
     public Optional<Screen> screen(TablePart part) {
-        return Optional.of(Screen.byWriting(() -> scratch(part.table())));
+        return Optional.of(screen(part.table()));
     }
 
-    /** A writer that sends nothing. */
-    RecordWriter scratch(TableName table) {
-        return new ProjectWriter(client, limits, "", tables.get(table), 0, true) {
-            @Override
-            void deliver(byte[] body) {
-                // only looked at
-            }
-        };
+    @Override
+    public Screen screen(TableName table) {
+        // one that sends nothing
+        return Screen.byWriting(() -> writer(table, "", "0", Mode.AGAIN, null));
     }
 
     @Override
@@ -127,21 +204,11 @@ final class ProjectLoading implements Loading {
         List<TableName> in =
                 parts.keySet().stream().filter(t -> !out.contains(t)).toList();
         in.forEach(t -> mustBeWhole(t, written));
-        List<LoadNote.Part> placed = in.stream().map(parts::get).toList();
-        LoadNote.write(client, LoadNote.PLACING, placed);
-        out.stream()
-                .filter(parts::containsKey)
-                .forEach(t -> LoadNote.remove(client, parts.get(t).incoming()));
-        LoadNote.remove(client, LoadNote.WRITING);
-        Set<String> there = place.all();
-        for (LoadNote.Part part : placed) {
-            if (there.contains(part.name())) {
-                LoadNote.rename(client, part.name(), part.was());
-            }
-            LoadNote.rename(client, part.incoming(), part.name());
-        }
-        // from here on the load is there
-        LoadNote.rename(client, LoadNote.PLACING, LoadNote.PLACED);
+        Swap.place(
+                client,
+                in.stream().map(parts::get).toList(),
+                out.stream().filter(parts::containsKey).map(parts::get).toList(),
+                place::all);
         done = true;
         place.forget();
         try {
@@ -162,18 +229,23 @@ final class ProjectLoading implements Loading {
         long there = client.get("collections", parts.get(table).incoming())
                 .path("documents")
                 .asLong();
-        if (there != told) {
+        Grown more = grown.get(table);
+        long expected = more == null ? told : more.before + (mode == LoadMode.MERGE ? more.inserted : told);
+        boolean counted = more == null || mode != LoadMode.MERGE || more.inserted + more.changed + more.same == told;
+        if (there != expected || !counted) {
             throw new PlaceException(
                     client.shown(),
                     "of table " + table + ", " + told + " records were written, and " + there
-                            + " documents are there; nothing was changed",
+                            + " documents are there instead of " + expected + "; nothing was changed",
                     null);
         }
     }
 
     @Override
     public Optional<Merged> merged(TableName table) {
-        return Optional.empty();
+        return Optional.ofNullable(grown.get(table))
+                .filter(g -> mode == LoadMode.MERGE)
+                .map(g -> new Merged(g.inserted, g.changed, g.same));
     }
 
     @Override

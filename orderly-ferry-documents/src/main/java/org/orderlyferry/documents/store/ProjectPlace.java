@@ -1,6 +1,7 @@
 package org.orderlyferry.documents.store;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -10,6 +11,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import org.orderlyferry.csvw.CsvwSchemaReader;
+import org.orderlyferry.documents.trial.TrialLoading;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -24,6 +26,7 @@ import org.orderlyferry.place.RangedReader;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 
@@ -32,6 +35,8 @@ final class ProjectPlace implements TargetPlace {
 
     /** Requests that are underway at once, at most. */
     private static final int MOST_LANES = 4;
+
+    private static final int MOST_DELETES = 500;
 
     private final Client client;
     private final Rejects rejects;
@@ -151,12 +156,17 @@ final class ProjectPlace implements TargetPlace {
     @Override
     public RecordReader read(Slice slice, Rejects hearing) {
         TableDefinition table = define(slice.table()).withColumns(slice.columns());
-        boolean described = keepsDefinition(slice.table());
-        List<String> fields = table.columns().stream()
-                .map(c -> described ? TypedJson.escaped(c.name()) : field(c.name()))
-                .toList();
+        List<String> fields = fields(slice.table(), table);
         Pages pages = new Pages(client, slice.table().name());
         return RangedReader.of(new ProjectReader(client, pages, table, fields, hearing), slice);
+    }
+
+    /** What columns are called in the documents of a collection that is there; empty for their id. */
+    List<String> fields(TableName collection, TableDefinition columns) {
+        boolean described = keepsDefinition(collection);
+        return columns.columns().stream()
+                .map(c -> described ? TypedJson.escaped(c.name()) : field(c.name()))
+                .toList();
     }
 
     /** The field of a column that was named after it; empty for the id. */
@@ -219,7 +229,7 @@ final class ProjectPlace implements TargetPlace {
 
     @Override
     public Loading rehearse(List<TableDefinition> tables, LoadMode mode) {
-        return new ProjectRehearsal(plan(tables, mode));
+        return new TrialLoading(plan(tables, mode));
     }
 
     private ProjectLoading plan(List<TableDefinition> tables, LoadMode mode) {
@@ -239,12 +249,13 @@ final class ProjectPlace implements TargetPlace {
                 throw new UsageException("table " + name + " is there already in " + client.shown()
                         + "; nothing was changed. It can be replaced as a whole");
             }
-            if (there.contains(name) && mode != LoadMode.REPLACE) {
-                throw new UsageException("table " + name + " is there already in " + client.shown()
-                        + "; a collection of this kind of place is made, or replaced as a whole");
+            if (there.contains(name)
+                    && mode == LoadMode.MERGE
+                    && table.primaryKey().isEmpty()) {
+                throw new UsageException("table " + name + " has no key to merge by");
             }
         }
-        return new ProjectLoading(this, client, tables);
+        return new ProjectLoading(this, client, tables, mode, there);
     }
 
     @Override
@@ -263,6 +274,43 @@ final class ProjectPlace implements TargetPlace {
                 .filter(there::contains)
                 .forEach(t -> LoadNote.remove(client, t));
         forget();
+    }
+
+    @Override
+    public long delete(TableDefinition key, RecordReader keys) {
+        clear("");
+        LoadNote.Part part = LoadNote.part(
+                named(key.name()).name(),
+                Long.toHexString(System.nanoTime() | 0x10000000L).substring(0, 8),
+                1);
+        LoadNote.write(client, LoadNote.WRITING, List.of(part));
+        boolean done = false;
+        try {
+            Swap.copy(client, part.name(), part.incoming());
+            long gone = 0;
+            DocumentIds ids = new DocumentIds(key, "");
+            RecordBatch batch = new RecordBatch();
+            while (keys.read(batch)) {
+                ArrayNode writes = Client.JSON.createArrayNode();
+                for (int row = 0; row < batch.rows(); row++) {
+                    writes.addObject().put("id", ids.next(batch, row)).put("gone", true);
+                    if (writes.size() == MOST_DELETES || row == batch.rows() - 1) {
+                        gone += Swap.write(client, part.incoming(), writes)
+                                .path("gone")
+                                .asLong();
+                        writes = Client.JSON.createArrayNode();
+                    }
+                }
+            }
+            Swap.place(client, List.of(part), List.of(), this::all);
+            done = true;
+            return gone;
+        } finally {
+            if (!done) {
+                client.resume();
+            }
+            clear("");
+        }
     }
 
     @Override

@@ -1,10 +1,12 @@
 package org.orderlyferry.documents.store;
 
 import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.databind.JsonNode;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
@@ -28,26 +30,44 @@ class ProjectWriter implements RecordWriter {
     private final String collection;
     private final TableDefinition table;
     private final DocumentIds ids;
-    private final boolean again;
+    private final Mode mode;
+    private final List<String> names;
     private final ByteArrayOutputStream request = new ByteArrayOutputStream();
     private final ByteArrayOutputStream document = new ByteArrayOutputStream();
     /** Where the records of the request came from, by their ids. */
     private final Map<String, Origin> waiting = new LinkedHashMap<>();
 
+    /** How documents are written. */
+    enum Mode {
+        /** None of these ids is there yet. */
+        NEW,
+        /** Some may be there, since the part was begun before. */
+        AGAIN,
+        /** Over those that are there; fields that aren't given stay. */
+        OVER
+    }
+
     /**
      * Writes into a collection of ours.
      *
      * @param table as records have it
-     * @param task the part's number
-     * @param again whether the part was begun before, so that some of its documents may be there with other values
+     * @param fields what each column is called in a document; empty for its id, which isn't among its fields
      */
-    ProjectWriter(Client client, Limits limits, String collection, TableDefinition table, int task, boolean again) {
+    ProjectWriter(
+            Client client,
+            Limits limits,
+            String collection,
+            TableDefinition table,
+            List<String> fields,
+            DocumentIds ids,
+            Mode mode) {
         this.client = client;
         this.limits = limits;
         this.collection = collection;
         this.table = table;
-        this.ids = new DocumentIds(table, task);
-        this.again = again;
+        this.names = fields;
+        this.ids = ids;
+        this.mode = mode;
     }
 
     @Override
@@ -74,16 +94,25 @@ class ProjectWriter implements RecordWriter {
         try (JsonGenerator out = Client.JSON.createGenerator(document)) {
             out.writeStartObject();
             out.writeStringField("id", id);
-            if (!again) {
+            if (mode == Mode.NEW) {
                 out.writeBooleanField("new", true);
+            } else if (mode == Mode.OVER) {
+                out.writeBooleanField("over", true);
+                out.writeArrayFieldStart("without");
+                for (int i = 0; i < names.size(); i++) {
+                    if (batch.isNull(row, i)) {
+                        out.writeString(names.get(i));
+                    }
+                }
+                out.writeEndArray();
             }
             out.writeObjectFieldStart("fields");
             for (column = 0; column < table.columns().size(); column++) {
                 ColumnDefinition definition = table.columns().get(column);
-                if (batch.isNull(row, column)) {
+                if (batch.isNull(row, column) || names.get(column).isEmpty()) {
                     continue;
                 }
-                out.writeFieldName(TypedJson.escaped(definition.name()));
+                out.writeFieldName(names.get(column));
                 TypedJson.write(out, definition.type(), batch, row, column);
             }
             out.writeEndObject();
@@ -157,7 +186,18 @@ class ProjectWriter implements RecordWriter {
 
     /** Brings a request to the store. */
     void deliver(byte[] body) {
-        client.write(collection, body);
+        counted(client.write(collection, body));
+    }
+
+    /** Hears what became of the documents of a request; one that is sent again has the answer of the first time. */
+    void counted(JsonNode answer) {
+        if (mode == Mode.NEW && answer.path("same").asLong() > 0) {
+            throw new PlaceException(
+                    client.shown(),
+                    "of table " + table.name() + ", " + answer.path("same").asLong()
+                            + " records have keys of documents that are there already, just so; nothing was changed",
+                    null);
+        }
     }
 
     @Override

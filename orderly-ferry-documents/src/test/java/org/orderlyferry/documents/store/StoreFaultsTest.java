@@ -176,7 +176,7 @@ class StoreFaultsTest extends StoreCase {
         same.with(rows(1).define(TableName.of("sheet")), rows);
         assertThatThrownBy(() -> load(same, LoadMode.CREATE))
                 .isInstanceOf(FerryException.class)
-                .hasMessageContaining("601 records");
+                .hasMessageContaining("there already");
         assertThat(state()).isEmpty();
     }
 
@@ -202,5 +202,81 @@ class StoreFaultsTest extends StoreCase {
             target.clear("");
             assertThat(target.tables()).containsExactly(TableName.of("sheet"));
         }
+    }
+
+    @Test
+    void aMergeThatIsCutAnywhereIsUndoneOrFinished() {
+        load(rows(700), LoadMode.CREATE);
+        List<List<String>> changes = new ArrayList<>();
+        for (int i = 690; i < 710; i++) {
+            changes.add(List.of("s" + i, "changed " + i));
+        }
+        ListedPlace more = new ListedPlace().with(rows(1).define(TableName.of("sheet")), changes);
+        Map<String, List<String>> before = state();
+        boolean struck = true;
+        for (int fatal = 1; struck; fatal += 2) {
+            AtomicInteger number = new AtomicInteger();
+            int at = fatal;
+            boolean[] hit = {false};
+            store.faults().rule(request -> {
+                hit[0] |= number.incrementAndGet() >= at;
+                return hit[0] ? Optional.of(new Fault.Refused(418, -1)) : Optional.empty();
+            });
+            Throwable thrown = catchThrowable(() -> load(more, LoadMode.MERGE));
+            store.faults().rule(request -> Optional.empty());
+            struck = hit[0];
+            try (TargetPlace target = Places.openTarget(address)) {
+                target.clear("");
+            }
+            Map<String, List<String>> after = state();
+            if (!after.equals(before)) {
+                assertThat(after.get("sheet"))
+                        .as("from " + fatal + ", " + thrown)
+                        .hasSize(710)
+                        .contains("[s695, changed 695]");
+                load(rows(700), LoadMode.REPLACE);
+            }
+            assertThat(client().get("collections").path("collections")).hasSize(1);
+        }
+    }
+
+    @Test
+    void recordsAreTakenOutAndCounted() {
+        load(rows(1_200), LoadMode.CREATE);
+        TableDefinition key = rows(1).define(TableName.of("sheet")).withColumns(List.of("id"));
+        ListedPlace keys = new ListedPlace()
+                .with(key, List.of(List.of("s5"), List.of("s1100"), List.of("no such"), List.of("s5")));
+        try (TargetPlace target = Places.openTarget(address)) {
+            assertThat(target.delete(key, keys.read(org.orderlyferry.place.Slice.whole(key))))
+                    .isEqualTo(2);
+        }
+        assertThat(state().get("sheet")).hasSize(1_198).doesNotContain("[s5, sheet 5]");
+        assertThat(client().get("collections").path("collections")).hasSize(1);
+    }
+
+    @Test
+    void aMergeKeepsFieldsThatItHasNothingOfAndCounts() {
+        write(
+                "sheet",
+                "{\"id\":\"s1\",\"fields\":{\"text\":\"old\",\"mass\":5,\"dry\":true}},{\"id\":\"s2\",\"fields\":{\"text\":\"sheet 2\"}}");
+        ListedPlace more = new ListedPlace()
+                .with(
+                        TableDefinition.named(TableName.of("sheet"))
+                                .column("id", LogicalType.varchar(20))
+                                .column("text", LogicalType.CLOB)
+                                .column("dry", LogicalType.BOOLEAN)
+                                .primaryKey("id")
+                                .build(),
+                        List.of(
+                                java.util.Arrays.asList("s1", "new", null),
+                                java.util.Arrays.asList("s2", "sheet 2", null),
+                                java.util.Arrays.asList("s3", "sheet 3", "true")));
+        var merged = load(more, LoadMode.MERGE).tables().get(0).merged().orElseThrow();
+        assertThat(merged).isEqualTo(new org.orderlyferry.place.Merged(1, 1, 1));
+        var page = client().page("sheet", "").path("documents");
+        assertThat(page.toString())
+                .isEqualTo(
+                        "[{\"id\":\"s1\",\"fields\":{\"text\":\"new\",\"mass\":5}},{\"id\":\"s2\",\"fields\":{\"text\":\"sheet 2\"}},"
+                                + "{\"id\":\"s3\",\"fields\":{\"text\":\"sheet 3\",\"dry\":true}}]");
     }
 }

@@ -1,4 +1,4 @@
-package org.orderlyferry.documents.store;
+package org.orderlyferry.documents.trial;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -16,34 +16,42 @@ import org.orderlyferry.place.Merged;
 import org.orderlyferry.place.TablePart;
 import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Screen;
 
 /** A load that is only tried: values are looked at, and nothing is written. */
-final class ProjectRehearsal implements Loading {
+public final class TrialLoading implements Loading {
 
-    private final ProjectLoading load;
-    private final Map<String, Refused> refused = new ConcurrentHashMap<>();
+    /** What would be told of the load itself. */
+    public interface Plan {
 
-    ProjectRehearsal(ProjectLoading load) {
-        this.load = load;
+        /** Looks at records of a table, for one thread. */
+        Screen screen(TableName table);
+
+        List<Finding> findings();
+
+        List<LeftBehind> leftBehind();
     }
 
+    private final Plan plan;
+    private final Map<String, Refused> refused = new ConcurrentHashMap<>();
+
+    public TrialLoading(Plan plan) {
+        this.plan = plan;
+    }
+
+    /** Values of one column that no document could hold. */
     private record Refused(TableName table, String column, long count, String first) {}
 
     @Override
     public RecordWriter writer(TablePart part, Supplier<String> receipt) {
-        Screen screen = load.screen(part).orElseThrow();
+        Screen screen = plan.screen(part.table());
         return new RecordWriter() {
             @Override
             public void write(RecordBatch batch) {
-                screen.screen(
-                        batch,
-                        why -> refuse(
-                                part.table(),
-                                why instanceof BadValueException bad ? bad.column() : "",
-                                why.getMessage()));
+                screen.screen(batch, why -> refuse(part.table(), why));
             }
 
             @Override
@@ -58,11 +66,17 @@ final class ProjectRehearsal implements Loading {
         };
     }
 
-    private void refuse(TableName table, String column, String why) {
+    private void refuse(TableName table, FerryException why) {
+        String column = why instanceof BadValueException bad ? bad.column() : "";
         refused.merge(
                 table + "\0" + column,
-                new Refused(table, column, 1, why),
-                (a, b) -> new Refused(table, column, a.count() + 1, a.first()));
+                new Refused(table, column, 1, why.getMessage()),
+                (a, b) -> new Refused(table, a.column(), a.count() + 1, a.first()));
+    }
+
+    @Override
+    public Optional<Screen> screen(TablePart part) {
+        return Optional.of(plan.screen(part.table()));
     }
 
     @Override
@@ -87,7 +101,7 @@ final class ProjectRehearsal implements Loading {
 
     @Override
     public List<Finding> findings() {
-        List<Finding> findings = new ArrayList<>(load.findings());
+        List<Finding> findings = new ArrayList<>(plan.findings());
         refused.values()
                 .forEach(r -> findings.add(new Finding(
                         FindingCode.VALUE_REFUSED,
@@ -103,7 +117,7 @@ final class ProjectRehearsal implements Loading {
 
     @Override
     public List<LeftBehind> leftBehind() {
-        return load.leftBehind();
+        return plan.leftBehind();
     }
 
     @Override
