@@ -50,7 +50,7 @@ class KeyedStoreTest {
             // what is there is kept, unless it is to be replaced as a whole
             assertThat(Ferry.run("load", set, store).err()).contains("already");
             assertThat(Ferry.run("load", "--onto", "append", set, store).err()).contains("there already");
-            must(Ferry.run("load", "--onto", "merge", set, store));
+            must(Ferry.run("load", "--onto", "merge", set, store, "specimen"));
             must(Ferry.run("load", "--onto", "replace", set, store));
             Path tables = folder.resolve("tables.sqlite");
             must(Ferry.run("load", store, tables));
