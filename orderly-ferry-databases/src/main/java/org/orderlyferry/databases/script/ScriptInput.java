@@ -3,7 +3,6 @@ package org.orderlyferry.databases.script;
 import java.nio.charset.Charset;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.problem.MalformedFileException;
@@ -15,13 +14,13 @@ import org.orderlyferry.problem.Origin;
  */
 final class ScriptInput implements AutoCloseable {
 
-    /** What stands before lists of values. */
-    private static final Pattern VALUES = Pattern.compile("(?is)^\\s*(?:INSERT|REPLACE)\\s.*\\bVALUES\\s*$");
-
     private static final int SHOWN_TAIL = 60;
     private static final int MOST_SHELL_LINES = 1_000;
     private static final int END = ScriptBytes.END;
     private static final String DELIMITER = "DELIMITER ";
+    private static final String VALUES = "VALUES";
+    private static final String INSERT = "INSERT";
+    private static final String REPLACE = "REPLACE";
 
     private final ScriptBytes bytes;
     private final String shown;
@@ -152,7 +151,7 @@ final class ScriptInput implements AutoCloseable {
                 return text.toString().strip();
             }
             depth += c == '(' ? 1 : c == ')' ? -1 : 0;
-            if (c == '(' && VALUES.matcher(text).find()) {
+            if (c == '(' && bringsValues(text)) {
                 inValues = true;
                 insertLine = statementLine;
                 return text.toString();
@@ -162,6 +161,35 @@ final class ScriptInput implements AutoCloseable {
                 text.setLength(0);
             }
         }
+    }
+
+    /** Whether it is what stands before lists of values: it is asked at each parenthesis. */
+    private static boolean bringsValues(CharSequence statement) {
+        int end = statement.length();
+        while (end > 0 && Character.isWhitespace(statement.charAt(end - 1))) {
+            end--;
+        }
+        int start = 0;
+        while (start < end && Character.isWhitespace(statement.charAt(start))) {
+            start++;
+        }
+        int word = end - VALUES.length();
+        return word > start
+                && isWord(statement, word, VALUES)
+                && !Character.isJavaIdentifierPart(statement.charAt(word - 1))
+                && (isWord(statement, start, INSERT)
+                                && Character.isWhitespace(statement.charAt(start + INSERT.length()))
+                        || isWord(statement, start, REPLACE)
+                                && Character.isWhitespace(statement.charAt(start + REPLACE.length())));
+    }
+
+    private static boolean isWord(CharSequence text, int at, String word) {
+        for (int i = 0; i < word.length(); i++) {
+            if (at + i >= text.length() || Character.toUpperCase(text.charAt(at + i)) != word.charAt(i)) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /**

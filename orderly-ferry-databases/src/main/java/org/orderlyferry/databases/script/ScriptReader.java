@@ -38,6 +38,7 @@ final class ScriptReader implements RecordReader {
     private final String source;
     private final Scripting scripting;
     private final boolean caseMatters;
+    private final StatementHeads heads;
     private final TableDefinition whole;
     private final TableDefinition table;
     private final int[] wanted;
@@ -63,6 +64,7 @@ final class ScriptReader implements RecordReader {
         this.source = source;
         this.scripting = system.scripting();
         this.caseMatters = system.naming().caseMatters();
+        this.heads = new StatementHeads(scripting);
         this.stretches = stretches.iterator();
         this.whole = whole;
         this.table = whole.withColumns(columns);
@@ -107,7 +109,7 @@ final class ScriptReader implements RecordReader {
                 stretchEnd = 0;
                 continue;
             }
-            Optional<DataStatement> data = DataStatement.of(sql, scripting::folded);
+            Optional<DataStatement> data = heads.of(sql);
             if (data.isEmpty() || !isCalled(data.get().table(), whole.name().name())) {
                 continue;
             }

@@ -24,6 +24,7 @@ final class ScriptTables {
     private final SystemSql dialect;
     private final Scripting scripting;
     private final MadeTables tables;
+    private final StatementHeads heads;
     private final List<LeftBehind> leftBehind = new ArrayList<>();
     private final ScriptStatements statements = new ScriptStatements();
     private final ScriptColumns columns;
@@ -39,6 +40,7 @@ final class ScriptTables {
     ScriptTables(SystemSql dialect) {
         this.dialect = dialect;
         this.tables = new MadeTables(dialect.naming().caseMatters());
+        this.heads = new StatementHeads(dialect.scripting());
         this.scripting = dialect.scripting();
         this.columns = new ScriptColumns(dialect, statements, leftBehind);
         this.changes = new TableChanges(columns, statements);
@@ -75,7 +77,7 @@ final class ScriptTables {
                 return;
             }
             line = input.line();
-            Optional<DataStatement> data = DataStatement.of(sql, scripting::folded);
+            Optional<DataStatement> data = heads.of(sql);
             if (data.isEmpty()) {
                 try {
                     take(sql);
