@@ -14,6 +14,7 @@ import java.util.function.IntPredicate;
  * @param checks within what the names of checks must differ
  * @param blankEnds whether a name can end in a blank, a tab or an end of a line
  * @param allowed which characters can stand in a name
+ * @param never what characters can't stand in a name one after the other; empty if any can
  */
 public record NamingRules(
         int longest,
@@ -24,7 +25,27 @@ public record NamingRules(
         Scope references,
         Scope checks,
         boolean blankEnds,
-        IntPredicate allowed) {
+        IntPredicate allowed,
+        String never) {
+
+    /** Rules by which what can stand in a name can do so in any order. */
+    public NamingRules(
+            int longest,
+            Unit unit,
+            boolean caseMatters,
+            boolean schemas,
+            Scope indexes,
+            Scope references,
+            Scope checks,
+            boolean blankEnds,
+            IntPredicate allowed) {
+        this(longest, unit, caseMatters, schemas, indexes, references, checks, blankEnds, allowed, "");
+    }
+
+    /** Whether characters can stand in a name as they follow each other there. */
+    public boolean allows(String name) {
+        return name.codePoints().allMatch(allowed) && (never.isEmpty() || !name.contains(never));
+    }
 
     /** Whether a name ends in something that it can't end in. */
     public boolean endsWrong(String name) {

@@ -104,7 +104,7 @@ public final class NameMapping {
     }
 
     private String reason(String name) {
-        if (!name.codePoints().allMatch(rules.allowed())) {
+        if (!rules.allows(name)) {
             return "a character can't stand in a name here";
         }
         if (rules.endsWrong(name)) {

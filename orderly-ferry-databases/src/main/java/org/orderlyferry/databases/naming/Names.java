@@ -30,7 +30,9 @@ final class Names {
         if (rules.endsWrong(wanted)) {
             allowed.setCharAt(allowed.length() - 1, '_');
         }
-        String whole = allowed.toString();
+        String never = rules.never();
+        String whole =
+                never.isEmpty() ? allowed.toString() : allowed.toString().replace(never, "_" + never.substring(1));
         String name = cut(whole, 0);
         for (int number = 2; !taken.add(compared(name)); number++) {
             String ending = "_" + number;

@@ -21,7 +21,9 @@ public final class SqlServerSql implements SystemSql {
             NamingRules.Scope.SCHEMA,
             false,
             // its names are counted in units of UTF-16, and its shells take a line in a name for one of theirs
-            c -> c >= ' ' && c <= 0xFFFF && c != 0x7F);
+            c -> c >= ' ' && c <= 0xFFFF && c != 0x7F,
+            // which begins a variable of its shells, wherever it stands
+            "$(");
 
     private final SqlServerDefining defining = new SqlServerDefining(this);
     private final SqlServerScripting scripting = new SqlServerScripting(this);

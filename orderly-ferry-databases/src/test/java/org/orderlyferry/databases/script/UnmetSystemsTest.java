@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Locale;
 import net.sf.jsqlparser.parser.CCJSqlParserUtil;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -260,6 +261,23 @@ class UnmetSystemsTest {
                 "'".repeat(5_000)));
         texts.removeIf(String::isEmpty);
         return texts;
+    }
+
+    @Test
+    void noNameIsTakenByAShellForItsOwn() throws Exception {
+        ListedPlace source = new ListedPlace();
+        source.with(
+                TableDefinition.named(TableName.of("sheet$(PATH)$$(fern)"))
+                        .column("id", LogicalType.INTEGER)
+                        .column("$(moss)", LogicalType.CLOB)
+                        .column("_(moss)", LogicalType.CLOB)
+                        .column("price$", LogicalType.INTEGER)
+                        .build(),
+                List.of(List.of("1", "wet", "dry", "7")));
+        Path script = script("sqlserver", source);
+        assertThat(Files.readString(script))
+                .doesNotContain("$(")
+                .contains("[sheet_(PATH)$_(fern)]", "[_(moss)]", "[_(moss)_2]", "[price$]");
     }
 
     @ParameterizedTest
