@@ -36,6 +36,8 @@ final class ScriptInput implements AutoCloseable {
     private long insertLine;
 
     private boolean inValues;
+    /** Whether another list of values must follow: the first, or what stands behind a comma. */
+    private boolean listDue;
     /** Whether a line has begun since the last statement. */
     private boolean lineBegins = true;
 
@@ -112,7 +114,8 @@ final class ScriptInput implements AutoCloseable {
         while (true) {
             int c = pieces.peek();
             if (c == END) {
-                if (ends.needsNoSemicolon() && !text.toString().isBlank()) {
+                boolean whole = depth == 0 && !bringsValues(text);
+                if (ends.needsNoSemicolon() && whole && !text.toString().isBlank()) {
                     return text.toString().strip();
                 }
                 if (!text.toString().isBlank()) {
@@ -153,6 +156,7 @@ final class ScriptInput implements AutoCloseable {
             depth += c == '(' ? 1 : c == ')' ? -1 : 0;
             if (c == '(' && bringsValues(text)) {
                 inValues = true;
+                listDue = true;
                 insertLine = statementLine;
                 return text.toString();
             }
@@ -209,6 +213,7 @@ final class ScriptInput implements AutoCloseable {
                 throw cutShort(insertLine);
             }
             if (Character.isWhitespace(c) || c == ',') {
+                listDue |= c == ',';
                 pieces.take();
                 continue;
             }
@@ -231,6 +236,7 @@ final class ScriptInput implements AutoCloseable {
             depth += c == '(' ? 1 : c == ')' ? -1 : 0;
             pieces.next(c, text);
         } while (depth > 0);
+        listDue = false;
         return text.toString();
     }
 
@@ -248,6 +254,7 @@ final class ScriptInput implements AutoCloseable {
                 throw cutShort(insertLine);
             }
             depth += c == '(' ? 1 : c == ')' ? -1 : 0;
+            listDue = depth == 0 && (c == ',' || listDue && Character.isWhitespace(c));
             int before = scrap.length();
             pieces.next(c, scrap);
             if (depth == 0 && c != ')' && c != ',' && tail.length() < SHOWN_TAIL) {
@@ -260,7 +267,7 @@ final class ScriptInput implements AutoCloseable {
 
     /** Whether a list of lists of values ends here; where no semicolon has to stand there, anything but another list ends it. */
     private boolean endsValues(int c) {
-        boolean other = ends.needsNoSemicolon() && (c == END || Character.isLetter(c))
+        boolean other = ends.needsNoSemicolon() && (c == END && !listDue || Character.isLetter(c))
                 || !ends.isPlain() && pieces.isAtLineStart() && ends.separates();
         return other || endsHere(c);
     }

@@ -11,11 +11,15 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.testkit.doubles.Contents;
 
 /** Scripts as the own tools of SQL Server and Oracle write them. */
@@ -113,6 +117,32 @@ class ToolScriptsTest {
         return Contents.of(place.read(Slice.whole(place.define(table)))).stream()
                 .map(Object::toString)
                 .toList();
+    }
+
+    @Test
+    void whatIsCutOffInsideOfAStatementIsNeverTakenForWhole() throws Exception {
+        String made = "CREATE TABLE [label]([id] [int] NOT NULL, [text] [nvarchar](9) NULL)\nGO\n";
+        String brought = "INSERT [label] ([id], [text]) VALUES (1, N'x'),\n (2, N'y')";
+        int whole = 0;
+        for (int end = "INSERT [label]".length(); end < brought.length(); end++) {
+            String cut = brought.substring(0, end);
+            Path script = Files.writeString(folder.resolve("cut-" + end + ".sql"), made + cut);
+            OpenOptions own = OpenOptions.builder()
+                    .files(FileSettings.NONE.with("dialect", "sqlserver"))
+                    .build();
+            try (Place place = Places.open(PlaceAddress.of(script), own)) {
+                boolean told =
+                        place.leftBehind().stream().anyMatch(l -> l.name().equals("INSERT"));
+                List<String> rows = rows(place, TableName.of("label"));
+                // nothing says that more was to come behind the first list, or behind a head whose values aren't there
+                boolean atList = cut.endsWith("'x')") && rows.equals(List.of("[1, x]"));
+                assertThat(told || atList).as(cut).isTrue();
+                whole += atList ? 1 : 0;
+            } catch (MalformedFileException e) {
+                assertThat(e.getMessage()).contains("the file ends").contains("line 3");
+            }
+        }
+        assertThat(whole).isEqualTo(1);
     }
 
     @ParameterizedTest
