@@ -23,13 +23,17 @@ record DataStatement(String table, List<String> columns, boolean inLines, String
 
     private static final String NAME =
             "(?:\"(?:[^\"]|\"\")+\"|`(?:[^`]|``)+`|\\[(?:[^\\]]|\\]\\])+\\]|[\\w$\\u0080-\\u00FF]+)";
+    /** Columns in parentheses; a name in quotes may hold such. */
+    private static final String COLUMNS =
+            "\\((?:\"[^\"]*+\"|`[^`]*+`|\\[[^\\]]*+(?:\\]\\][^\\]]*+)*+\\]|[^()\"`\\[]++)*+\\)\\s*";
+
     private static final Pattern INSERT = Pattern.compile(
             "\\s*(?:INSERT(?:\\s+OR\\s+\\w+)?(?:\\s+IGNORE)?(?:\\s+INTO)?|REPLACE(?:\\s+INTO)?)\\s+((?:" + NAME
                     + "\\s*\\.\\s*)?" + NAME
-                    + ")\\s*(\\((?:[^()])*\\)\\s*)?(?:OVERRIDING\\s+\\w+\\s+VALUE\\s+)?VALUES\\s*",
+                    + ")\\s*(" + COLUMNS + ")?(?:OVERRIDING\\s+\\w+\\s+VALUE\\s+)?VALUES\\s*",
             Pattern.CASE_INSENSITIVE);
     private static final Pattern COPY = Pattern.compile(
-            "\\s*COPY\\s+((?:" + NAME + "\\s*\\.\\s*)?" + NAME + ")\\s*(\\((?:[^()])*\\)\\s*)?FROM\\s+STDIN(.*)",
+            "\\s*COPY\\s+((?:" + NAME + "\\s*\\.\\s*)?" + NAME + ")\\s*(" + COLUMNS + ")?FROM\\s+STDIN(.*)",
             Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
     private static final Pattern TEXT =
             Pattern.compile("\\s*(?:WITH\\s*)?(?:\\(\\s*FORMAT\\s+'?text'?\\s*\\)\\s*)?", Pattern.CASE_INSENSITIVE);

@@ -263,6 +263,28 @@ class UnmetSystemsTest {
         return texts;
     }
 
+    @ParameterizedTest
+    @ValueSource(strings = {"sqlserver", "oracle", "h2", "sqlite", "postgresql", "mariadb"})
+    void columnsWhoseNamesHoldWhatListsAreMadeOfAreReadAgain(String dialect) throws Exception {
+        ListedPlace source = new ListedPlace();
+        source.with(
+                TableDefinition.named(TableName.of("sheet (old), VALUES (1)"))
+                        .column("id", LogicalType.INTEGER)
+                        .column("mass (g)", LogicalType.INTEGER)
+                        .column(") VALUES (", LogicalType.INTEGER)
+                        .column("a](b", LogicalType.INTEGER)
+                        .column("a`b[c", LogicalType.INTEGER)
+                        .column("it's, (\u00fc", LogicalType.CLOB)
+                        .build(),
+                List.of(List.of("1", "2", "3", "4", "5", "wet"), List.of("6", "7", "8", "9", "10", "dry")));
+        Path script = script(dialect, source);
+        try (Place read = Places.open(PlaceAddress.of(script), in(dialect))) {
+            assertThat(read.leftBehind()).isEmpty();
+            ReconcileResult result = Reconcile.between(source, read).compare();
+            assertThat(result.isEqual()).as(result.toString()).isTrue();
+        }
+    }
+
     @Test
     void noNameIsTakenByAShellForItsOwn() throws Exception {
         ListedPlace source = new ListedPlace();
