@@ -1,7 +1,6 @@
 package org.orderlyferry.databases.script;
 
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
 import java.util.Base64;
 import java.util.HexFormat;
 import java.util.Iterator;
@@ -39,6 +38,7 @@ final class ScriptReader implements RecordReader {
     private final Scripting scripting;
     private final boolean caseMatters;
     private final StatementHeads heads;
+    private final ValuePlaces places;
     private final TableDefinition whole;
     private final TableDefinition table;
     private final int[] wanted;
@@ -48,9 +48,6 @@ final class ScriptReader implements RecordReader {
     private long stretchEnd;
     private boolean inInsert;
     private boolean inBlock;
-    private List<Integer> places = List.of();
-    /** Whether the statement names no columns. */
-    private boolean anyPlaces;
 
     ScriptReader(
             ScriptInput input,
@@ -69,6 +66,7 @@ final class ScriptReader implements RecordReader {
         this.whole = whole;
         this.table = whole.withColumns(columns);
         this.wanted = columns.stream().mapToInt(whole.columnNames()::indexOf).toArray();
+        this.places = new ValuePlaces(whole, caseMatters);
         this.rejects = rejects;
         this.counters = ScriptCounter.of(whole);
     }
@@ -117,8 +115,13 @@ final class ScriptReader implements RecordReader {
                 input.endLine();
             }
             data.get().mustBeText(input.origin(table.name().toString(), input.line()));
-            places = places(data.get().columns());
-            anyPlaces = data.get().columns().isEmpty();
+            try {
+                places.statement(data.get().columns());
+            } catch (IllegalArgumentException e) {
+                throw new MalformedFileException(
+                        input.origin(table.name().toString(), input.line()),
+                        "the statement names a column " + e.getMessage() + " that the table doesn't have");
+            }
             inBlock = data.get().inLines();
             inInsert = !inBlock;
             return true;
@@ -128,30 +131,6 @@ final class ScriptReader implements RecordReader {
     private MalformedFileException cutShort(String ofTable) {
         return new MalformedFileException(
                 input.origin(ofTable, input.line()), "the file ends in the middle of a block of records");
-    }
-
-    /** Where in the table each value of a statement belongs. */
-    private List<Integer> places(List<String> named) {
-        List<Integer> found = new ArrayList<>();
-        List<String> columns = named.isEmpty() ? whole.columnNames() : named;
-        for (String name : columns) {
-            int place = place(name);
-            if (place < 0) {
-                throw new MalformedFileException(
-                        input.origin(table.name().toString(), input.line()),
-                        "the statement names a column " + name + " that the table doesn't have");
-            }
-            found.add(place);
-        }
-        return found;
-    }
-
-    private int place(String column) {
-        int exact = whole.columnNames().indexOf(column);
-        for (int i = 0; exact < 0 && i < whole.columns().size(); i++) {
-            exact = isCalled(column, whole.columns().get(i).name()) ? i : exact;
-        }
-        return exact;
     }
 
     /** Whether a name, as it is written, means what was made by another. */
@@ -190,14 +169,13 @@ final class ScriptReader implements RecordReader {
 
     private void add(RecordBatch batch, List<ScriptValue> record, long line) {
         try {
-            List<Integer> filled = filled(record.size());
-            if (record.size() != filled.size()) {
+            if (!places.list(record.size())) {
                 throw new MalformedFileException(
                         input.origin(table.name().toString(), line),
                         "the record has " + record.size() + " values, but there are " + places.size() + " columns");
             }
             for (int column : wanted) {
-                int at = filled.indexOf(column);
+                int at = places.of(column);
                 value(
                         batch,
                         whole.columns().get(column),
@@ -213,20 +191,6 @@ final class ScriptReader implements RecordReader {
             batch.dropRow();
             rejects.reject(e);
         }
-    }
-
-    /** Where the values of a record belong: some systems leave out what is computed, and what is counted, where no columns are named. */
-    private List<Integer> filled(int count) {
-        if (!anyPlaces || count == places.size()) {
-            return places;
-        }
-        List<Integer> given = places.stream()
-                .filter(p -> whole.columns().get(p).generation().isEmpty())
-                .toList();
-        List<Integer> uncounted = given.stream()
-                .filter(p -> whole.columns().get(p).identity().isEmpty())
-                .toList();
-        return count == given.size() ? given : count == uncounted.size() ? uncounted : places;
     }
 
     /** A column that a statement doesn't name has its default, or what its counter gives. */
