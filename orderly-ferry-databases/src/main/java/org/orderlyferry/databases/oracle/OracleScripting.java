@@ -4,7 +4,9 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.LiteralPieces;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.TypeWords;
 import org.orderlyferry.model.ColumnDefault;
@@ -133,38 +135,18 @@ final class OracleScripting implements Scripting {
 
     /** A text, its control characters by their numbers, in pieces that a literal can hold. */
     static String string(String text, boolean large) {
-        boolean pieces = large && text.length() > PIECE;
-        StringBuilder joined = new StringBuilder();
-        StringBuilder piece = new StringBuilder();
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            boolean control = c < ' ' || c == 0x7F;
-            boolean full = piece.length() >= PIECE && !Character.isLowSurrogate(c);
-            if ((control || full) && !piece.isEmpty()) {
-                add(joined, DefinitionSql.string(piece.toString()), pieces);
-                piece.setLength(0);
-            }
-            if (control) {
-                add(joined, "CHR(" + (int) c + ")", pieces);
-            } else {
-                piece.append(c);
-            }
+        List<String> pieces = new LiteralPieces(PIECE, "", DefinitionSql::string, c -> "CHR(" + c + ")").of(text);
+        if (pieces.isEmpty()) {
+            return DefinitionSql.string(text);
         }
-        if (!piece.isEmpty() || joined.isEmpty()) {
-            add(joined, DefinitionSql.string(piece.toString()), pieces);
-        }
-        return joined.toString();
+        return pieces.stream()
+                .map(p -> large && text.length() > PIECE ? "TO_CLOB(" + p + ")" : p)
+                .collect(Collectors.joining(" ||\n  "));
     }
 
-    private static void add(StringBuilder joined, String piece, boolean large) {
-        joined.append(joined.isEmpty() ? "" : " ||\n  ").append(large ? "TO_CLOB(" + piece + ")" : piece);
-    }
-
-    /** A text where no expression can stand: what would end a line becomes a blank. */
+    /** A text where no expression can stand. */
     static String plain(String text) {
-        StringBuilder plain = new StringBuilder();
-        text.chars().forEach(c -> plain.append(c < ' ' ? ' ' : (char) c));
-        return DefinitionSql.string(plain.toString());
+        return DefinitionSql.string(LiteralPieces.blanked(text));
     }
 
     @Override

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.LiteralPieces;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.TypeWords;
 import org.orderlyferry.model.ColumnDefault;
@@ -20,6 +21,12 @@ final class SqlServerScripting implements Scripting {
 
     /** A longer literal has a type that is cut off when it is joined to another. */
     private static final int PIECE = 2_000;
+
+    /** What begins a variable of the shells, wherever it stands. */
+    static final String VARIABLE = "$(";
+
+    private static final LiteralPieces PIECES =
+            new LiteralPieces(PIECE, VARIABLE, p -> "N" + DefinitionSql.string(p), c -> "NCHAR(" + c + ")");
 
     /** Records that a list of values can hold. */
     private static final int MOST_ROWS = 1_000;
@@ -121,47 +128,15 @@ final class SqlServerScripting implements Scripting {
 
     /** A text that stands where an expression can. */
     static String string(String text) {
-        boolean plain = text.length() <= PIECE && text.chars().noneMatch(c -> c < ' ') && !text.contains("$(");
-        if (plain) {
+        if (PIECES.isOne(text)) {
             return "N" + DefinitionSql.string(text);
         }
-        return (text.length() > PIECE ? "CAST(N'' AS nvarchar(max)) + " : "") + joined(text);
-    }
-
-    /** Pieces of a text, and its control characters by their numbers. */
-    private static String joined(String text) {
-        StringBuilder joined = new StringBuilder();
-        StringBuilder piece = new StringBuilder();
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            boolean control = c < ' ';
-            boolean full = piece.length() >= PIECE && !Character.isLowSurrogate(c)
-                    || c == '(' && !piece.isEmpty() && piece.charAt(piece.length() - 1) == '$';
-            if ((control || full) && !piece.isEmpty()) {
-                add(joined, "N" + DefinitionSql.string(piece.toString()));
-                piece.setLength(0);
-            }
-            if (control) {
-                add(joined, "NCHAR(" + (int) c + ")");
-            } else {
-                piece.append(c);
-            }
-        }
-        if (!piece.isEmpty()) {
-            add(joined, "N" + DefinitionSql.string(piece.toString()));
-        }
-        return joined.toString();
-    }
-
-    private static void add(StringBuilder joined, String piece) {
-        joined.append(joined.isEmpty() ? "" : " + ").append(piece);
+        return (text.length() > PIECE ? "CAST(N'' AS nvarchar(max)) + " : "") + String.join(" + ", PIECES.of(text));
     }
 
     /** A text as a procedure's argument, which can be no expression: what a shell would take for its own becomes a blank. */
     static String parameter(String text) {
-        StringBuilder plain = new StringBuilder();
-        text.chars().forEach(c -> plain.append(c < ' ' ? ' ' : (char) c));
-        return "N" + DefinitionSql.string(plain.toString().replace("$(", "$ ("));
+        return "N" + DefinitionSql.string(LiteralPieces.blanked(text).replace(VARIABLE, "$ ("));
     }
 
     @Override

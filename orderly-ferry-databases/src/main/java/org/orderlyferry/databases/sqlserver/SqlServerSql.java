@@ -22,8 +22,7 @@ public final class SqlServerSql implements SystemSql {
             false,
             // its names are counted in units of UTF-16, and its shells take a line in a name for one of theirs
             c -> c >= ' ' && c <= 0xFFFF && c != 0x7F,
-            // which begins a variable of its shells, wherever it stands
-            "$(");
+            SqlServerScripting.VARIABLE);
 
     private final SqlServerDefining defining = new SqlServerDefining(this);
     private final SqlServerScripting scripting = new SqlServerScripting(this);
