@@ -82,7 +82,7 @@ class ArchitectureTest {
                 .whereLayer("format")
                 .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "apart", "io", "progress")
                 .whereLayer("place")
-                .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "tally", "format")
+                .mayOnlyAccessLayers("model", "problem", "text", "record", "fit", "io", "tally", "format")
                 .whereLayer("csvw")
                 .mayOnlyAccessLayers("model", "problem", "io", "format")
                 .whereLayer("profile")

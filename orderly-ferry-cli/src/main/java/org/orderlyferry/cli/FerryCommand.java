@@ -1,6 +1,8 @@
 package org.orderlyferry.cli;
 
+import java.nio.file.Path;
 import java.util.ServiceLoader;
+import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.problem.FerryException;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -71,6 +73,8 @@ public final class FerryCommand implements Runnable {
         line.addSubcommand("report", new ReportCommand(console));
         line.addSubcommand("watch", new WatchCommand(console));
         ServiceLoader.load(CommandPlugin.class).forEach(plugin -> line.addSubcommand(plugin.command(console)));
+        // a path may be in another file system than this machine's
+        line.registerConverter(Path.class, text -> PlaceAddress.of(text).path());
         return line;
     }
 

@@ -214,7 +214,7 @@ public final class Check {
                         + crossing.keep() + ", " + free + " are free");
             }
             return OptionalLong.of(free);
-        } catch (IOException e) {
+        } catch (IOException | UnsupportedOperationException e) {
             return OptionalLong.empty();
         }
     }

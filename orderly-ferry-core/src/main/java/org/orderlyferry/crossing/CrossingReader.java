@@ -10,6 +10,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import org.orderlyferry.io.Compression;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
@@ -63,7 +64,7 @@ final class CrossingReader {
                     "this is a crossing of the form " + form + "; the form known here is " + FORM);
         }
         Crossing.Builder crossing = Crossing.between(address(read.needed("from")), address(read.needed("to")))
-                .keep(folder.resolve(read.text("keep").orElse("runs")).normalize())
+                .keep(path(read.text("keep").orElse("runs")))
                 .onto(onto(read))
                 .sourceMoment(read.choice("source-moment", SourceMoment.class, SourceMoment.ONE))
                 .lanes((int) Math.min(1000, read.number("lanes", 2, 1)))
@@ -87,9 +88,11 @@ final class CrossingReader {
 
     /** Relative paths begin where the file stands, so that a crossing says the same wherever it is run from. */
     private String address(String given) {
-        return given.contains(":") && given.indexOf(':') > 1
-                ? given
-                : folder.resolve(given).normalize().toString();
+        return given.contains(":") && given.indexOf(':') > 1 ? given : WrittenPath.of(path(given));
+    }
+
+    private Path path(String given) {
+        return WrittenPath.read(folder, given).normalize();
     }
 
     private LoadMode onto(YamlReading read) {
@@ -128,14 +131,14 @@ final class CrossingReader {
     private Arrivals arrivals(YamlValue value) {
         YamlReading read = new YamlReading(file, value, "arrivals");
         Arrivals arrivals = new Arrivals(
-                folder.resolve(read.needed("folder")).normalize(),
+                path(read.needed("folder")),
                 read.needed("pattern"),
                 Duration.ofSeconds(read.number("whole-after", 10, 0)),
                 read.text("marker").orElse(""),
                 read.number("fewest-rows", 0, 0),
                 read.number("most-rows", 0, 0),
-                read.text("taken").map(t -> folder.resolve(t).normalize()).orElse(null),
-                read.text("refused").map(t -> folder.resolve(t).normalize()).orElse(null));
+                read.text("taken").map(this::path).orElse(null),
+                read.text("refused").map(this::path).orElse(null));
         read.nothingElse();
         return arrivals;
     }

@@ -1,14 +1,8 @@
 package org.orderlyferry.crossing;
 
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
-import java.nio.channels.FileLock;
-import java.nio.channels.OverlappingFileLockException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
@@ -18,6 +12,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.orderlyferry.io.Hold;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
@@ -112,12 +107,10 @@ record RunFolder(Path path) {
     /** Held by a process for as long as it works on a crossing's runs. */
     static final class Lock implements AutoCloseable {
 
-        private final FileChannel channel;
-        private final FileLock lock;
+        private final Hold hold;
 
-        private Lock(FileChannel channel, FileLock lock) {
-            this.channel = channel;
-            this.lock = lock;
+        private Lock(Hold hold) {
+            this.hold = hold;
         }
 
         /**
@@ -129,37 +122,22 @@ record RunFolder(Path path) {
             Path file = keep.resolve(LOCK);
             try {
                 Files.createDirectories(keep);
-                FileChannel channel = FileChannel.open(
-                        file, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
-                FileLock lock = locked(channel);
-                if (lock == null) {
+                Optional<Hold> hold = Hold.take(file, who());
+                if (hold.isEmpty()) {
                     String who = Files.readString(file).strip();
-                    channel.close();
                     throw new UsageException("another process works on the runs in " + keep
                             + (who.isEmpty() ? "" : ": " + who) + "; nothing was changed");
                 }
-                channel.truncate(0);
-                channel.write(ByteBuffer.wrap(who().getBytes(StandardCharsets.UTF_8)), 0);
-                channel.force(true);
-                return new Lock(channel, lock);
+                return new Lock(hold.get());
             } catch (IOException e) {
                 throw new PlaceException(keep.toString(), "can't be locked: " + e.getMessage(), e);
             }
         }
 
-        private static FileLock locked(FileChannel channel) throws IOException {
-            try {
-                // behind what is written, which others must be able to read
-                return channel.tryLock(1L << 40, 1, false);
-            } catch (OverlappingFileLockException e) {
-                return null;
-            }
-        }
-
         @Override
         public void close() {
-            try (channel) {
-                lock.release();
+            try {
+                hold.close();
             } catch (IOException e) {
                 org.slf4j.LoggerFactory.getLogger(RunFolder.class).debug("the lock goes with the process", e);
             }

@@ -5,12 +5,9 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
@@ -22,6 +19,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import org.orderlyferry.io.AppendedFile;
 import org.orderlyferry.io.WholeLines;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -42,7 +40,7 @@ final class RunLedger implements AutoCloseable {
 
     private final Path file;
     private final List<LedgerLine> lines = new ArrayList<>();
-    private FileChannel out;
+    private AppendedFile out;
     private String last = "";
 
     private RunLedger(Path file) {
@@ -66,10 +64,8 @@ final class RunLedger implements AutoCloseable {
         try {
             Files.createDirectories(folder);
             long whole = Files.exists(ledger.file) ? ledger.load() : 0;
-            ledger.out = FileChannel.open(ledger.file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-            ledger.out.truncate(whole);
-            ledger.out.position(whole);
-            ledger.out.force(true);
+            ledger.out = AppendedFile.open(ledger.file);
+            ledger.out.keep(whole);
             return ledger;
         } catch (IOException e) {
             throw ledger.failed("can't be opened", e);
@@ -154,11 +150,7 @@ final class RunLedger implements AutoCloseable {
         try {
             String sum = sum(JSON.writeValueAsString(node));
             node.put("sum", sum);
-            ByteBuffer bytes = ByteBuffer.wrap((JSON.writeValueAsString(node) + "\n").getBytes(StandardCharsets.UTF_8));
-            while (bytes.hasRemaining()) {
-                out.write(bytes);
-            }
-            out.force(true);
+            out.add((JSON.writeValueAsString(node) + "\n").getBytes(StandardCharsets.UTF_8));
             lines.add(line);
             last = sum;
         } catch (IOException e) {

@@ -1,11 +1,9 @@
 package org.orderlyferry.crossing;
 
 import java.io.IOException;
-import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -15,12 +13,14 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import org.orderlyferry.io.AppendedFile;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.report.Timeline;
+import org.slf4j.LoggerFactory;
 
 /**
  * Writes down how a run went, for people: a line for each step, each slice with its time, and each thing to be known. It
@@ -32,7 +32,7 @@ final class RunLog extends ForwardingRunListener implements AutoCloseable {
 
     private final RunListener further;
     private final Timeline time;
-    private final PrintWriter out;
+    private final AppendedFile out;
     /** When the slices of a table that move began, the oldest first. */
     private final Map<TableName, Deque<Instant>> slices = new HashMap<>();
 
@@ -44,20 +44,20 @@ final class RunLog extends ForwardingRunListener implements AutoCloseable {
         this.time = new Timeline(further);
         try {
             Files.createDirectories(folder);
-            this.out = new PrintWriter(
-                    Files.newBufferedWriter(
-                            folder.resolve(NAME),
-                            StandardCharsets.UTF_8,
-                            StandardOpenOption.CREATE,
-                            StandardOpenOption.APPEND),
-                    true);
+            this.out = AppendedFile.open(folder.resolve(NAME));
+            out.keep(Files.size(folder.resolve(NAME)));
         } catch (IOException e) {
             throw new PlaceException(folder.toString(), "the run's log can't be written: " + e.getMessage(), e);
         }
     }
 
     private void line(String text) {
-        out.println(Instant.now().truncatedTo(ChronoUnit.MILLIS) + " " + Yaml.comment(text));
+        String line = Instant.now().truncatedTo(ChronoUnit.MILLIS) + " " + Yaml.comment(text) + System.lineSeparator();
+        try {
+            out.addLoosely(line.getBytes(StandardCharsets.UTF_8));
+        } catch (IOException e) {
+            LoggerFactory.getLogger(RunLog.class).debug("the run's log lacks a line", e);
+        }
     }
 
     private static String since(Instant begin) {
@@ -134,6 +134,10 @@ final class RunLog extends ForwardingRunListener implements AutoCloseable {
 
     @Override
     public void close() {
-        out.close();
+        try {
+            out.close();
+        } catch (IOException e) {
+            LoggerFactory.getLogger(RunLog.class).debug("the run's log can't be closed", e);
+        }
     }
 }

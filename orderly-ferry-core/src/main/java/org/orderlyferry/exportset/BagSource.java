@@ -50,9 +50,15 @@ final class BagSource implements FileSource {
 
     @Override
     public Optional<Path> onDisk() {
+        return seekable().filter(p -> p.getFileSystem().equals(FileSystems.getDefault()));
+    }
+
+    /** Inside of a ZIP file everything is read from its beginning. */
+    @Override
+    public Optional<Path> seekable() {
         Path path = bag.inside(file);
         boolean plain = Compression.ofName(file) == Compression.NONE
-                && path.getFileSystem().equals(FileSystems.getDefault());
+                && !path.getFileSystem().provider().getScheme().equals("jar");
         return plain ? Optional.of(path) : Optional.empty();
     }
 

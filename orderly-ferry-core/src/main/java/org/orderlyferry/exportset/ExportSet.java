@@ -19,6 +19,7 @@ import org.orderlyferry.csvw.JsonFile;
 import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.delimited.DelimitedFormat;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
@@ -107,13 +108,13 @@ public final class ExportSet implements Place {
      * @param told how they are written; what isn't told is as the set says
      */
     static ExportSet open(Path folder, FileSettings told) {
-        return new ExportSet(folder, folder.toString(), Optional.empty(), told);
+        return new ExportSet(folder, WrittenPath.of(folder), Optional.empty(), told);
     }
 
     /** Opens a set inside of a file, which is closed with it. */
     static ExportSet open(Path file, BundledSet bundled) {
         try {
-            return new ExportSet(bundled.folder(), file.toString(), Optional.of(bundled), FileSettings.NONE);
+            return new ExportSet(bundled.folder(), WrittenPath.of(file), Optional.of(bundled), FileSettings.NONE);
         } catch (RuntimeException e) {
             bundled.close();
             throw e;

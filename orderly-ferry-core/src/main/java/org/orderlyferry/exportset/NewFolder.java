@@ -1,14 +1,10 @@
 package org.orderlyferry.exportset;
 
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
-import java.nio.charset.StandardCharsets;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
-import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -18,6 +14,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.orderlyferry.io.DiskNames;
+import org.orderlyferry.io.Hold;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
@@ -32,12 +29,14 @@ final class NewFolder implements AutoCloseable {
     private final Path place;
     private final Path growing;
     private final List<Path> cleared;
-    private final FileChannel hold;
+    /** Empty for one that somebody else holds, and this joins. */
+    private final Optional<Hold> hold;
+
     private final boolean named;
     private boolean done;
     private Optional<Path> notRemoved = Optional.empty();
 
-    private NewFolder(Path place, Path growing, List<Path> cleared, FileChannel hold, boolean named) {
+    private NewFolder(Path place, Path growing, List<Path> cleared, Optional<Hold> hold, boolean named) {
         this.place = place;
         this.growing = growing;
         this.cleared = cleared;
@@ -45,17 +44,15 @@ final class NewFolder implements AutoCloseable {
         this.named = named;
     }
 
-    private static FileChannel hold(Path growing, OpenOption how) throws IOException {
-        FileChannel hold = FileChannel.open(growing.resolve(HOLD), how, StandardOpenOption.WRITE);
-        try {
-            hold.tryLock();
-        } catch (IOException e) {
-            org.slf4j.LoggerFactory.getLogger(NewFolder.class).debug("{} can't be locked", growing, e);
+    private static Optional<Hold> hold(Path growing, String plan) throws IOException {
+        Optional<Hold> hold = Hold.take(growing.resolve(HOLD), plan);
+        if (hold.isEmpty()) {
+            throw new IOException("another process is at work on " + growing);
         }
         return hold;
     }
 
-    /** The folder that was begun for a plan and that nobody holds. */
+    /** The folder that was begun for a plan, whether somebody holds it or not. */
     private static Optional<Path> begun(Path place, String plan) throws IOException {
         if (plan.isEmpty()) {
             return Optional.empty();
@@ -64,7 +61,6 @@ final class NewFolder implements AutoCloseable {
             Path held = left.resolve(HOLD);
             if (Files.isRegularFile(held)
                     && Files.size(held) == plan.length()
-                    && !DiskNames.isHeld(held)
                     && Files.readString(held).equals(plan)) {
                 return Optional.of(left);
             }
@@ -73,7 +69,7 @@ final class NewFolder implements AutoCloseable {
     }
 
     /**
-     * The folder that was begun for a plan and suspended, to write into it beside others.
+     * The folder that was begun for a plan, to write into it beside others, while whoever has begun it waits.
      *
      * @throws UsageException if there is none
      */
@@ -82,10 +78,7 @@ final class NewFolder implements AutoCloseable {
         try {
             Path left = begun(absolute, plan)
                     .orElseThrow(() -> new UsageException("no export to " + place + " was begun by this plan"));
-            FileChannel none = FileChannel.open(left.resolve(HOLD), StandardOpenOption.WRITE);
-            // whoever joins holds nothing
-            none.close();
-            NewFolder joined = new NewFolder(absolute, left, List.of(), none, true);
+            NewFolder joined = new NewFolder(absolute, left, List.of(), Optional.empty(), true);
             joined.done = true;
             return joined;
         } catch (IOException e) {
@@ -102,7 +95,7 @@ final class NewFolder implements AutoCloseable {
     void suspend() {
         done = true;
         try {
-            hold.close();
+            letGo();
         } catch (IOException e) {
             throw failed("can't be left", e);
         }
@@ -158,7 +151,7 @@ final class NewFolder implements AutoCloseable {
     private static boolean isAbandoned(Path left) throws IOException {
         Path held = left.resolve(HOLD);
         if (Files.isRegularFile(held)) {
-            return !DiskNames.isHeld(held);
+            return !Hold.isHeld(held);
         }
         return Files.getLastModifiedTime(left)
                 .toInstant()
@@ -167,7 +160,7 @@ final class NewFolder implements AutoCloseable {
 
     /** Whether a file is one that is there only while a folder grows. */
     static boolean isHold(Path file) {
-        return file.endsWith(HOLD);
+        return Hold.isOf(Path.of(HOLD), file);
     }
 
     /** What was left by runs that were killed, and is gone now. */
@@ -189,19 +182,26 @@ final class NewFolder implements AutoCloseable {
             }
             Files.createDirectories(parent);
             Optional<Path> left = begun(absolute, plan);
-            List<Path> cleared = clear(absolute, left);
-            if (Files.exists(absolute)) {
-                refuseUnlessReplaceable(place, absolute, overwrite);
+            Optional<Hold> taken = left.isPresent() ? Hold.take(left.get().resolve(HOLD), plan) : Optional.empty();
+            List<Path> cleared;
+            try {
+                cleared = clear(absolute, left.filter(l -> taken.isPresent()));
+                if (Files.exists(absolute)) {
+                    refuseUnlessReplaceable(place, absolute, overwrite);
+                }
+            } catch (IOException | RuntimeException e) {
+                if (taken.isPresent()) {
+                    taken.get().close();
+                }
+                throw e;
             }
-            if (left.isPresent()) {
-                return new NewFolder(absolute, left.get(), cleared, hold(left.get(), StandardOpenOption.WRITE), true);
+            if (taken.isPresent()) {
+                return new NewFolder(absolute, left.get(), cleared, taken, true);
             }
             // with the rights that a new folder has, since it becomes the set itself
             Path growing = Files.createDirectory(DiskNames.growing(absolute));
             try {
-                FileChannel hold = hold(growing, StandardOpenOption.CREATE_NEW);
-                hold.write(ByteBuffer.wrap(plan.getBytes(StandardCharsets.UTF_8)));
-                return new NewFolder(absolute, growing, cleared, hold, !plan.isEmpty());
+                return new NewFolder(absolute, growing, cleared, hold(growing, plan), !plan.isEmpty());
             } catch (IOException e) {
                 delete(growing);
                 throw e;
@@ -290,21 +290,23 @@ final class NewFolder implements AutoCloseable {
     /** A rename lasts only when the folders that hold the names are on the disk. Not every file system can be asked. */
     private void syncFolders() {
         try (Stream<Path> folders = Files.walk(growing)) {
-            for (Path folder : folders.filter(Files::isDirectory).toList()) {
-                try (FileChannel channel = FileChannel.open(folder, StandardOpenOption.READ)) {
-                    channel.force(true);
-                }
-            }
-        } catch (IOException e) {
+            folders.filter(Files::isDirectory).forEach(DiskNames::sync);
+        } catch (IOException | UncheckedIOException e) {
             org.slf4j.LoggerFactory.getLogger(NewFolder.class).debug("folders can't be synced here", e);
         }
     }
 
     /** Lets go of it: from now on nothing stands in it but what belongs there. */
     void release() throws IOException {
-        if (hold.isOpen()) {
-            hold.close();
-            Files.deleteIfExists(growing.resolve(HOLD));
+        if (hold.isPresent()) {
+            hold.get().mustBeOurs();
+            hold.get().remove();
+        }
+    }
+
+    private void letGo() throws IOException {
+        if (hold.isPresent()) {
+            hold.get().close();
         }
     }
 
@@ -323,7 +325,7 @@ final class NewFolder implements AutoCloseable {
     }
 
     private void discard() throws IOException {
-        hold.close();
+        letGo();
         delete(growing);
     }
 

@@ -7,6 +7,7 @@ import java.util.Optional;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.io.Compression;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
@@ -32,7 +33,7 @@ public final class SetTarget extends WriteOnlyPlace {
      * @param system what the records come from, as the set is to say it
      */
     public SetTarget(Path set, FileFormat format, FileSettings settings, Compression compression, String system) {
-        super(set.toString());
+        super(WrittenPath.of(set));
         format.check(settings);
         this.set = set;
         this.format = format;

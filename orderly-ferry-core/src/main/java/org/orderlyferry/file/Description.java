@@ -19,6 +19,7 @@ import org.orderlyferry.csvw.CsvwStyles;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.ValueStyle;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.BrokenSetException;
@@ -80,7 +81,7 @@ final class Description {
                 throw new UsageException("the definitions " + given.get() + " can't be read: " + e.getMessage(), e);
             }
         } else {
-            String shown = Path.of(file.shown()).getFileName().toString();
+            String shown = WrittenPath.read(file.shown()).getFileName().toString();
             source = file.beside(shown + ENDING).or(() -> file.beside(file.name() + ENDING));
         }
         source.ifPresent(s -> description.take(s, true));

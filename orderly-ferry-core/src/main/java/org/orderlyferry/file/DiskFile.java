@@ -16,6 +16,7 @@ import java.util.Optional;
 import java.util.zip.GZIPInputStream;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.io.BoundedExpansion;
+import org.orderlyferry.io.WrittenPath;
 
 /** A file on the disk, as it is or compressed with gzip or Zstandard: its first bytes tell, not its name. */
 final class DiskFile implements FileSource {
@@ -47,7 +48,7 @@ final class DiskFile implements FileSource {
 
     @Override
     public String shown() {
-        return path.toString();
+        return WrittenPath.of(path);
     }
 
     @Override
@@ -91,8 +92,12 @@ final class DiskFile implements FileSource {
 
     @Override
     public Optional<Path> onDisk() {
-        boolean plain = !isCompressed() && path.getFileSystem().equals(FileSystems.getDefault());
-        return plain ? Optional.of(path) : Optional.empty();
+        return seekable().filter(p -> p.getFileSystem().equals(FileSystems.getDefault()));
+    }
+
+    @Override
+    public Optional<Path> seekable() {
+        return isCompressed() ? Optional.empty() : Optional.of(path);
     }
 
     @Override

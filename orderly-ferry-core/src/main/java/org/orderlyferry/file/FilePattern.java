@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.NamePattern;
 
 /**
@@ -24,7 +25,8 @@ record FilePattern(Path folder, String name) {
     static Optional<FilePattern> of(Path path) {
         Path last = path.getFileName();
         boolean pattern = last != null && last.toString().contains("*");
-        Path folder = path.getParent() == null ? Path.of("") : path.getParent();
+        Path folder = Optional.ofNullable(path.getParent())
+                .orElseGet(() -> path.getFileSystem().getPath(""));
         return pattern ? Optional.of(new FilePattern(folder, last.toString())) : Optional.empty();
     }
 
@@ -60,6 +62,6 @@ record FilePattern(Path folder, String name) {
 
     @Override
     public String toString() {
-        return folder.resolve(name).toString();
+        return WrittenPath.of(folder.resolve(name));
     }
 }

@@ -16,6 +16,7 @@ import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.StyledReader;
 import org.orderlyferry.format.ValueStyle;
 import org.orderlyferry.io.NewFile;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
@@ -210,7 +211,7 @@ final class FilePlace implements FileTables {
             Optional<String> state = file.state()
                     .map(bytes -> bytes + " " + new TreeMap<>(settings.values()) + " " + description.asRead());
             for (String named : settings.namedFiles()) {
-                Optional<String> other = DiskFile.of(Path.of(named)).state();
+                Optional<String> other = DiskFile.of(WrittenPath.read(named)).state();
                 state = state.flatMap(one -> other.map(two -> one + " " + two));
             }
             return state;

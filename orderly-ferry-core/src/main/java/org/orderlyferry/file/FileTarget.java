@@ -9,6 +9,7 @@ import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.io.Compression;
 import org.orderlyferry.io.NewFile;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
@@ -25,7 +26,7 @@ final class FileTarget extends WriteOnlyPlace {
     private final FileSettings settings;
 
     FileTarget(Path path, FileFormat format, Compression compression, FileSettings settings) {
-        super(path.toString());
+        super(WrittenPath.of(path));
         this.path = path;
         this.format = format;
         this.compression = compression;

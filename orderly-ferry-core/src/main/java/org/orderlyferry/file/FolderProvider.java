@@ -11,6 +11,7 @@ import org.apiguardian.api.API;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -54,7 +55,7 @@ public final class FolderProvider implements PlaceProvider {
             throw new UsageException(
                     folder + " has several files, and a key was told for one table; name its file alone");
         }
-        return Optional.of(new FolderPlace(folder.toString(), "folder of " + files.size() + " files", files));
+        return Optional.of(new FolderPlace(WrittenPath.of(folder), "folder of " + files.size() + " files", files));
     }
 
     /** The folder as one file, where a format has such. */

@@ -25,6 +25,11 @@ public interface FileSource {
     /** Where it stands on the disk just as it is read. */
     Optional<Path> onDisk();
 
+    /** Where it stands just as it is read, on the disk or in another file system whose files can be read from any place on. */
+    default Optional<Path> seekable() {
+        return onDisk();
+    }
+
     /** How many bytes it takes where it stands; -1 where nobody can tell. */
     long bytes();
 

@@ -46,6 +46,11 @@ public abstract class ForwardingSource implements FileSource {
     }
 
     @Override
+    public Optional<Path> seekable() {
+        return file.seekable();
+    }
+
+    @Override
     public Optional<Path> onDisk() {
         return file.onDisk();
     }

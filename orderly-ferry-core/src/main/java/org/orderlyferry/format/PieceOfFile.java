@@ -4,7 +4,8 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.Channels;
-import java.nio.channels.FileChannel;
+import java.nio.channels.SeekableByteChannel;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
 import org.apiguardian.api.API;
@@ -28,8 +29,8 @@ public final class PieceOfFile extends ForwardingSource {
 
     @Override
     public InputStream open() throws IOException {
-        Path path = file().onDisk().orElseThrow(() -> new IOException("only a file on the disk has pieces"));
-        FileChannel channel = FileChannel.open(path);
+        Path path = file().seekable().orElseThrow(() -> new IOException("only a file on the disk has pieces"));
+        SeekableByteChannel channel = Files.newByteChannel(path);
         try {
             mustBeginBehindALine(channel);
             channel.position(piece.from());
@@ -42,18 +43,23 @@ public final class PieceOfFile extends ForwardingSource {
     }
 
     /** A file that was written anew since it was cut is most likely to be found out by this. */
-    private void mustBeginBehindALine(FileChannel channel) throws IOException {
+    private void mustBeginBehindALine(SeekableByteChannel channel) throws IOException {
         if (piece.to() > channel.size()) {
             throw new IOException("it is shorter than it was when it was cut into pieces");
         }
         if (piece.from() > 0) {
             ByteBuffer before = ByteBuffer.allocate(1);
-            channel.read(before, piece.from() - 1);
+            channel.position(piece.from() - 1).read(before);
             byte last = before.array()[0];
             if (before.hasRemaining() || last != '\n' && last != '\r') {
                 throw new IOException("it isn't as it was when it was cut into pieces");
             }
         }
+    }
+
+    @Override
+    public Optional<Path> seekable() {
+        return Optional.empty();
     }
 
     @Override

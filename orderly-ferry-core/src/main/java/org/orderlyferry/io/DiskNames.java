@@ -59,7 +59,11 @@ public final class DiskNames {
         return found;
     }
 
-    /** Whether somebody holds the lock of a file; who is killed lets go of it. */
+    /**
+     * Whether somebody holds the lock of a file; who is killed lets go of it.
+     *
+     * @throws UnsupportedOperationException if its file system has no locks
+     */
     public static boolean isHeld(Path file) {
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE);
                 FileLock lock = channel.tryLock()) {
@@ -77,7 +81,7 @@ public final class DiskNames {
     public static void sync(Path folder) {
         try (FileChannel channel = FileChannel.open(folder, StandardOpenOption.READ)) {
             channel.force(true);
-        } catch (IOException e) {
+        } catch (IOException | UnsupportedOperationException e) {
             LoggerFactory.getLogger(DiskNames.class).debug("{} can't be synced here", folder, e);
         }
     }

@@ -2,12 +2,11 @@ package org.orderlyferry.io;
 
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
+import java.time.Duration;
+import java.time.Instant;
 import org.apiguardian.api.API;
 import org.slf4j.LoggerFactory;
 
@@ -18,37 +17,23 @@ import org.slf4j.LoggerFactory;
 @API(status = API.Status.INTERNAL)
 public final class NewFile extends OutputStream {
 
-    private final Path place;
-    private final Path growing;
-    private final OutputStream out;
-    private final FileChannel channel;
+    private static final Duration LONGEST = Duration.ofDays(2);
 
-    private NewFile(Path place, Path growing, FileChannel channel) {
+    private final Path place;
+    /** Null where it is to stand nowhere. */
+    private final Path growing;
+
+    private final OutputStream out;
+
+    private NewFile(Path place, Path growing, OutputStream out) {
         this.place = place;
         this.growing = growing;
-        this.channel = channel;
-        this.out = new OutputStream() {
-            @Override
-            public void write(int b) throws IOException {
-                write(new byte[] {(byte) b}, 0, 1);
-            }
-
-            @Override
-            public void write(byte[] bytes, int from, int length) throws IOException {
-                ByteBuffer buffer = ByteBuffer.wrap(bytes, from, length);
-                while (buffer.hasRemaining()) {
-                    channel.write(buffer);
-                }
-            }
-        };
+        this.out = out;
     }
 
     /** One that never stands anywhere. */
     public NewFile(Path place, OutputStream nowhere) {
-        this.place = place;
-        this.growing = null;
-        this.channel = null;
-        this.out = nowhere;
+        this(place, null, nowhere);
     }
 
     /** Begins a file; nothing of it stands in its place before {@link #takePlace()}. */
@@ -59,21 +44,27 @@ public final class NewFile extends OutputStream {
         // not one of the temporary files that only their owner may read: it becomes the file itself
         for (Path left : DiskNames.leftovers(absolute)) {
             // the lock of one that still grows is held
-            if (Files.isRegularFile(left) && !DiskNames.isHeld(left)) {
+            if (Files.isRegularFile(left) && isAbandoned(left)) {
                 Files.deleteIfExists(left);
                 LoggerFactory.getLogger(NewFile.class)
                         .info("{} was left by a run that was killed, and is cleared away", left);
             }
         }
         Path growing = DiskNames.growing(absolute);
-        FileChannel channel = FileChannel.open(growing, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        SyncedFile file = new SyncedFile(growing);
+        file.lock();
+        return new NewFile(absolute, growing, file);
+    }
+
+    /** Where a file system has no locks, nobody writes one file for so long. */
+    private static boolean isAbandoned(Path left) throws IOException {
         try {
-            channel.tryLock();
-        } catch (IOException e) {
-            // a file system without locks: nobody clears such a file away
-            LoggerFactory.getLogger(NewFile.class).debug("{} can't be locked", growing, e);
+            return !DiskNames.isHeld(left);
+        } catch (UnsupportedOperationException e) {
+            return Files.getLastModifiedTime(left)
+                    .toInstant()
+                    .isBefore(Instant.now().minus(LONGEST));
         }
-        return new NewFile(absolute, growing, channel);
     }
 
     /** Makes a whole file at once. */
@@ -116,7 +107,7 @@ public final class NewFile extends OutputStream {
 
     /** Whether it is to stand somewhere at all. */
     public boolean isReal() {
-        return channel != null;
+        return growing != null;
     }
 
     @Override
@@ -132,11 +123,7 @@ public final class NewFile extends OutputStream {
     /** Brings it to the disk; what was written is all there is. */
     @Override
     public void close() throws IOException {
-        if (channel != null && channel.isOpen()) {
-            try (channel) {
-                channel.force(true);
-            }
-        }
+        out.close();
     }
 
     /** Puts the closed file where it belongs. */

@@ -1,11 +1,10 @@
 package org.orderlyferry.place;
 
-import java.net.URI;
 import java.nio.file.FileSystemNotFoundException;
 import java.nio.file.Path;
-import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.problem.UsageException;
 
 /**
@@ -35,9 +34,6 @@ public final class PlaceAddress {
     /** The scheme of all JDBC URLs. */
     public static final String JDBC = "jdbc";
 
-    // of two letters at least: one alone is a drive
-    private static final Pattern SCHEME = Pattern.compile("([A-Za-z][A-Za-z0-9+.-]+)://");
-
     private final String text;
 
     private PlaceAddress(String text) {
@@ -54,18 +50,18 @@ public final class PlaceAddress {
 
     /** Takes a path. */
     public static PlaceAddress of(Path path) {
-        return new PlaceAddress(path.toString());
+        return new PlaceAddress(WrittenPath.of(path));
     }
 
     /**
-     * What the address begins with, in lower case: {@code jdbc}, or the scheme in front of {@code ://}; {@link #FILE} for a path.
+     * What the address begins with, in lower case: {@code jdbc}, or the scheme in front of {@code ://}; {@link #FILE} for a path, also
+     * one in another file system of this Java, such as {@code hdfs://}.
      */
     public String scheme() {
         if (text.regionMatches(true, 0, "jdbc:", 0, 5)) {
             return JDBC;
         }
-        Matcher scheme = SCHEME.matcher(text);
-        return scheme.lookingAt() ? scheme.group(1).toLowerCase(Locale.ROOT) : FILE;
+        return WrittenPath.scheme(text).filter(s -> !WrittenPath.isPath(s)).orElse(FILE);
     }
 
     /** Whether it is a JDBC URL. */
@@ -81,12 +77,12 @@ public final class PlaceAddress {
     /** The address as a path. */
     public Path path() {
         try {
-            return SCHEME.matcher(text).lookingAt() ? Path.of(URI.create(text)) : Path.of(text);
+            return WrittenPath.read(text);
         } catch (IllegalArgumentException | FileSystemNotFoundException e) {
             String encoding = System.getProperty("sun.jnu.encoding", "");
             boolean narrow = !encoding.equalsIgnoreCase("UTF-8") && text.chars().anyMatch(c -> c > 127);
             throw new UsageException(
-                    "not a path: " + text
+                    "not a path: " + this + (e.getMessage() == null ? "" : ": " + masked(e.getMessage()))
                             + (narrow
                                     ? "; this process takes names of files to be in " + encoding
                                             + ", and a locale of UTF-8, such as LC_ALL=C.UTF-8, lets it take all"

@@ -1,6 +1,10 @@
 package org.orderlyferry.place;
 
+import java.io.IOException;
+import java.nio.file.FileSystemException;
+import java.nio.file.FileSystems;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -11,6 +15,7 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
+import org.slf4j.LoggerFactory;
 
 /** The way to places: finds out what an address is and opens it. */
 public final class Places {
@@ -34,6 +39,7 @@ public final class Places {
      * @throws PlaceException if the place is there but can't be opened
      */
     public static Place open(PlaceAddress address, OpenOptions options) {
+        mustAnswer(address);
         for (PlaceProvider provider : providers(address)) {
             Optional<Place> place = provider.open(address, options);
             if (place.isPresent()) {
@@ -55,6 +61,7 @@ public final class Places {
 
     /** Opens a place to write to, making it where it isn't there yet. */
     public static TargetPlace openTarget(PlaceAddress address, OpenOptions options) {
+        mustAnswer(address);
         for (PlaceProvider provider : providers(address)) {
             Optional<TargetPlace> place = provider.openTarget(address, options);
             if (place.isPresent()) {
@@ -62,6 +69,25 @@ public final class Places {
             }
         }
         throw unknown(address);
+    }
+
+    /** Where a file system is elsewhere, what can't be asked for must not be taken for what isn't there. */
+    private static void mustAnswer(PlaceAddress address) {
+        boolean path = address.scheme().equals(PlaceAddress.FILE);
+        if (!path || address.path().getFileSystem().equals(FileSystems.getDefault())) {
+            return;
+        }
+        try {
+            address.path().getFileSystem().provider().checkAccess(address.path());
+        } catch (NoSuchFileException e) {
+            LoggerFactory.getLogger(Places.class).debug("{} isn't there yet", address, e);
+        } catch (IOException e) {
+            boolean told = e instanceof FileSystemException failure && failure.getReason() != null;
+            throw new PlaceException(
+                    address.toString(),
+                    "can't be asked for: " + (told ? ((FileSystemException) e).getReason() : e.getMessage()),
+                    e);
+        }
     }
 
     private static List<PlaceProvider> providers(PlaceAddress address) {

@@ -11,6 +11,7 @@ import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.io.Compression;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
@@ -90,7 +91,7 @@ public final class Export extends Moving<Export> {
                 WorkOrder.Kind.EXPORT,
                 WorkEnd.of(source().address()),
                 new WorkEnd(
-                        set.toString(),
+                        WrittenPath.of(set),
                         Map.of(WorkEnd.FORMAT, format.name(), WorkEnd.COMPRESSION, compression.name()),
                         settings.values()),
                 selection(queries),

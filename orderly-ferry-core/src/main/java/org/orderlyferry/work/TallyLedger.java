@@ -4,13 +4,9 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
-import java.nio.channels.OverlappingFileLockException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -18,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.apiguardian.api.API;
+import org.orderlyferry.io.AppendedFile;
 import org.orderlyferry.io.WholeLines;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -37,7 +34,7 @@ public final class TallyLedger implements AutoCloseable {
     private final Path file;
     private final List<SliceTask> tasks = new ArrayList<>();
     private final Map<Integer, Kept> results = new TreeMap<>();
-    private FileChannel out;
+    private AppendedFile out;
     private boolean planned;
     private boolean goingOn;
     private int trusted;
@@ -69,8 +66,8 @@ public final class TallyLedger implements AutoCloseable {
         try {
             Path folder = file.toAbsolutePath().getParent();
             Files.createDirectories(folder);
-            ledger.out = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-            if (!ledger.isAlone()) {
+            ledger.out = AppendedFile.open(file);
+            if (!ledger.out.isAlone()) {
                 ledger.out.close();
                 throw new UsageException(file + " is being written by another comparison");
             }
@@ -83,19 +80,10 @@ public final class TallyLedger implements AutoCloseable {
                 ledger.results.clear();
                 ledger.began = Instant.now();
             }
-            ledger.out.truncate(whole);
-            ledger.out.position(whole);
+            ledger.out.keep(whole);
             return ledger;
         } catch (IOException e) {
             throw ledger.failed(e);
-        }
-    }
-
-    private boolean isAlone() throws IOException {
-        try {
-            return out.tryLock() != null;
-        } catch (OverlappingFileLockException e) {
-            return false;
         }
     }
 
@@ -205,11 +193,7 @@ public final class TallyLedger implements AutoCloseable {
 
     private void write(String text) {
         try {
-            ByteBuffer bytes = ByteBuffer.wrap(text.getBytes(StandardCharsets.UTF_8));
-            while (bytes.hasRemaining()) {
-                out.write(bytes);
-            }
-            out.force(false);
+            out.add(text.getBytes(StandardCharsets.UTF_8));
         } catch (IOException e) {
             throw failed(e);
         }

@@ -1,6 +1,5 @@
 package org.orderlyferry.work;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
@@ -10,6 +9,7 @@ import java.util.TreeMap;
 import org.apiguardian.api.API;
 import org.orderlyferry.exportset.SetTarget;
 import org.orderlyferry.format.FileFormats;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.place.Loading;
@@ -127,7 +127,7 @@ public final class Underway implements AutoCloseable {
         WorkEnd end = plan.order().target();
         return plan.order().kind() == WorkOrder.Kind.EXPORT
                 ? new SetTarget(
-                        Path.of(end.address()),
+                        WrittenPath.read(end.address()),
                         FileFormats.named(end.option(WorkEnd.FORMAT).orElse("csv")),
                         end.fileSettings(),
                         end.compression(),

@@ -1,6 +1,5 @@
 package org.orderlyferry.work;
 
-import java.nio.file.Path;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -8,6 +7,7 @@ import java.util.TreeSet;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.io.Compression;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Secrets;
@@ -88,7 +88,7 @@ public record WorkEnd(String address, Map<String, String> options, Map<String, S
                 .trustDefinitions(Boolean.parseBoolean(option(TRUST_DEFINITIONS).orElse("false")))
                 .outOfRange(option(OUT_OF_RANGE).map(OutOfRange::valueOf).orElse(OutOfRange.REFUSE));
         option(FORMAT).ifPresent(opened::format);
-        option(DEFINITIONS).map(Path::of).ifPresent(opened::definitions);
+        option(DEFINITIONS).map(WrittenPath::read).ifPresent(opened::definitions);
         return opened.build();
     }
 }

@@ -218,7 +218,7 @@ public final class DelimitedFormat implements FileFormat {
     public List<FilePiece> cut(FileSource file, FileSettings settings, long bytes) {
         DelimitedDialect dialect = dialect(file, settings);
         Optional<CsvDialect> plain = dialect.plain().filter(d -> d.encoding().equals(StandardCharsets.UTF_8));
-        if (plain.isEmpty() || file.onDisk().isEmpty() || dialect.headerRows() > 0 && !dialect.named()) {
+        if (plain.isEmpty() || file.seekable().isEmpty() || dialect.headerRows() > 0 && !dialect.named()) {
             return List.of(FilePiece.ALL);
         }
         try {

@@ -255,7 +255,7 @@ abstract class JsonFormat implements FileFormat {
     @Override
     public List<FilePiece> cut(FileSource file, FileSettings settings, long bytes) {
         boolean lines = !settings.flag(APART, false)
-                && file.onDisk().isPresent()
+                && file.seekable().isPresent()
                 && path(file, settings, List.of()).isRoot()
                 && JsonInput.isOfLines(file, settings);
         return lines ? ObjectCuts.of(file, bytes) : List.of(FilePiece.ALL);
