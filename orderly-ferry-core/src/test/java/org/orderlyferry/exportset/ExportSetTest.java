@@ -8,6 +8,7 @@ import com.google.common.jimfs.Jimfs;
 import java.io.IOException;
 import java.nio.charset.Charset;
 import java.nio.file.FileSystem;
+import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -351,8 +352,11 @@ class ExportSetTest {
         Files.writeString(outside, "number,text\r\n1,secret\r\n");
         Path definitions = set.resolve("definitions.json");
         String original = Files.readString(definitions);
-        for (String url :
-                List.of("../outside.csv", "data/../../outside.csv", "%2E%2E/outside.csv", outside.toString())) {
+        for (String url : List.of(
+                "../outside.csv",
+                "data/../../outside.csv",
+                "%2E%2E/outside.csv",
+                outside.toUri().getPath())) {
             Files.writeString(definitions, original.replace("data/label.csv", url));
             assertBroken(set, "leaves it");
         }
@@ -360,6 +364,10 @@ class ExportSetTest {
         Path manifest = set.resolve("manifest-sha256.txt");
         Files.writeString(manifest, Files.readString(manifest).replace("data/label.csv", "../outside.csv"));
         assertBroken(set, "");
+        // these tests run in other file systems, too, and not each has links
+        if (!set.getFileSystem().equals(FileSystems.getDefault())) {
+            return;
+        }
         Files.delete(set.resolve("data/label.csv"));
         Files.createSymbolicLink(set.resolve("data/label.csv"), outside);
         assertBroken(set, "the file data/label.csv is a link that leaves it");

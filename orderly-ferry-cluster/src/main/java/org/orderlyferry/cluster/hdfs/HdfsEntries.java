@@ -37,7 +37,7 @@ final class HdfsEntries implements DirectoryStream<Path>, Iterator<Path> {
                 WebHdfs.Page page = client.list(folder, last);
                 isMore = page.isMore() && !page.entries().isEmpty();
                 for (HdfsStatus entry : page.entries()) {
-                    HdfsPath path = folder.resolve(entry.name());
+                    HdfsPath path = inside(entry.name());
                     last = entry.name();
                     if (filter.accept(path)) {
                         ready.add(path);
@@ -48,6 +48,15 @@ final class HdfsEntries implements DirectoryStream<Path>, Iterator<Path> {
             throw new DirectoryIteratorException(e);
         }
         return !ready.isEmpty();
+    }
+
+    /** A name leads nowhere else than into the folder. */
+    private HdfsPath inside(String name) throws IOException {
+        boolean plain = !name.isEmpty() && !name.equals(".") && !name.equals("..") && !name.contains("/");
+        if (!plain || name.indexOf(':') >= 0 || name.indexOf('\0') >= 0) {
+            throw new IOException("the server lists what is no name of a file in " + folder);
+        }
+        return folder.resolve(name);
     }
 
     @Override

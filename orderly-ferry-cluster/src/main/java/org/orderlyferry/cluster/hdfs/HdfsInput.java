@@ -67,10 +67,11 @@ final class HdfsInput implements SeekableByteChannel {
     private int count(int wanted) throws IOException {
         for (int i = 1; ; i++) {
             IOException failure;
+            if (in == null) {
+                // which is tried several times by itself
+                in = client.open(path, position);
+            }
             try {
-                if (in == null) {
-                    in = client.open(path, position);
-                }
                 int count = watched(in, wanted);
                 if (count > 0) {
                     return count;

@@ -43,6 +43,9 @@ final class HdfsOutput implements SeekableByteChannel {
     private final @Nullable BlockChecksum checksum;
 
     private long written;
+    /** Whoever writes has heard of it. */
+    private boolean failed;
+
     private boolean closed;
 
     private HdfsOutput(WebHdfs client, HdfsPath path, boolean appending, boolean replacing, long before)
@@ -74,6 +77,15 @@ final class HdfsOutput implements SeekableByteChannel {
         if (closed) {
             throw new ClosedChannelException();
         }
+        try {
+            return taken(from);
+        } catch (IOException | RuntimeException e) {
+            failed = true;
+            throw e;
+        }
+    }
+
+    private int taken(ByteBuffer from) throws IOException {
         int count = from.remaining();
         byte[] bytes = new byte[count];
         from.get(bytes);
@@ -154,6 +166,12 @@ final class HdfsOutput implements SeekableByteChannel {
             return;
         }
         closed = true;
+        if (failed) {
+            if (large != null) {
+                large.stop();
+            }
+            return;
+        }
         if (large == null) {
             if (small.size() > 0 || !appending) {
                 sendSmall(small.toByteArray());

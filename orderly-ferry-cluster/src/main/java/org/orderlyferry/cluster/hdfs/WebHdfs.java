@@ -166,31 +166,29 @@ final class WebHdfs {
     }
 
     /**
-     * Renames, and looks at what the server says of it. Where an answer was lost, what is there tells whether it was done: the
-     * file's number goes with it.
+     * Renames, and looks at what came of it: the file's number goes with it. Without options a folder would be put into one that is
+     * there, and a server that knows no options may do so.
      *
      * @param replacing whether a file that is there is replaced
      */
     void rename(HdfsPath from, HdfsPath to, boolean replacing) throws IOException {
         Object key = status(from).fileKey();
-        Map<String, String> parameters = replacing
-                ? Map.of("destination", to.inside(), "renameoptions", "OVERWRITE")
-                : Map.of("destination", to.inside());
+        Map<String, String> parameters =
+                Map.of("destination", to.inside(), "renameoptions", replacing ? "OVERWRITE" : "NONE");
         boolean[] again = {false};
         tried(node -> {
             if (again[0] && isThere(to, key)) {
                 return true;
             }
             again[0] = true;
-            JsonNode answer = once(node, "PUT", from, "RENAME", parameters);
             // with options there is no answer but the status
-            if (!answer.path("boolean").asBoolean(answer.isMissingNode())) {
-                throw exists(to)
-                        ? new FileAlreadyExistsException(to.toString())
-                        : new FileSystemException(from.toString(), to.toString(), "the name node refuses to rename it");
-            }
-            return true;
+            return once(node, "PUT", from, "RENAME", parameters).path("boolean").asBoolean(true);
         });
+        if (!isThere(to, key)) {
+            throw exists(to)
+                    ? new FileAlreadyExistsException(to.toString())
+                    : new FileSystemException(from.toString(), to.toString(), "the name node hasn't renamed it");
+        }
     }
 
     private boolean isThere(HdfsPath path, Object key) throws IOException {
