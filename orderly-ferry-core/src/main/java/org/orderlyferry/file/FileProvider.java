@@ -3,13 +3,11 @@ package org.orderlyferry.file;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.apiguardian.api.API;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
-import org.orderlyferry.format.FileSource;
 import org.orderlyferry.io.Compression;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
@@ -17,7 +15,6 @@ import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.PlaceException;
-import org.orderlyferry.problem.UsageException;
 
 /** Opens single files of any format that is at hand. */
 @API(status = API.Status.INTERNAL)
@@ -28,7 +25,7 @@ public final class FileProvider implements PlaceProvider {
         Optional<FilePattern> pattern =
                 Files.exists(address.path()) ? Optional.empty() : FilePattern.of(address.path());
         if (pattern.isPresent()) {
-            return Optional.of(place(joined(pattern.get(), options)));
+            return Optional.of(place(OneTable.of(pattern.get(), options)));
         }
         if (!Files.isRegularFile(address.path())) {
             return Optional.empty();
@@ -41,45 +38,6 @@ public final class FileProvider implements PlaceProvider {
         } catch (IOException e) {
             throw new PlaceException(address.toString(), "can't be read: " + e.getMessage(), e);
         }
-    }
-
-    /** Several files of one table; those without a byte hold nothing, not even a header. */
-    private static FilePlace joined(FilePattern pattern, OpenOptions options) {
-        try {
-            List<FileSource> parts = new ArrayList<>();
-            List<String> empty = new ArrayList<>();
-            for (Path path : pattern.files()) {
-                DiskFile file = DiskFile.of(path);
-                if (file.bytes() == 0) {
-                    empty.add(file.shown());
-                } else {
-                    parts.add(file);
-                }
-            }
-            if (parts.isEmpty()) {
-                throw new PlaceException(pattern.toString(), "no file of such a name has anything in it", null);
-            }
-            JoinedFiles files = new JoinedFiles(pattern.toString(), pattern.tableName(), parts);
-            FileFormat format = options.format().map(FileFormats::named).orElseGet(() -> formatOfAll(files));
-            return new FilePlace(files, new JoinedFormat(format, files), options, empty);
-        } catch (IOException e) {
-            throw new PlaceException(pattern.toString(), "can't be read: " + e.getMessage(), e);
-        }
-    }
-
-    private static FileFormat formatOfAll(JoinedFiles files) {
-        FileFormat first = null;
-        for (FileSource part : files.parts()) {
-            FileFormat format = FileFormats.of(part)
-                    .orElseThrow(() -> new UsageException("the format of " + part.shown()
-                            + " can't be told from its name or bytes; it can be given"));
-            if (first != null && !first.isLike(format)) {
-                throw new UsageException(files.parts().get(0).shown() + " is " + first.name() + ", and " + part.shown()
-                        + " is " + format.name() + "; the files of one table are of one format");
-            }
-            first = first == null ? format : first;
-        }
-        return first;
     }
 
     /** Several tables without definitions may refer to each other. */

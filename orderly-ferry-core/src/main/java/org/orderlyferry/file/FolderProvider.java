@@ -40,6 +40,10 @@ public final class FolderProvider implements PlaceProvider {
         if (whole.isPresent()) {
             return whole;
         }
+        Optional<Place> parts = parts(folder, options);
+        if (parts.isPresent()) {
+            return parts;
+        }
         List<FilePlace> files = new ArrayList<>();
         try (Stream<Path> all = Files.list(folder)) {
             for (Path path : all.filter(Files::isRegularFile).sorted().toList()) {
@@ -56,6 +60,15 @@ public final class FolderProvider implements PlaceProvider {
                     folder + " has several files, and a key was told for one table; name its file alone");
         }
         return Optional.of(new FolderPlace(WrittenPath.of(folder), "folder of " + files.size() + " files", files));
+    }
+
+    private static Optional<Place> parts(Path folder, OpenOptions options) {
+        try {
+            Optional<PartFolder> parts = PartFolder.of(folder);
+            return parts.isPresent() ? Optional.of(parts.get().place(options)) : Optional.empty();
+        } catch (IOException e) {
+            throw new PlaceException(folder.toString(), "can't be read: " + e.getMessage(), e);
+        }
     }
 
     /** The folder as one file, where a format has such. */
