@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.orderlyferry.crossing.CatchUp;
 import org.orderlyferry.crossing.Crossing;
@@ -21,9 +22,12 @@ import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.Verdict;
 import org.orderlyferry.report.TableCounts;
+import org.orderlyferry.work.RemoteEngine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
 
 @Command(
         name = "run",
@@ -62,7 +66,13 @@ final class RunCommand implements Callable<Integer> {
     private Run.StatementDecision statement;
 
     @Mixin
+    private EngineOptions engine;
+
+    @Mixin
     private JsonOption json;
+
+    @Spec
+    private CommandSpec spec;
 
     RunCommand(Console console) {
         this.console = console;
@@ -70,10 +80,27 @@ final class RunCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        Optional<RemoteEngine.Provider> asked = engine.asked();
+        if (asked.isPresent() && catchUp) {
+            throw new UsageException("what has changed is moved by this process alone; --engine is for whole runs");
+        }
         Crossing crossing = file.read();
+        if (asked.isPresent() && !asked.get().isHere()) {
+            return asked.get()
+                    .again(
+                            Main.class,
+                            engine.master(),
+                            spec.root().commandLine().getParseResult().originalArgs());
+        }
+        try (RemoteEngine started = asked.map(RemoteEngine.Provider::start).orElse(null)) {
+            return viewed(crossing, Optional.ofNullable(started));
+        }
+    }
+
+    private int viewed(Crossing crossing, Optional<RemoteEngine> started) {
         try (RunView view = new RunView(console, json.isOn(), catchUp ? "catch-up" : "run")) {
             try {
-                return catchUp ? caughtUp(crossing, view) : run(crossing, view);
+                return catchUp ? caughtUp(crossing, view) : run(crossing, view, started);
             } catch (StoppedException e) {
                 if (!view.hasBegun()) {
                     throw e;
@@ -94,7 +121,7 @@ final class RunCommand implements Callable<Integer> {
                 + " goes on from there, and ferry undo " + Argument.of(file.path()) + " puts the target back.";
     }
 
-    private int run(Crossing crossing, RunView view) {
+    private int run(Crossing crossing, RunView view, Optional<RemoteEngine> started) {
         Run run = Run.of(crossing)
                 .secrets(PlaceOptions.secrets())
                 .listener(view)
@@ -103,6 +130,7 @@ final class RunCommand implements Callable<Integer> {
         if (statement != null) {
             run.statement(statement);
         }
+        started.ifPresent(run::engine);
         RunResult result = run.run();
         if (json.isOn()) {
             view.print(json(result));

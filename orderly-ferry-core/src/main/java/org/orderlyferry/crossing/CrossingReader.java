@@ -39,6 +39,11 @@ final class CrossingReader {
         return new CrossingReader(path).crossing(YamlTree.read(path.toString(), text(path)));
     }
 
+    /** Reads what a file says, which needn't be there. */
+    static Crossing parse(Path path, String text) {
+        return new CrossingReader(path).crossing(YamlTree.read(path.toString(), text));
+    }
+
     /** A file's text; it is UTF-8. */
     static String text(Path path) {
         try {

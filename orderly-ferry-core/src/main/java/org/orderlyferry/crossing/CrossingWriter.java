@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 
@@ -54,7 +55,7 @@ final class CrossingWriter {
         key("to", Yaml.text(crossing.to()), "");
         key(
                 "keep",
-                Yaml.text(crossing.keep().toString()),
+                Yaml.text(WrittenPath.of(crossing.keep())),
                 "the folder of its runs, each with its set, backup and ledger");
         line("");
         key("onto", onto(crossing.onto()), "refuse, append, replace or merge: what is done with a table that is there");

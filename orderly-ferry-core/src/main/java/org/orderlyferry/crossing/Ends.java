@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
@@ -64,12 +65,18 @@ final class Ends {
 
     /** The same, in which records that can't be taken are heard of. */
     Place source(Rejects rejects) {
+        return source(rejects, Optional.empty());
+    }
+
+    /** The same, as it shows itself to another process that has given this moment. */
+    Place source(Rejects rejects, Optional<String> moment) {
         Place bare = Places.open(
                 PlaceAddress.of(crossing.from()),
                 OpenOptions.builder()
                         .secrets(secrets)
                         .outOfRange(crossing.outOfRange())
                         .rejects(rejects)
+                        .moment(moment)
                         .build());
         try {
             return new OnlyTables(reshaping(bare).over(bare, rejects), tables());

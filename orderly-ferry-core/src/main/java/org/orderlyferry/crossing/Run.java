@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
@@ -25,6 +26,7 @@ import org.orderlyferry.work.Load;
 import org.orderlyferry.work.MovedTable;
 import org.orderlyferry.work.PlanFile;
 import org.orderlyferry.work.RejectFile;
+import org.orderlyferry.work.RemoteEngine;
 import org.orderlyferry.work.TransferResult;
 
 /**
@@ -41,6 +43,7 @@ public final class Run extends CrossingWork<Run> {
     private final Crossing crossing;
     private Optional<StatementDecision> decision = Optional.empty();
     private boolean fromTheStart;
+    private Optional<RemoteEngine> engine = Optional.empty();
 
     // these are there from when it is run on
     @SuppressWarnings("NullAway.Init")
@@ -91,6 +94,13 @@ public final class Run extends CrossingWork<Run> {
     /** Whether a run that was cut short is thrown away, with all that it has done to the target, instead of gone on with. */
     public Run fromTheStart(boolean value) {
         fromTheStart = value;
+        return this;
+    }
+
+    /** Has the records exported and loaded by other processes; by this one unless told otherwise. */
+    @API(status = API.Status.INTERNAL)
+    public Run engine(RemoteEngine value) {
+        engine = Optional.of(value);
         return this;
     }
 
@@ -199,6 +209,7 @@ public final class Run extends CrossingWork<Run> {
                         .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                         .listener(listener)
                         .stopSignal(stop);
+                engine.ifPresent(e -> export.elsewhere(e, new RunSite(crossing, folder, false)));
                 crossing.tables().stream()
                         .filter(t -> !t.cutBy().isEmpty())
                         .forEach(t -> export.cutBy(t.to().toString(), columnAtTarget(t, t.cutBy())));
@@ -261,14 +272,15 @@ public final class Run extends CrossingWork<Run> {
         refuseWhatIsThere();
         try (Place set = Places.open(folder.set());
                 TargetPlace target = ends.target()) {
-            TransferResult result = Load.from(set)
+            Load load = Load.from(set)
                     .mode(crossing.onto())
                     .lanes(crossing.lanes())
                     .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                     .plan(plan)
                     .listener(listener)
-                    .stopSignal(stop)
-                    .into(target);
+                    .stopSignal(stop);
+            engine.ifPresent(e -> load.elsewhere(e, new RunSite(crossing, folder, true)));
+            TransferResult result = load.into(target);
             steps.taken(result);
             Map<String, String> facts = loaded(result);
             facts.put(SYSTEM, target.system());

@@ -86,6 +86,11 @@ final class NewFolder implements AutoCloseable {
         }
     }
 
+    /** Whether somebody else has begun it, and others write into it at the same time. */
+    boolean isJoined() {
+        return hold.isEmpty();
+    }
+
     /** Whether a plan's name stands on it, so that another run can go on with it. */
     boolean isNamed() {
         return named;
@@ -103,6 +108,13 @@ final class NewFolder implements AutoCloseable {
 
     PlaceException failed(String what, IOException e) {
         return new PlaceException(place.toString(), what + ": " + e.getMessage(), e);
+    }
+
+    /** Removes one of its folders, with all that is in it. */
+    void remove(String inside) throws IOException {
+        if (Files.isDirectory(resolve(inside))) {
+            delete(resolve(inside));
+        }
     }
 
     /** Removes all files of one of its folders but some. */

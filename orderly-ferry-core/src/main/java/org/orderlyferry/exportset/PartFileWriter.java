@@ -2,6 +2,7 @@ package org.orderlyferry.exportset;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Predicate;
@@ -20,7 +21,7 @@ import org.orderlyferry.record.RecordWriter;
 final class PartFileWriter implements PartWriter {
 
     private final SetAssembly assembly;
-    private final NewFolder folder;
+    private final Path base;
     private final String path;
     private final Predicate<List<PartFile>> keeping;
     private final BagFile file;
@@ -32,24 +33,29 @@ final class PartFileWriter implements PartWriter {
     /**
      * A writer.
      *
+     * @param base the folder in which the part's path begins
      * @param keeping takes the files that are finished; false if nobody wants them any more
      */
-    PartFileWriter(SetAssembly assembly, NewFolder folder, TablePart part, Predicate<List<PartFile>> keeping) {
+    PartFileWriter(SetAssembly assembly, Path base, TablePart part, Predicate<List<PartFile>> keeping) {
         this.assembly = assembly;
-        this.folder = folder;
+        this.base = base;
         this.path = assembly.path(part);
         this.keeping = keeping;
         TableDefinition table = assembly.table(part.table());
         try {
             // of an attempt that was killed
-            Files.deleteIfExists(folder.resolve(path));
-            this.file = new BagFile(folder.resolve(path));
+            Files.deleteIfExists(at(path));
+            this.file = new BagFile(at(path));
             this.whole = assembly.format()
                     .write(assembly.compression().compress(file), path, List.of(table), assembly.settings());
             this.writer = whole.writer(table);
         } catch (IOException e) {
             throw assembly.failed(e);
         }
+    }
+
+    private Path at(String file) {
+        return base.resolve(file);
     }
 
     @Override
@@ -86,8 +92,8 @@ final class PartFileWriter implements PartWriter {
                         0, path.length() - Compression.ofName(path).ending().length());
                 // a table's name may have points of its own
                 String beside = bare.substring(0, bare.lastIndexOf('.') + 1) + other.ending();
-                Files.deleteIfExists(folder.resolve(beside));
-                BagFile copy = new BagFile(folder.resolve(beside));
+                Files.deleteIfExists(at(beside));
+                BagFile copy = new BagFile(at(beside));
                 try (copy) {
                     Files.copy(other.content(), copy);
                 }
@@ -117,9 +123,9 @@ final class PartFileWriter implements PartWriter {
 
     private void remove() {
         try {
-            Files.deleteIfExists(folder.resolve(path));
+            Files.deleteIfExists(at(path));
             for (PartFile other : files) {
-                Files.deleteIfExists(folder.resolve(other.path()));
+                Files.deleteIfExists(at(other.path()));
             }
         } catch (IOException e) {
             throw assembly.failed(e);

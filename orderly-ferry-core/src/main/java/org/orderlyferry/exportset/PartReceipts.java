@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.orderlyferry.io.NewFile;
@@ -36,22 +37,61 @@ final class PartReceipts {
      * What is known of a part.
      *
      * @param receipt what was to be kept together with it
+     * @param attempt the folder in which its files may still be; empty if they never were in one
      */
-    record Kept(TableName table, List<PartFile> files, String receipt) {}
+    record Kept(TableName table, List<PartFile> files, String receipt, String attempt) {}
 
     void write(TablePart part, List<PartFile> files, String receipt) {
+        try {
+            Path file = file(part.task());
+            Files.createDirectories(file.getParent());
+            NewFile.whole(file, JSON.writeValueAsBytes(node(part, files, receipt)));
+        } catch (IOException e) {
+            throw folder.failed("the receipt of a part can't be written", e);
+        }
+    }
+
+    /**
+     * Writes a receipt, unless there is one.
+     *
+     * @param attempt the folder in which the files are until they go to where they belong
+     * @return false if there is one
+     */
+    boolean claim(TablePart part, List<PartFile> files, String receipt, String attempt) {
+        try {
+            Path file = file(part.task());
+            Files.createDirectories(file.getParent());
+            return NewFile.first(
+                    file, JSON.writeValueAsBytes(node(part, files, receipt).put("attempt", attempt)));
+        } catch (IOException e) {
+            throw folder.failed("the receipt of a part can't be written", e);
+        }
+    }
+
+    private Path file(int task) {
+        return folder.resolve(FOLDER + "/" + task + ".json");
+    }
+
+    private static ObjectNode node(TablePart part, List<PartFile> files, String receipt) {
         ObjectNode node = JsonNodeFactory.instance.objectNode();
         node.put("schema", part.table().schema()).put("table", part.table().name());
         ArrayNode list = node.putArray("files");
         files.forEach(f ->
                 list.addObject().put("path", f.path()).put("bytes", f.bytes()).put("sha256", f.sha256()));
-        node.put("receipt", receipt);
+        return node.put("receipt", receipt);
+    }
+
+    /** That of one part, if its files are there. */
+    Optional<Kept> one(int task) {
         try {
-            Path file = folder.resolve(FOLDER + "/" + part.task() + ".json");
-            Files.createDirectories(file.getParent());
-            NewFile.whole(file, JSON.writeValueAsBytes(node));
+            Path file = file(task);
+            if (!Files.exists(file)) {
+                return Optional.empty();
+            }
+            Kept kept = read(file);
+            return isThere(kept) ? Optional.of(kept) : Optional.empty();
         } catch (IOException e) {
-            throw folder.failed("the receipt of a part can't be written", e);
+            throw folder.failed("the receipt of a part can't be read", e);
         }
     }
 
@@ -89,13 +129,17 @@ final class PartReceipts {
                     new TableName(
                             node.path("schema").asText(), node.path("table").asText()),
                     parts,
-                    node.path("receipt").asText());
+                    node.path("receipt").asText(),
+                    node.path("attempt").asText());
         } catch (JsonProcessingException e) {
             throw new BrokenSetException(folder.toString(), "its receipt " + file.getFileName() + " can't be read");
         }
     }
 
     private boolean isThere(Kept kept) throws IOException {
+        if (!kept.attempt().isEmpty()) {
+            Attempt.settle(folder, kept.attempt(), kept.files());
+        }
         for (PartFile part : kept.files()) {
             Path file = folder.resolve(part.path());
             if (!file.normalize().startsWith(folder.growing())

@@ -51,7 +51,12 @@ final class SetLoading implements Loading {
 
     @Override
     public RecordWriter writer(TablePart part, Supplier<String> receipt) {
-        return new PartFileWriter(assembly, folder, part, written -> keep(part, written, receipt.get()));
+        if (folder.isJoined()) {
+            Attempt attempt = new Attempt(folder, receipts, part);
+            return new PartFileWriter(
+                    assembly, attempt.place(), part, written -> attempt.claims(written, receipt.get()));
+        }
+        return new PartFileWriter(assembly, folder.growing(), part, written -> keep(part, written, receipt.get()));
     }
 
     private synchronized boolean keep(TablePart part, List<PartFile> written, String receipt) {
@@ -75,6 +80,11 @@ final class SetLoading implements Loading {
             all.put(task, kept.receipt());
         });
         return all;
+    }
+
+    @Override
+    public Optional<String> receipt(int task) {
+        return receipts.one(task).map(PartReceipts.Kept::receipt);
     }
 
     /** Takes a table out of the set again, with what was written of it, or still is. */
@@ -109,6 +119,11 @@ final class SetLoading implements Loading {
             }
         }
         receipts.clear();
+        try {
+            folder.remove(Attempt.FOLDER);
+        } catch (IOException e) {
+            throw assembly.failed(e);
+        }
         dropUnlisted(parts);
         assembly.complete(folder, parts, written.leftBehind());
         folder.notRemoved()

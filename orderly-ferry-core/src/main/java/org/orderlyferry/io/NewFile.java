@@ -2,6 +2,7 @@ package org.orderlyferry.io;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -70,6 +71,43 @@ public final class NewFile extends OutputStream {
     /** Makes a whole file at once. */
     public static void whole(Path place, byte[] content) throws IOException {
         filled(place, file -> file.write(content));
+    }
+
+    /**
+     * Makes a whole file at once, unless one is there: of several processes that do so at the same time, one does.
+     *
+     * @return false if one is there
+     */
+    public static boolean first(Path place, byte[] content) throws IOException {
+        if (Files.exists(place)) {
+            return false;
+        }
+        Path growing = DiskNames.growing(place);
+        try {
+            try (SyncedFile file = new SyncedFile(growing)) {
+                file.write(content);
+            }
+            // a rename would replace what is there, which a second name can't
+            Files.createLink(place, growing);
+            DiskNames.sync(place.getParent());
+            return true;
+        } catch (UnsupportedOperationException e) {
+            // and where there are no second names, a rename doesn't
+            return isRenamed(growing, place);
+        } catch (FileAlreadyExistsException e) {
+            return false;
+        } finally {
+            Files.deleteIfExists(growing);
+        }
+    }
+
+    private static boolean isRenamed(Path from, Path to) throws IOException {
+        try {
+            Files.move(from, to);
+            return true;
+        } catch (FileAlreadyExistsException e) {
+            return false;
+        }
     }
 
     /** Makes a whole file of another one's bytes. */

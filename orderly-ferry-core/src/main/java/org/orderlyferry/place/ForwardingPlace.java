@@ -38,6 +38,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public Optional<String> moment() {
+        return place.moment();
+    }
+
+    @Override
     public String system() {
         return place.system();
     }

@@ -44,6 +44,11 @@ public interface Loading extends AutoCloseable {
         return Map.of();
     }
 
+    /** The receipt of one part, if it is in; others may write parts at the same time. */
+    default Optional<String> receipt(int task) {
+        return Optional.ofNullable(receipts().get(task));
+    }
+
     /**
      * Takes a table that can't be read out of the load, with what was written of it, or still is. May be called by any
      * thread.

@@ -22,6 +22,7 @@ public final class OpenOptions {
     private final boolean makeMissing;
     private final boolean trustDefinitions;
     private final Proposing proposing;
+    private final Optional<String> moment;
 
     private OpenOptions(Builder from) {
         this.secrets = from.secrets;
@@ -33,6 +34,7 @@ public final class OpenOptions {
         this.makeMissing = from.makeMissing;
         this.trustDefinitions = from.trustDefinitions;
         this.proposing = from.proposing;
+        this.moment = from.moment;
     }
 
     /** Options that are yet to be told; what isn't is as in {@link #DEFAULT}. */
@@ -88,6 +90,11 @@ public final class OpenOptions {
         return proposing;
     }
 
+    /** Which state a place is to show, as {@link Place#moment()} of another process has given it; empty for the one that is there. */
+    public Optional<String> moment() {
+        return moment;
+    }
+
     /** Options while they are being told. Not safe for use by several threads. */
     public static final class Builder {
 
@@ -100,6 +107,7 @@ public final class OpenOptions {
         private boolean makeMissing;
         private boolean trustDefinitions;
         private Proposing proposing = Proposing.DEFAULT;
+        private Optional<String> moment = Optional.empty();
 
         private Builder() {}
 
@@ -159,6 +167,12 @@ public final class OpenOptions {
         /** See {@link OpenOptions#proposing()}. */
         public Builder proposing(Proposing value) {
             proposing = value;
+            return this;
+        }
+
+        /** See {@link OpenOptions#moment()}. */
+        public Builder moment(Optional<String> value) {
+            moment = value;
             return this;
         }
 

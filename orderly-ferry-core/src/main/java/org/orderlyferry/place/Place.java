@@ -127,6 +127,16 @@ public interface Place extends AutoCloseable {
     }
 
     /**
+     * A text by which another process opens the place so that it sees the very state that this one sees, for as long as this
+     * one is open; to be asked before anything is read.
+     *
+     * @return empty where it can't show one state to several
+     */
+    default Optional<String> moment() {
+        return Optional.empty();
+    }
+
+    /**
      * A text that is the same for as long as the place gives the same records, where it can tell without reading them; empty
      * where others may change them at any time.
      */

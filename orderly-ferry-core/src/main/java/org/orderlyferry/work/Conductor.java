@@ -40,6 +40,9 @@ final class Conductor {
     private final ProgressListener told;
     private final StopSignal stop;
     private final Optional<PlanFile> keptPlan;
+    private final Optional<Elsewhere> elsewhere;
+    private String moment = "";
+    private String name = "";
     private final List<Finding> findings = Collections.synchronizedList(new ArrayList<>());
 
     Conductor(
@@ -49,7 +52,9 @@ final class Conductor {
             Optional<Rejects> rejects,
             ProgressListener listener,
             StopSignal stop,
-            Optional<PlanFile> keptPlan) {
+            Optional<PlanFile> keptPlan,
+            Optional<Elsewhere> elsewhere) {
+        this.elsewhere = elsewhere;
         this.keptPlan = keptPlan;
         this.order = order;
         this.source = source;
@@ -76,8 +81,16 @@ final class Conductor {
             source.verify();
         }
         told.stage(ProgressListener.Stage.PLANNING);
-        try (Hands hands = Hands.into(source, Math.min(order.flow().lanes(), target.mostLanes()))) {
+        if (elsewhere.isPresent()) {
+            moment = elsewhere.get().moment(order, source, target, rejects, keptPlan.isPresent());
+        }
+        int lanes = elsewhere.isPresent() ? 1 : Math.min(order.flow().lanes(), target.mostLanes());
+        try (Hands hands = Hands.into(source, lanes)) {
             WorkPlan plan = plan();
+            name = name(plan);
+            if (elsewhere.isPresent()) {
+                name = Elsewhere.joinable(plan, name);
+            }
             tell(plan, hands);
             try (Loading loading = begin(plan)) {
                 return moved(plan, hands, loading);
@@ -160,7 +173,7 @@ final class Conductor {
     private Loading begin(WorkPlan plan) {
         return order.handling().rehearsal()
                 ? target.rehearse(plan.definitions(), order.handling().mode())
-                : target.begin(plan.definitions(), order.handling().mode(), name(plan));
+                : target.begin(plan.definitions(), order.handling().mode(), name);
     }
 
     /**
@@ -188,6 +201,24 @@ final class Conductor {
                 source.address(),
                 told);
         resume(plan, loading, state).ifPresent(leftBehind::add);
+        try {
+            engine(plan, hands, loading, crew).run(plan.tasks(), state);
+            told.stage(ProgressListener.Stage.FINISHING);
+            stop.check();
+            Ending.settle(loading, state, source.address());
+        } catch (PlaceException | StoppedException e) {
+            leave(plan, loading, e);
+            throw e;
+        }
+        return Ending.finish(loading, state, leftBehind, findings);
+    }
+
+    private Engine engine(WorkPlan plan, Hands hands, Loading loading, Crew crew) {
+        if (elsewhere.isPresent()) {
+            return elsewhere
+                    .get()
+                    .engine(plan, name, source.system(), moment, order.flow().lanes(), crew, told);
+        }
         SliceWorker worker = new SliceWorker(
                 plan,
                 null,
@@ -197,16 +228,7 @@ final class Conductor {
                 new Pace(order.flow().rowsPerSecond(), order.flow().bytesPerSecond()),
                 told,
                 crew::check);
-        try {
-            new LocalEngine(hands, worker, crew).run(plan.tasks(), state);
-            told.stage(ProgressListener.Stage.FINISHING);
-            stop.check();
-            Ending.settle(loading, state, source.address());
-        } catch (PlaceException | StoppedException e) {
-            leave(plan, loading, e);
-            throw e;
-        }
-        return Ending.finish(loading, state, leftBehind, findings);
+        return new LocalEngine(hands, worker, crew);
     }
 
     /**

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Place;
@@ -35,6 +36,7 @@ public abstract sealed class Moving<T extends Moving<T>> permits Export, Load {
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
     private Optional<PlanFile> plan = Optional.empty();
+    private Optional<Elsewhere> elsewhere = Optional.empty();
 
     Moving(Place source) {
         this.source = source;
@@ -115,6 +117,13 @@ public abstract sealed class Moving<T extends Moving<T>> permits Export, Load {
         return self();
     }
 
+    /** Has the records moved by other processes, each of which opens both ends as the site says; by this one unless told otherwise. */
+    @API(status = API.Status.INTERNAL)
+    public T elsewhere(RemoteEngine engine, WorkSite site) {
+        elsewhere = Optional.of(new Elsewhere(engine, site));
+        return self();
+    }
+
     final WorkOrder.Selection selection(List<Query> queries) {
         return new WorkOrder.Selection(patterns, queries, sliceRows, cutBy);
     }
@@ -124,6 +133,6 @@ public abstract sealed class Moving<T extends Moving<T>> permits Export, Load {
     }
 
     final TransferResult done(WorkOrder order, TargetPlace target) {
-        return new Conductor(order, source, target, rejects, listener, stop, plan).run();
+        return new Conductor(order, source, target, rejects, listener, stop, plan, elsewhere).run();
     }
 }

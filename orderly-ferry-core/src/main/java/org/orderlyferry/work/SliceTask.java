@@ -17,4 +17,18 @@ public record SliceTask(TablePart part, SliceSource source) {
     public int number() {
         return part.task();
     }
+
+    /** The task in JSON, to be handed on. */
+    public String toJson() {
+        return WorkJson.write(this);
+    }
+
+    /**
+     * Reads a task.
+     *
+     * @throws org.orderlyferry.problem.UsageException if the text is none
+     */
+    public static SliceTask parse(String json) {
+        return WorkJson.read(json, SliceTask.class, "a slice");
+    }
 }

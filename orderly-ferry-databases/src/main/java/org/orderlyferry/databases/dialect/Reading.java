@@ -13,6 +13,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OutOfRange;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
 
 /** How records are read out of a system. Immutable, for use by any number of threads. */
@@ -77,6 +78,24 @@ public interface Reading {
      */
     default void share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
         // one reads alone
+    }
+
+    /**
+     * A text by which sessions of other processes see the very state that one sees, for as long as it is open.
+     *
+     * @param first it has read nothing yet
+     */
+    default Optional<String> moment(Session first) throws SQLException {
+        return Optional.empty();
+    }
+
+    /**
+     * Has a session see the state that another process's session has told of.
+     *
+     * @param session it has read nothing yet
+     */
+    default void see(Session session, String moment) throws SQLException {
+        throw new UsageException(session.address() + " can't show one moment to several processes");
     }
 
     /** Whether a prepared query tells its columns before it is run. */

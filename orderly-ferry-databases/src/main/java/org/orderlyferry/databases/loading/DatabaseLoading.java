@@ -334,6 +334,14 @@ public final class DatabaseLoading implements Loading {
         return joined ? session.work("the receipts can't be read", () -> Receipts.all(session)) : Map.of();
     }
 
+    /** By a connection of its own, which sees what others have committed by now. */
+    @Override
+    public Optional<String> receipt(int task) {
+        try (Session now = reconnect.get()) {
+            return now.work("the receipts can't be read", () -> Receipts.one(now, task));
+        }
+    }
+
     @Override
     public void suspend() {
         if (writing.isOneTransaction()) {

@@ -70,6 +70,11 @@ final class Receipts {
         session.update("DELETE FROM " + name(session) + " WHERE table_number = " + table);
     }
 
+    /** A part's receipt, if it is in. */
+    static Optional<String> one(Session session, int task) throws SQLException {
+        return session.value("SELECT receipt FROM " + name(session) + " WHERE task_number = " + task);
+    }
+
     /** All receipts, by their tasks. */
     static Map<Integer, String> all(Session session) throws SQLException {
         Map<Integer, String> all = new TreeMap<>();

@@ -61,6 +61,12 @@ record Connector(
             dialect.reading().prepare(connection);
         }
         Session session = new Session(address.toString(), dialect, connection, this::struck);
+        if (!write && options.moment().isPresent()) {
+            session.work("what another process sees can't be seen", () -> {
+                dialect.reading().see(session, options.moment().get());
+                return null;
+            });
+        }
         sessions.removeIf(Session::isOver);
         sessions.add(session);
         return session;

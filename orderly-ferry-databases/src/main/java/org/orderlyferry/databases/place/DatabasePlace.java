@@ -246,6 +246,12 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         return new Companions(opened.stream().map(this::companion).toList(), notes.findings());
     }
 
+    @Override
+    public Optional<String> moment() {
+        return session.work("what it shows can't be shown to others", () -> dialect.reading()
+                .moment(session));
+    }
+
     /** It sees the same, so what is known here needn't be found out there. */
     private Place companion(Session another) {
         DatabasePlace place = new DatabasePlace(connector, another, write, Optional.empty(), false);

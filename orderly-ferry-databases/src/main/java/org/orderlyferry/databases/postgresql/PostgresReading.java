@@ -112,12 +112,21 @@ final class PostgresReading implements Reading {
     public void share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
         String snapshot = snapshot(first);
         for (int i = 0; i < count; i++) {
-            Session session = open.get();
-            withoutSavepoints(session, () -> {
-                session.execute("SET TRANSACTION SNAPSHOT " + DefinitionSql.string(snapshot));
-                return null;
-            });
+            see(open.get(), snapshot);
         }
+    }
+
+    @Override
+    public Optional<String> moment(Session first) throws SQLException {
+        return Optional.of(snapshot(first));
+    }
+
+    @Override
+    public void see(Session session, String moment) throws SQLException {
+        withoutSavepoints(session, () -> {
+            session.execute("SET TRANSACTION SNAPSHOT " + DefinitionSql.string(moment));
+            return null;
+        });
     }
 
     private String snapshot(Session first) throws SQLException {
