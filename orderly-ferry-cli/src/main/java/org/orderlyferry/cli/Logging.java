@@ -10,8 +10,13 @@ final class Logging {
     private Logging() {}
 
     static void verbose() {
-        if (LoggerFactory.getLogger("org.orderlyferry") instanceof Logger logger) {
+        if (isOurs() && LoggerFactory.getLogger("org.orderlyferry") instanceof Logger logger) {
             logger.setLevel(Level.DEBUG);
         }
+    }
+
+    /** On a cluster's engine the log is the engine's, with levels of its own. */
+    private static boolean isOurs() {
+        return LoggerFactory.getILoggerFactory().getClass().getName().startsWith("ch.qos.logback.");
     }
 }

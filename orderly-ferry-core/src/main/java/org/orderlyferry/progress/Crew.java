@@ -57,7 +57,9 @@ public final class Crew {
             }
         } catch (RuntimeException | Error e) {
             Throwable first = failure.compareAndExchange(null, e);
-            if (first != null && !(e instanceof StoppedException)) {
+            // what all hands fail with is told once
+            boolean same = first != null && String.valueOf(first.getMessage()).equals(e.getMessage());
+            if (first != null && !same && !(e instanceof StoppedException)) {
                 first.addSuppressed(e);
             }
         }

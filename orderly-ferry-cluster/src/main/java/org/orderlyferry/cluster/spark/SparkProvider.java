@@ -52,6 +52,7 @@ public final class SparkProvider implements RemoteEngine.Provider {
         List<String> command = submitting(home);
         master.ifPresent(m -> command.addAll(List.of("--master", m)));
         command.addAll(List.of("--name", "Orderly Ferry", "--class", main.getName()));
+        command.addAll(List.of("--conf", "spark.log.level=WARN"));
         for (String side : List.of("driver", "executor")) {
             command.addAll(List.of("--conf", "spark." + side + ".userClassPathFirst=true"));
         }
@@ -86,6 +87,8 @@ public final class SparkProvider implements RemoteEngine.Provider {
         }
         command.addAll(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                // what it says before it has read its settings
+                "-Dlog4j2.level=WARN",
                 "-cp",
                 home.resolve("conf") + File.pathSeparator + home.resolve("jars") + "/*",
                 "org.apache.spark.deploy.SparkSubmit"));
@@ -95,6 +98,8 @@ public final class SparkProvider implements RemoteEngine.Provider {
     private static List<String> jars() {
         return Stream.of(System.getProperty("java.class.path").split(File.pathSeparator))
                 .filter(e -> e.endsWith(".jar"))
+                // the log is Spark's there
+                .filter(e -> !Path.of(e).getFileName().toString().matches("(slf4j|logback)-.*"))
                 .map(e -> Path.of(e).toAbsolutePath().normalize().toString())
                 .collect(Collectors.toList());
     }
