@@ -1,0 +1,164 @@
+package org.orderlyferry.matrix;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.orderlyferry.crossing.Crossing;
+import org.orderlyferry.crossing.Run;
+import org.orderlyferry.crossing.RunResult;
+import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.testkit.servers.Databases;
+import org.orderlyferry.testkit.servers.Servers;
+
+/** Crossings whose slices are run by other processes, some of them twice at the same time. */
+class ElsewhereTest extends CrossingCase {
+
+    private static final int READINGS = 12_000;
+
+    private static String source() throws Exception {
+        String url = Servers.newPostgres();
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            statement.execute("CREATE TABLE chamber (id int PRIMARY KEY, name varchar(40) NOT NULL)");
+            statement.execute("INSERT INTO chamber SELECT g, 'chamber \"' || g FROM generate_series(1, 40) g");
+            statement.execute("CREATE TABLE reading (id bigint PRIMARY KEY, chamber int NOT NULL REFERENCES chamber,"
+                    + " degrees numeric(5,2), note text)");
+            statement.execute("INSERT INTO reading SELECT g, 1 + g % 40, g % 300 / 10.0,"
+                    + " CASE WHEN g % 9 = 0 THEN NULL ELSE 'moss, ' || g END FROM generate_series(1, " + READINGS
+                    + ") g");
+        }
+        return url;
+    }
+
+    private static String target(String system, String name) throws Exception {
+        return switch (system) {
+            case "PostgreSQL" -> Servers.newPostgres();
+            case "MariaDB" -> Servers.newMaria();
+            default -> folder.resolve(name + ".mv.db").toString();
+        };
+    }
+
+    private static void has(String target, String table, int rows) throws Exception {
+        assertThat(Databases.rows(target, "SELECT COUNT(*) FROM " + table)).containsExactly(String.valueOf(rows));
+    }
+
+    @ParameterizedTest
+    @CsvSource({"PostgreSQL, 1", "PostgreSQL, 3", "MariaDB, 1", "MariaDB, 3"})
+    void aTaskThatRunsTwiceCountsOnce(String system, int together) throws Exception {
+        String name = "twice-" + system + together;
+        String to = target(system, name);
+        Path file = draft(name, source(), to, "slice-rows: \\d+", "slice-rows: 1000", "lanes: \\d+", "lanes: 3");
+        OtherProcesses engine = new OtherProcesses(together, n -> n % 4 == 1, -1);
+        RunResult result = Run.of(Crossing.read(file)).engine(engine).run();
+        assertThat(result.equal()).isTrue();
+        has(to, "reading", READINGS);
+        has(to, "chamber", 40);
+        assertThat(engine.sent).hasSizeGreaterThan(24);
+        // nothing is left of attempts that didn't count
+        assertThat(files(result.folder().resolve("set")))
+                .noneMatch(f -> f.contains(".attempts") || f.contains(".receipts"));
+        assertThat(tables(to)).containsExactly("chamber", "reading");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"PostgreSQL, 4", "MariaDB, 9"})
+    void whoLeadsTheWorkMayDieAndItGoesOn(String system, int dying) throws Exception {
+        String name = "dies-" + system;
+        String to = target(system, name);
+        Path file = draft(
+                name,
+                source(),
+                to,
+                "slice-rows: \\d+",
+                "slice-rows: 1000",
+                "lanes: \\d+",
+                "lanes: 2",
+                "source-moment: one",
+                "source-moment: still");
+        Crossing crossing = Crossing.read(file);
+        assertThatThrownBy(() -> Run.of(crossing)
+                        .engine(new OtherProcesses(1, n -> false, dying))
+                        .run())
+                .isInstanceOf(FerryException.class);
+        // the export goes on, and the load is cut short in its turn
+        assertThatThrownBy(() -> Run.of(crossing)
+                        .engine(new OtherProcesses(2, n -> false, dying))
+                        .run())
+                .isInstanceOf(FerryException.class);
+        RunResult result =
+                Run.of(crossing).engine(new OtherProcesses(2, n -> n == 7, -1)).run();
+        assertThat(result.wentOn()).isTrue();
+        assertThat(result.equal()).isTrue();
+        has(to, "reading", READINGS);
+        assertThat(tables(to)).containsExactly("chamber", "reading");
+    }
+
+    @Test
+    void noSecretIsHandedOn() throws Exception {
+        String to = Servers.newMaria();
+        String from = source();
+        Path file = draft("secret", from, to);
+        edit(file, "(from: [^\\n]*?)(\\?)", "$1?password=\\${env:PATH}&");
+        OtherProcesses engine = new OtherProcesses(1, n -> false, -1);
+        assertThat(Run.of(Crossing.read(file)).engine(engine).run().equal()).isTrue();
+        assertThat(engine.sent)
+                .anyMatch(s -> s.contains("${env:PATH}"))
+                .noneMatch(s -> s.contains(System.getenv("PATH")));
+    }
+
+    @Test
+    void aSourceThatShowsNoCommonMomentNeedsToStandStill() throws Exception {
+        String to = Servers.newPostgres();
+        Path file = draft("still", small, to);
+        Crossing crossing = Crossing.read(file);
+        OtherProcesses engine = new OtherProcesses(1, n -> false, -1);
+        assertThatThrownBy(() -> Run.of(crossing).engine(engine).run())
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("can't show one moment to several processes");
+        assertThat(tables(to)).isEmpty();
+    }
+
+    @Test
+    void aTargetThatOneWritesIsRefused() throws Exception {
+        Path file = draft("one", source(), folder.resolve("one.sqlite").toString());
+        assertThatThrownBy(() -> Run.of(Crossing.read(file))
+                        .engine(new OtherProcesses(1, n -> false, -1))
+                        .run())
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("can't be written by several processes at once");
+    }
+
+    /** A value that the target can't hold ends the work, with the record's key in the message. */
+    @Test
+    void whatFailsElsewhereIsToldHere() throws Exception {
+        String from = source();
+        Databases.run(from, "UPDATE reading SET note = repeat('x', 300) WHERE id = 7777");
+        String to = Servers.newMaria();
+        Path file = draft("fails", from, to, "slice-rows: \\d+", "slice-rows: 1000");
+        String text = Files.readString(file).replaceFirst("CHARACTER LARGE OBJECT", "CHARACTER VARYING(200)");
+        Files.writeString(file, text);
+        assertThatThrownBy(() -> Run.of(Crossing.read(file))
+                        .engine(new OtherProcesses(1, n -> false, -1))
+                        .run())
+                .isInstanceOf(FerryException.class)
+                .hasMessageContaining("note");
+        assertThat(tables(to)).isEmpty();
+    }
+
+    private static List<String> files(Path folder) throws Exception {
+        try (Stream<Path> all = Files.walk(folder)) {
+            return all.map(Path::toString).toList();
+        }
+    }
+}
