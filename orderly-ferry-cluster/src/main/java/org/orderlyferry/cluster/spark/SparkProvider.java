@@ -62,6 +62,7 @@ public final class SparkProvider implements RemoteEngine.Provider {
                 .findFirst()
                 .orElseThrow(() -> new UsageException(
                         "only what stands in jars can be sent to other machines; this runs from folders of classes"));
+        jars.remove(own);
         command.addAll(List.of("--jars", String.join(",", jars), own));
         command.addAll(arguments);
         try {
