@@ -116,12 +116,14 @@ public final class NewFile extends OutputStream {
     }
 
     /** Puts bytes into a file. */
-    private interface Filling {
+    @FunctionalInterface
+    public interface Filling {
+        /** Does it; the file is closed by who asked. */
         void fill(NewFile file) throws IOException;
     }
 
-    /** Nothing is left of a file that couldn't be filled. */
-    private static void filled(Path place, Filling filling) throws IOException {
+    /** Makes a whole file; nothing is left of one that couldn't be filled. */
+    public static void filled(Path place, Filling filling) throws IOException {
         NewFile file = begin(place);
         try {
             try (file) {

@@ -202,7 +202,8 @@ final class Conductor {
                 told);
         resume(plan, loading, state).ifPresent(leftBehind::add);
         try {
-            engine(plan, hands, loading, crew).run(plan.tasks(), state);
+            boolean several = elsewhere.isPresent() || hands.all().size() > 1;
+            engine(plan, hands, loading, crew).run(several ? LongestFirst.of(plan) : plan.tasks(), state);
             told.stage(ProgressListener.Stage.FINISHING);
             stop.check();
             Ending.settle(loading, state, source.address());

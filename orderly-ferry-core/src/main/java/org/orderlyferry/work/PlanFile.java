@@ -1,6 +1,9 @@
 package org.orderlyferry.work;
 
+import java.io.BufferedOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
+import java.io.Reader;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -32,8 +35,8 @@ public record PlanFile(Path path, Moments moments) {
         if (!Files.isRegularFile(path)) {
             return Optional.empty();
         }
-        try {
-            return Optional.of(WorkPlan.parse(Files.readString(path)));
+        try (Reader json = Files.newBufferedReader(path)) {
+            return Optional.of(WorkJson.read(json, WorkPlan.class, "a plan"));
         } catch (IOException e) {
             throw new PlaceException(path.toString(), "can't be read: " + e.getMessage(), e);
         }
@@ -41,7 +44,11 @@ public record PlanFile(Path path, Moments moments) {
 
     void write(WorkPlan plan) {
         try {
-            NewFile.whole(path, plan.toJson().getBytes(java.nio.charset.StandardCharsets.UTF_8));
+            NewFile.filled(path, file -> {
+                OutputStream out = new BufferedOutputStream(file, 64 * 1024);
+                WorkJson.write(plan, out);
+                out.flush();
+            });
         } catch (IOException e) {
             throw new PlaceException(path.toString(), "can't be written: " + e.getMessage(), e);
         }

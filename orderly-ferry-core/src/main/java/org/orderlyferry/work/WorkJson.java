@@ -13,12 +13,18 @@ import com.fasterxml.jackson.databind.JsonSerializer;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.databind.SerializerProvider;
+import com.fasterxml.jackson.databind.deser.std.StdScalarDeserializer;
+import com.fasterxml.jackson.databind.deser.std.StringDeserializer;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.module.SimpleModule;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
+import java.io.OutputStream;
+import java.io.Reader;
+import java.io.StringReader;
+import java.security.DigestOutputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.Map;
 import org.orderlyferry.csvw.CsvwSchemaReader;
@@ -43,7 +49,8 @@ final class WorkJson {
                     .addSerializer(TableDefinition.class, new Schema())
                     .addDeserializer(TableDefinition.class, new Definition())
                     .addSerializer(Digest.class, new DigestText())
-                    .addDeserializer(Digest.class, new TextDigest()))
+                    .addDeserializer(Digest.class, new TextDigest())
+                    .addDeserializer(String.class, new SharedText()))
             .build();
 
     private WorkJson() {}
@@ -56,9 +63,29 @@ final class WorkJson {
         }
     }
 
+    /** Writes it without ever having all of its text in memory. */
+    static void write(Object value, OutputStream to) throws IOException {
+        MAPPER.writer().without(JsonGenerator.Feature.AUTO_CLOSE_TARGET).writeValue(to, value);
+    }
+
     static <T> T read(String json, Class<T> type, String what) {
         try {
-            T value = MAPPER.readValue(json, type);
+            return read(new StringReader(json), type, what);
+        } catch (IOException e) {
+            throw new IllegalStateException("a text in memory can be read", e);
+        }
+    }
+
+    /**
+     * Reads it as it comes.
+     *
+     * @throws IOException if it can't be read
+     */
+    static <T> T read(Reader json, Class<T> type, String what) throws IOException {
+        try {
+            T value = MAPPER.readerFor(type)
+                    .withAttribute(SharedText.class, new HashMap<String, String>())
+                    .readValue(json);
             if (value == null) {
                 throw new UsageException("this is not " + what + ": null");
             }
@@ -72,11 +99,32 @@ final class WorkJson {
 
     static String hash(Object value) {
         try {
-            return HexFormat.of()
-                    .formatHex(MessageDigest.getInstance("SHA-256")
-                            .digest(write(value).getBytes(StandardCharsets.UTF_8)));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("every Java has SHA-256", e);
+            MessageDigest digest = MessageDigest.getInstance("SHA-256");
+            write(value, new DigestOutputStream(OutputStream.nullOutputStream(), digest));
+            return HexFormat.of().formatHex(digest.digest());
+        } catch (NoSuchAlgorithmException | IOException e) {
+            throw new IllegalStateException("every Java has SHA-256, and a plain value has a JSON form", e);
+        }
+    }
+
+    /** Names of tables and columns stand in each of a plan's slices; one text does for all of them. */
+    private static final class SharedText extends StdScalarDeserializer<String> {
+        private static final long serialVersionUID = 1L;
+        private static final int MOST = 10_000;
+
+        SharedText() {
+            super(String.class);
+        }
+
+        @Override
+        public String deserialize(JsonParser in, DeserializationContext context) throws IOException {
+            String text = StringDeserializer.instance.deserialize(in, context);
+            if (text == null || !(context.getAttribute(SharedText.class) instanceof Map<?, ?> known)) {
+                return text;
+            }
+            @SuppressWarnings("unchecked") // it is ours
+            Map<String, String> shared = (Map<String, String>) known;
+            return shared.size() < MOST ? shared.computeIfAbsent(text, t -> t) : shared.getOrDefault(text, text);
         }
     }
 
