@@ -147,6 +147,7 @@ class ArchitectureTest {
                         "tally",
                         "format",
                         "place",
+                        "exportset",
                         "reshape",
                         "view",
                         "progress",
