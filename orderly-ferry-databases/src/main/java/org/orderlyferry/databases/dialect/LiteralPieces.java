@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.IntFunction;
 import java.util.function.UnaryOperator;
+import org.apiguardian.api.API;
 
 /**
  * A text in pieces that are to be joined, where a literal can't hold all of it: a control character stands as what its number
@@ -14,6 +15,7 @@ import java.util.function.UnaryOperator;
  * @param piece writes a piece that holds no control character
  * @param control writes the character of a number
  */
+@API(status = API.Status.INTERNAL)
 public record LiteralPieces(int longest, String never, UnaryOperator<String> piece, IntFunction<String> control) {
 
     /** The text's pieces, in their order; none for an empty text. */
