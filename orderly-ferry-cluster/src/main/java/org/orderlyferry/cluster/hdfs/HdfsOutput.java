@@ -114,6 +114,12 @@ final class HdfsOutput implements SeekableByteChannel {
                 () -> {
                     try {
                         client.send(method, destination, path, BodyPublishers.ofInputStream(() -> flowing));
+                    } catch (LostFileException e) {
+                        // a data node that runs out of room breaks off, and what it says then nobody hears
+                        throw new UncheckedIOException(new LostFileException(
+                                "the data node has broken it off; there may be no room for it, or a quota: "
+                                        + e.getMessage(),
+                                e));
                     } catch (IOException e) {
                         throw new UncheckedIOException(e);
                     }

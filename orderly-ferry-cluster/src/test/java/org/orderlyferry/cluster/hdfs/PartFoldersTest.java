@@ -9,7 +9,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.zip.GZIPOutputStream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -147,12 +149,43 @@ class PartFoldersTest {
                     .isEqualTo(50_000));
             try (Place kept = Places.open(set)) {
                 kept.verify();
-                assertThat(all(kept)).hasSize(50_000).containsAll(all(source));
+                assertThat(all(kept)).hasSize(50_000);
+                assertThat(Set.copyOf(all(kept))).isEqualTo(Set.copyOf(all(source)));
             }
         }
         assertThat(MiniCluster.names(set.getParent())).containsExactly("set of mosses");
         assertThat(MiniCluster.names(set)).contains("bagit.txt");
         assertThat(MiniCluster.names(set.resolve("data"))).hasSizeGreaterThan(4);
         assertThat(ExportSet.isSet(set)).isTrue();
+    }
+
+    /** A folder that may take no more: nothing there looks like a set, and the one that was there stays. */
+    @Test
+    void aSetForWhichThereIsNoRoomIsNone() throws IOException {
+        StringBuilder text = new StringBuilder("id,name\n");
+        for (int i = 0; i < 200_000; i++) {
+            text.append(i).append(",moss on wet ground ").append(i).append("\n");
+        }
+        Files.writeString(here.resolve("moss.csv"), text);
+        Files.writeString(here.resolve("few.csv"), "id,name\n1,fern\n");
+        Path folder = MiniCluster.folder();
+        Path set = folder.resolve("set");
+        try (Place few = Places.open(here.resolve("few.csv"));
+                Place many = Places.open(here.resolve("moss.csv"))) {
+            Export.from(few).to(set);
+            // blocks are reserved whole, and kept twice
+            MiniCluster.cluster()
+                    .getFileSystem()
+                    .setQuota(
+                            new org.apache.hadoop.fs.Path(((HdfsPath) folder).inside()), Long.MAX_VALUE - 1, 4L << 20);
+            assertThatThrownBy(() -> Export.from(many).overwrite(true).to(set))
+                    .isInstanceOf(PlaceException.class)
+                    .hasMessageContaining("no room for it, or a quota");
+        }
+        try (Place kept = Places.open(set)) {
+            kept.verify();
+            assertThat(all(kept)).containsExactly(List.of("1", "fern"));
+        }
+        assertThat(MiniCluster.names(folder)).containsExactly("set");
     }
 }
