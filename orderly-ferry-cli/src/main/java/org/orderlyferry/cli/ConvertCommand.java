@@ -125,7 +125,8 @@ final class ConvertCommand implements Callable<Integer> {
                         isFile(to, toFormat) ? toFile(source, hearing, progress) : toSet(source, hearing, progress);
                 progress.end();
                 show(source, result, progress, rejected);
-                return result.failed().isEmpty() ? rejects.code(result.rejected()) : ExitCode.DIFFERENCES;
+                boolean whole = result.failed().isEmpty() && !Report.isPartOfAll(result);
+                return whole ? rejects.code(result.rejected()) : ExitCode.DIFFERENCES;
             }
         }
     }

@@ -148,7 +148,9 @@ final class ExportCommand implements Callable<Integer> {
                                                 + " that couldn't be read; the others are whole"))
                         + ", with definitions, tallies and a SHA-256 checksum for each file.");
             }
-            return result.failed().isEmpty() && result.addsUp() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+            return result.failed().isEmpty() && result.addsUp() && !Report.isPartOfAll(result)
+                    ? ExitCode.DONE
+                    : ExitCode.DIFFERENCES;
         }
     }
 

@@ -210,7 +210,9 @@ final class LoadCommand implements Callable<Integer> {
                 views.filter(v -> tryOnly).ifPresent(v -> new ViewsView(console).show(v));
             }
             boolean lost = !tryOnly && !result.addsUp() || !made.stream().allMatch(MadeView::isMade);
-            return result.refused() || lost ? ExitCode.DIFFERENCES : rejects.code(result.rejected());
+            return result.refused() || lost || Report.isPartOfAll(result)
+                    ? ExitCode.DIFFERENCES
+                    : rejects.code(result.rejected());
         }
     }
 

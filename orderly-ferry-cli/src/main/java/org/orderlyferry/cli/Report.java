@@ -109,9 +109,9 @@ final class Report {
         // counted by who reads, as the tallies are; what is written is counted by who writes
         long read =
                 result.tables().stream().mapToLong(m -> m.tally().rows()).sum() + result.rejected() + result.leftOut();
-        String all = result.rows() == 1 && read == 1
+        String all = result.rows() == 1 && read == 1 && !isPartOfAll(result)
                 ? "The one record is in"
-                : read == result.rows()
+                : read == result.rows() && !isPartOfAll(result)
                         ? "All " + Amounts.count(result.rows(), "record") + " are in"
                         : Amounts.count(result.rows(), "record") + (result.rows() == 1 ? " is in" : " are in");
         String head = result.rejected() == 0
@@ -125,6 +125,17 @@ final class Report {
                 + Amounts.count(result.rows()) + " written + " + Amounts.count(result.rejected()) + " rejected + "
                 + Amounts.count(result.leftOut()) + " left out by a condition";
         console.line(result.addsUp() ? sum : console.style().bad(sum));
+        if (isPartOfAll(result)) {
+            console.line(
+                    console.style()
+                            .bad(
+                                    "They may not be all: what changes records at the source and isn't followed here stands above."));
+        }
+    }
+
+    /** Whether something was left behind that brings or changes records. */
+    static boolean isPartOfAll(TransferResult result) {
+        return result.leftBehind().stream().anyMatch(LeftBehind::isOfRecords);
     }
 
     static ObjectNode json(TransferResult result, Duration time) {

@@ -274,8 +274,10 @@ class ScriptsTest {
                 INSERT INTO sqlite_sequence VALUES('label',1);
                 """);
         Ferry convert = Ferry.run("convert", script, folder.resolve("changes.csv"), "--from-setting", "dialect=sqlite");
+        assertThat(convert.code()).isEqualTo(1);
         assertThat(convert.out())
                 .contains("Left behind (3)", "statement INSERT: 2 of them, the first in line 5")
+                .contains("1 record is in", "They may not be all")
                 .contains("statement UPDATE: in line 7", "records nowhere: the script doesn't make the table");
         assertThat(Ferry.run("look", script, "--setting", "dialect=sqlite").out())
                 .contains("Can't be carried (3)");

@@ -46,8 +46,12 @@ public interface ValueLimit {
         };
     }
 
-    /** Dates and times of the years 1 to 9999. */
-    static ValueLimit years(String system) {
+    /**
+     * Dates and times of the years 1 to 9999.
+     *
+     * @param dates which dates these are, for a message, such as {@code MariaDB's dates}
+     */
+    static ValueLimit years(String dates) {
         return (batch, row, column) -> {
             byte[] bytes = batch.bytes();
             int start = batch.start(row, column);
@@ -58,7 +62,7 @@ public interface ValueLimit {
                     && bytes[start + 2] == '0'
                     && bytes[start + 3] == '0';
             if (!fourDigits || zero) {
-                throw new InvalidValueException("can't be held: " + system + "'s dates go from the year 1 to 9999");
+                throw new InvalidValueException("can't be held: " + dates + " go from the year 1 to 9999");
             }
         };
     }

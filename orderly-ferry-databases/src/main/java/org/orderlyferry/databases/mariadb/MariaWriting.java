@@ -45,8 +45,9 @@ final class MariaWriting implements Writing {
         ValueLimit fraction = ValueLimit.microseconds(MariaDialect.SYSTEM);
         return switch (column.type().name()) {
             case REAL, DOUBLE -> ValueLimit.finite(MariaDialect.SYSTEM);
-            case DATE -> ValueLimit.years(MariaDialect.SYSTEM);
-            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> fraction.and(ValueLimit.years(MariaDialect.SYSTEM));
+            case DATE -> ValueLimit.years(MariaDialect.SYSTEM + "'s dates");
+            case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
+                fraction.and(ValueLimit.years(MariaDialect.SYSTEM + "'s dates"));
             case TIME -> fraction;
             default -> ValueLimit.NONE;
         };

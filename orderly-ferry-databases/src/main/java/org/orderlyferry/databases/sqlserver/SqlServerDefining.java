@@ -43,12 +43,12 @@ final class SqlServerDefining implements Defining {
     public ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes) {
         String name = SqlServerSql.SYSTEM;
         LogicalType type = column.type();
-        ValueLimit moment = ValueLimit.years(name).and(ValueLimit.fraction(SqlServerTypes.FRACTION, name));
+        ValueLimit moment = ValueLimit.years(name + "'s dates").and(ValueLimit.fraction(SqlServerTypes.FRACTION, name));
         return switch (type.name()) {
             case REAL, DOUBLE ->
                 ValueLimit.finite(name).and(ValueLimit.unsignedZero(table, column.name(), name, notes));
             case DECIMAL -> ValueLimit.digits(type.size(), Math.max(0, type.scale()), name);
-            case DATE -> ValueLimit.years(name);
+            case DATE -> ValueLimit.years(name + "'s dates");
             case TIME -> ValueLimit.fraction(SqlServerTypes.FRACTION, name);
             case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> moment;
             case CHARACTER, VARCHAR ->

@@ -10,6 +10,7 @@ import com.fasterxml.jackson.databind.cfg.JsonNodeFeature;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.ConnectException;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
@@ -40,6 +41,7 @@ import org.orderlyferry.problem.PlaceException;
 final class Client {
 
     private static final int MOST_TRIES = 8;
+    private static final int FIRST_TRIES = 3;
     private static final int LARGEST_ANSWER = 256 << 20;
     private static final int DEEPEST = 1_000;
     private static final Duration CONNECT = Duration.ofSeconds(10);
@@ -59,6 +61,7 @@ final class Client {
             .disable(JsonNodeFeature.STRIP_TRAILING_BIGDECIMAL_ZEROES)
             .build();
 
+    private volatile boolean answered;
     private final ProjectAddress address;
     private final KeyFile key;
     private final HttpClient http =
@@ -155,7 +158,7 @@ final class Client {
         try {
             return Optional.of(exchange(request.build()));
         } catch (IOException e) {
-            if (attempt >= MOST_TRIES) {
+            if (attempt >= mostTries(e)) {
                 throw new PlaceException(shown(), "can't be reached: " + said(e), false, true, e);
             }
             return Optional.empty();
@@ -170,7 +173,9 @@ final class Client {
                         HttpResponse.BodySubscribers.ofInputStream(), Client::bounded));
         underway.add(answer);
         try {
-            return answer.get();
+            HttpResponse<byte[]> response = answer.get();
+            answered = true;
+            return response;
         } catch (ExecutionException e) {
             throw e.getCause() instanceof IOException io ? io : new IOException(e.getCause());
         } catch (CancellationException e) {
@@ -195,8 +200,16 @@ final class Client {
         }
     }
 
+    /** Where nobody has ever answered, the address is more likely to be wrong than the store to be away. */
+    private int mostTries(IOException e) {
+        return !answered && e instanceof ConnectException ? FIRST_TRIES : MOST_TRIES;
+    }
+
     private static String said(IOException e) {
         String message = e.getMessage();
+        if (message == null && e instanceof ConnectException) {
+            return "nobody takes the connection";
+        }
         return message == null ? e.getClass().getSimpleName() : message;
     }
 
@@ -278,7 +291,7 @@ final class Client {
                 }
                 wait = retryAfter(response).orElse(wait);
             } catch (IOException e) {
-                if (attempt >= MOST_TRIES) {
+                if (attempt >= mostTries(e)) {
                     throw new PlaceException(
                             shown(), "can't be reached at " + key.tokenEndpoint() + ": " + said(e), false, true, e);
                 }
