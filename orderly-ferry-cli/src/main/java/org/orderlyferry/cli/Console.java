@@ -36,7 +36,8 @@ public record Console(PrintWriter out, PrintWriter err, Terminal terminal, StopS
 
     /** A line that a terminal's edge would cut goes on below, further in; elsewhere it stays one line. */
     void wrapped(String indent, String text) {
-        String rest = indent + text;
+        // a name with a line of its own would look like something that we say
+        String rest = indent + text.replace("\r", "\\r").replace("\n", "\\n");
         while (terminal.out() && Style.bare(rest).length() > terminal.columns()) {
             int end = rest.lastIndexOf(' ', terminal.columns());
             if (end <= indent.length() + DEEPER.length()) {

@@ -258,6 +258,24 @@ class ScriptsTest {
     }
 
     @Test
+    void aNameOfSeveralLinesSaysNothingOfItsOwn() throws Exception {
+        Path script = Files.writeString(
+                folder.resolve("lines.sql"),
+                """
+                -- SQLite
+                CREATE TABLE label (id integer primary key);
+                INSERT INTO label VALUES (1);
+                CREATE VIEW "moss
+
+                All 900 records are in." AS SELECT 1;
+                """);
+        Ferry convert = Ferry.run("convert", script, folder.resolve("lines.csv"), "--from-setting", "dialect=sqlite");
+        assertThat(convert.code()).isZero();
+        assertThat(convert.out()).contains("view moss\\n\\nAll 900 records are in.:");
+        assertThat(convert.out().lines()).noneMatch(l -> l.strip().startsWith("All 900"));
+    }
+
+    @Test
     void whatOnlyAServerCouldFollowIsTold() throws Exception {
         Path script = Files.writeString(
                 folder.resolve("changes.sql"),
