@@ -3,9 +3,7 @@ package org.orderlyferry.work;
 import java.util.Optional;
 import org.apiguardian.api.API;
 import org.orderlyferry.place.Loading;
-import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Secrets;
-import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.problem.UsageException;
@@ -23,15 +21,13 @@ import org.slf4j.LoggerFactory;
 public final class Errands implements AutoCloseable {
 
     private final Errand errand;
-    private final Place source;
-    private final TargetPlace target;
+    private final BothEnds ends;
     private final Loading loading;
     private final StopSignal stop = new StopSignal();
 
-    private Errands(Errand errand, Place source, TargetPlace target, Loading loading) {
+    private Errands(Errand errand, BothEnds ends, Loading loading) {
         this.errand = errand;
-        this.source = source;
-        this.target = target;
+        this.ends = ends;
         this.loading = loading;
     }
 
@@ -43,31 +39,18 @@ public final class Errands implements AutoCloseable {
     public static Errands join(Errand errand, Secrets secrets) {
         WorkSite site = errand.opened();
         WorkPlan plan = errand.plan();
-        Place source = site.source(secrets, Optional.of(errand.moment()).filter(m -> !m.isEmpty()));
-        TargetPlace target = null;
-        try {
-            if (!source.state().orElse("").equals(plan.state())) {
-                throw new UsageException(source.address() + " has changed since the work was planned");
-            }
-            target = site.target(secrets, errand.system());
-            Loading loading =
-                    target.join(plan.definitions(), plan.order().handling().mode(), errand.name());
-            return new Errands(errand, source, target, loading);
-        } catch (RuntimeException e) {
-            closeAfter(target, e);
-            closeAfter(source, e);
-            throw e;
-        }
-    }
-
-    private static void closeAfter(Place place, RuntimeException failure) {
-        if (place != null) {
-            try {
-                place.close();
-            } catch (RuntimeException second) {
-                failure.addSuppressed(second);
-            }
-        }
+        return BothEnds.open(
+                        plan,
+                        () -> site.source(secrets, Optional.of(errand.moment()).filter(m -> !m.isEmpty())),
+                        source -> site.target(secrets, errand.system()))
+                .with(ends -> new Errands(
+                        errand,
+                        ends,
+                        ends.target()
+                                .join(
+                                        plan.definitions(),
+                                        plan.order().handling().mode(),
+                                        errand.name())));
     }
 
     /**
@@ -91,7 +74,7 @@ public final class Errands implements AutoCloseable {
                 ProgressListener.NONE,
                 stop::check);
         try {
-            worker.run(task, source);
+            worker.run(task, ends.source());
         } catch (StoppedException e) {
             throw e;
         } catch (FerryException e) {
@@ -122,14 +105,13 @@ public final class Errands implements AutoCloseable {
     /** Ends the task that runs, with the statements that it waits for. */
     public void stop() {
         stop.stop();
-        source.cancel();
-        target.cancel();
+        ends.source().cancel();
+        ends.target().cancel();
     }
 
     @Override
     public void close() {
-        try (source;
-                target) {
+        try (ends) {
             loading.close();
         }
     }

@@ -41,16 +41,15 @@ import org.orderlyferry.record.Rejects;
 public final class Underway implements AutoCloseable {
 
     private final WorkPlan plan;
-    private final Place source;
-    private final TargetPlace target;
+    private final BothEnds ends;
     private final Loading loading;
     private final Map<Integer, SliceResult> results = new TreeMap<>();
     private boolean closed;
 
-    private Underway(WorkPlan plan, Place source, TargetPlace target, boolean joined) {
+    private Underway(WorkPlan plan, BothEnds ends, boolean joined) {
         this.plan = plan;
-        this.source = source;
-        this.target = target;
+        this.ends = ends;
+        TargetPlace target = ends.target();
         WorkOrder.Handling handling = plan.order().handling();
         if (handling.rehearsal()) {
             throw new UsageException("a load that is only tried isn't done in pieces");
@@ -92,30 +91,8 @@ public final class Underway implements AutoCloseable {
     }
 
     private static Underway opened(WorkPlan plan, Secrets secrets, boolean joined) {
-        Place source = source(plan.order(), secrets);
-        TargetPlace target = null;
-        try {
-            if (!source.state().orElse("").equals(plan.state())) {
-                throw new UsageException(
-                        source.address() + " has changed since the plan was made; it has to be planned anew");
-            }
-            target = target(plan, source, secrets);
-            return new Underway(plan, source, target, joined);
-        } catch (RuntimeException e) {
-            closeAfter(target, e);
-            closeAfter(source, e);
-            throw e;
-        }
-    }
-
-    private static void closeAfter(Place place, RuntimeException failure) {
-        if (place != null) {
-            try {
-                place.close();
-            } catch (RuntimeException second) {
-                failure.addSuppressed(second);
-            }
-        }
+        return BothEnds.open(plan, () -> source(plan.order(), secrets), source -> target(plan, source, secrets))
+                .with(ends -> new Underway(plan, ends, joined));
     }
 
     private static Place source(WorkOrder order, Secrets secrets) {
@@ -168,7 +145,7 @@ public final class Underway implements AutoCloseable {
                         new Pace(flow.rowsPerSecond(), flow.bytesPerSecond()),
                         ProgressListener.NONE,
                         stop::check)
-                .run(task, source);
+                .run(task, ends.source());
         results.put(task.number(), result);
         return result;
     }
@@ -192,14 +169,14 @@ public final class Underway implements AutoCloseable {
         WorkState state = new WorkState(
                 plan,
                 loading,
-                plan.order().handling().acceptChanges() ? table -> Optional.empty() : source::keptTally,
-                source.address(),
+                plan.order().handling().acceptChanges() ? table -> Optional.empty() : ends.source()::keptTally,
+                ends.source().address(),
                 ProgressListener.NONE);
         Collection<SliceResult> done = results.values();
         done.forEach(r -> state.resumed(plan.tasks().get(r.part().task()), r));
-        List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
-        List<Finding> findings = new ArrayList<>(source.notices());
-        Ending.settle(loading, state, source.address());
+        List<LeftBehind> leftBehind = new ArrayList<>(ends.source().leftBehind());
+        List<Finding> findings = new ArrayList<>(ends.source().notices());
+        Ending.settle(loading, state, ends.source().address());
         return Ending.finish(loading, state, leftBehind, findings);
     }
 
@@ -209,8 +186,7 @@ public final class Underway implements AutoCloseable {
             return;
         }
         closed = true;
-        try (source;
-                target) {
+        try (ends) {
             loading.close();
         }
     }
