@@ -16,6 +16,7 @@ import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
@@ -100,6 +101,13 @@ public final class Run extends CrossingWork<Run> {
     /** Has the records exported and loaded by other processes; by this one unless told otherwise. */
     @API(status = API.Status.INTERNAL)
     public Run engine(RemoteEngine value) {
+        for (String address : List.of(crossing.from(), crossing.to())) {
+            if (!PlaceAddress.of(address).leftOpen("NAME").equals(address)) {
+                throw new UsageException(
+                        "a password stands in the address " + PlaceAddress.of(address)
+                                + ", and would be sent to other machines with it; write ${env:NAME}, of which each has its own");
+            }
+        }
         engine = Optional.of(value);
         return this;
     }

@@ -49,9 +49,19 @@ final class BeatHold extends Hold {
 
     private void beat() {
         try {
-            Files.setLastModifiedTime(mark, FileTime.from(Instant.now()));
+            touch();
         } catch (IOException | RuntimeException e) {
             LoggerFactory.getLogger(BeatHold.class).debug("{} is not told that it is held", file, e);
+        }
+    }
+
+    private void touch() throws IOException {
+        Instant now = Instant.now();
+        try {
+            Files.setLastModifiedTime(mark, FileTime.from(now));
+        } catch (UnsupportedOperationException e) {
+            // its time is that of what was written to it last
+            Files.writeString(mark, now.toString(), StandardOpenOption.WRITE, StandardOpenOption.TRUNCATE_EXISTING);
         }
     }
 

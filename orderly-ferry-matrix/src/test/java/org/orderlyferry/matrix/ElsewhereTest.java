@@ -118,6 +118,17 @@ class ElsewhereTest extends CrossingCase {
     }
 
     @Test
+    void aPasswordThatStandsInTheCrossingIsNotSent() throws Exception {
+        Path file = draft("open", source(), Servers.newMaria());
+        edit(file, "(from: [^\\n]*?)(\\?)", "$1?password=m0ss-and-fern&");
+        Run run = Run.of(Crossing.read(file));
+        assertThatThrownBy(() -> run.engine(new OtherProcesses(1, n -> false, -1)))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("a password stands in the address")
+                .hasMessageNotContaining("m0ss-and-fern");
+    }
+
+    @Test
     void aSourceThatShowsNoCommonMomentNeedsToStandStill() throws Exception {
         String to = Servers.newPostgres();
         Path file = draft("still", small, to);

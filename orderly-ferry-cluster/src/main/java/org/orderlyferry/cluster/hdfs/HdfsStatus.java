@@ -1,6 +1,7 @@
 package org.orderlyferry.cluster.hdfs;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileTime;
 import org.jspecify.annotations.Nullable;
@@ -28,10 +29,22 @@ record HdfsStatus(
         boolean isPlain)
         implements BasicFileAttributes {
 
-    static HdfsStatus of(JsonNode node) {
+    /**
+     * Reads it.
+     *
+     * @throws IOException if the server says what no file is
+     */
+    static HdfsStatus of(JsonNode node) throws IOException {
+        String type = node.path("type").asText();
+        boolean known = type.equals("FILE") || type.equals("DIRECTORY");
+        if (!known
+                || !node.path("length").isIntegralNumber()
+                || node.path("length").asLong() < 0) {
+            throw new IOException("the server tells of what is neither a file nor a folder");
+        }
         return new HdfsStatus(
                 node.path("pathSuffix").asText(),
-                node.path("type").asText().equals("DIRECTORY"),
+                type.equals("DIRECTORY"),
                 node.path("length").asLong(),
                 FileTime.fromMillis(node.path("modificationTime").asLong()),
                 FileTime.fromMillis(node.path("accessTime").asLong()),

@@ -111,8 +111,16 @@ final class WebHdfs {
         }
     }
 
+    /** What an answer says; some server between here and there may answer anything, and that it is well. */
+    private static JsonNode told(JsonNode answer, String what, HdfsPath path) throws FileSystemException {
+        if (!answer.path(what).isObject()) {
+            throw new FileSystemException(path.toString(), null, "the server's answer isn't one of WebHDFS");
+        }
+        return answer.path(what);
+    }
+
     HdfsStatus status(HdfsPath path) throws IOException {
-        return HdfsStatus.of(asked("GET", path, "GETFILESTATUS", Map.of()).path("FileStatus"));
+        return HdfsStatus.of(told(asked("GET", path, "GETFILESTATUS", Map.of()), "FileStatus", path));
     }
 
     boolean exists(HdfsPath path) throws IOException {
@@ -131,12 +139,12 @@ final class WebHdfs {
      */
     Page list(HdfsPath folder, String after) throws IOException {
         Map<String, String> from = after.isEmpty() ? Map.of() : Map.of("startAfter", after);
-        JsonNode listing = asked("GET", folder, "LISTSTATUS_BATCH", from).path("DirectoryListing");
+        JsonNode listing = told(asked("GET", folder, "LISTSTATUS_BATCH", from), "DirectoryListing", folder);
         List<HdfsStatus> entries = new ArrayList<>();
-        listing.path("partialListing")
-                .path("FileStatuses")
-                .path("FileStatus")
-                .forEach(n -> entries.add(HdfsStatus.of(n)));
+        for (JsonNode entry :
+                listing.path("partialListing").path("FileStatuses").path("FileStatus")) {
+            entries.add(HdfsStatus.of(entry));
+        }
         return new Page(entries, listing.path("remainingEntries").asLong() > 0);
     }
 

@@ -193,10 +193,13 @@ class UnreliableServerTest {
             })
     void nonsenseIsNoFile(String body) {
         fault = (exchange, number) -> {
-            answer(exchange, 400, body.getBytes(StandardCharsets.UTF_8));
+            answer(exchange, number == 1 ? 400 : 200, body.getBytes(StandardCharsets.UTF_8));
             return true;
         };
         assertThatThrownBy(() -> Files.size(folder)).isInstanceOf(IOException.class);
+        // also where it is said to be well
+        assertThatThrownBy(() -> Files.size(folder)).isInstanceOf(IOException.class);
+        assertThatThrownBy(() -> MiniCluster.names(folder)).isInstanceOf(Exception.class);
     }
 
     @Test
@@ -224,8 +227,8 @@ class UnreliableServerTest {
                     exchange,
                     200,
                     ("{\"DirectoryListing\":{\"partialListing\":{\"FileStatuses\":{\"FileStatus\":["
-                                    + "{\"pathSuffix\":\"../../etc\",\"type\":\"FILE\"},{\"pathSuffix\":\"/root\",\"type\":\"FILE\"},"
-                                    + "{\"pathSuffix\":\"..\",\"type\":\"FILE\"}]}},\"remainingEntries\":0}}")
+                                    + "{\"pathSuffix\":\"../../etc\",\"type\":\"FILE\",\"length\":1},{\"pathSuffix\":\"/root\",\"type\":\"FILE\",\"length\":1},"
+                                    + "{\"pathSuffix\":\"..\",\"type\":\"FILE\",\"length\":1}]}},\"remainingEntries\":0}}")
                             .getBytes(StandardCharsets.UTF_8));
             return true;
         };
