@@ -125,7 +125,7 @@ final class ConvertCommand implements Callable<Integer> {
                         isFile(to, toFormat) ? toFile(source, hearing, progress) : toSet(source, hearing, progress);
                 progress.end();
                 show(source, result, progress, rejected);
-                boolean whole = result.failed().isEmpty() && !Report.isPartOfAll(result);
+                boolean whole = result.failed().isEmpty() && !result.mayLackRecords();
                 return whole ? rejects.code(result.rejected()) : ExitCode.DIFFERENCES;
             }
         }

@@ -148,7 +148,7 @@ final class ExportCommand implements Callable<Integer> {
                                                 + " that couldn't be read; the others are whole"))
                         + ", with definitions, tallies and a SHA-256 checksum for each file.");
             }
-            return result.failed().isEmpty() && result.addsUp() && !Report.isPartOfAll(result)
+            return result.failed().isEmpty() && result.addsUp() && !result.mayLackRecords()
                     ? ExitCode.DONE
                     : ExitCode.DIFFERENCES;
         }

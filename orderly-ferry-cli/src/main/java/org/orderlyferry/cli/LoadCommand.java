@@ -210,7 +210,7 @@ final class LoadCommand implements Callable<Integer> {
                 views.filter(v -> tryOnly).ifPresent(v -> new ViewsView(console).show(v));
             }
             boolean lost = !tryOnly && !result.addsUp() || !made.stream().allMatch(MadeView::isMade);
-            return result.refused() || lost || Report.isPartOfAll(result)
+            return result.refused() || lost || result.mayLackRecords()
                     ? ExitCode.DIFFERENCES
                     : rejects.code(result.rejected());
         }

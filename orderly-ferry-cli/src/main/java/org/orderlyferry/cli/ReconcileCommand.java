@@ -6,6 +6,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import org.orderlyferry.exportset.ExportSet;
+import org.orderlyferry.file.FileTables;
+import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
@@ -128,6 +131,7 @@ final class ReconcileCommand implements Callable<Integer> {
                 console.json(ReconcileView.json(result, first));
             } else {
                 new ReconcileView(console, all).show(from, to, result, progress, first);
+                new Report(console).notes("Not compared", unfollowed(from));
             }
             if (kept != null) {
                 // last: what was found is told, whatever becomes of the file
@@ -136,6 +140,13 @@ final class ReconcileCommand implements Callable<Integer> {
             record.write(WorkKind.RECONCILE, "", Optional.empty(), Optional.empty());
             return result.isWithoutDifference() ? ExitCode.DONE : ExitCode.DIFFERENCES;
         }
+    }
+
+    /** What a script does to records besides bringing them; to look for it costs nothing in a place of files. */
+    private static List<LeftBehind> unfollowed(Place place) {
+        return place instanceof FileTables || place instanceof ExportSet
+                ? place.leftBehind().stream().filter(LeftBehind::isOfRecords).toList()
+                : List.of();
     }
 
     private void write(DifferencesPlace kept, Place to, ReconcileResult result) {

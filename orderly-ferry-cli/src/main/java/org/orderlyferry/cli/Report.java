@@ -20,6 +20,9 @@ import org.orderlyferry.work.TransferResult;
 /** What an export or a load came to, for people and for machines. */
 final class Report {
 
+    static final String NOT_ALL =
+            "They may not be all: what changes records at the source and isn't followed here stands above.";
+
     private final Console console;
 
     Report(Console console) {
@@ -109,9 +112,9 @@ final class Report {
         // counted by who reads, as the tallies are; what is written is counted by who writes
         long read =
                 result.tables().stream().mapToLong(m -> m.tally().rows()).sum() + result.rejected() + result.leftOut();
-        String all = result.rows() == 1 && read == 1 && !isPartOfAll(result)
+        String all = result.rows() == 1 && read == 1 && !result.mayLackRecords()
                 ? "The one record is in"
-                : read == result.rows() && !isPartOfAll(result)
+                : read == result.rows() && !result.mayLackRecords()
                         ? "All " + Amounts.count(result.rows(), "record") + " are in"
                         : Amounts.count(result.rows(), "record") + (result.rows() == 1 ? " is in" : " are in");
         String head = result.rejected() == 0
@@ -125,17 +128,9 @@ final class Report {
                 + Amounts.count(result.rows()) + " written + " + Amounts.count(result.rejected()) + " rejected + "
                 + Amounts.count(result.leftOut()) + " left out by a condition";
         console.line(result.addsUp() ? sum : console.style().bad(sum));
-        if (isPartOfAll(result)) {
-            console.line(
-                    console.style()
-                            .bad(
-                                    "They may not be all: what changes records at the source and isn't followed here stands above."));
+        if (result.mayLackRecords()) {
+            console.line(console.style().bad(NOT_ALL));
         }
-    }
-
-    /** Whether something was left behind that brings or changes records. */
-    static boolean isPartOfAll(TransferResult result) {
-        return result.leftBehind().stream().anyMatch(LeftBehind::isOfRecords);
     }
 
     static ObjectNode json(TransferResult result, Duration time) {

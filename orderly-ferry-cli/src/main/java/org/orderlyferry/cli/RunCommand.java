@@ -22,6 +22,7 @@ import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.Verdict;
 import org.orderlyferry.report.TableCounts;
+import org.orderlyferry.report.WorkRecord;
 import org.orderlyferry.work.RemoteEngine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -142,12 +143,12 @@ final class RunCommand implements Callable<Integer> {
 
     /** Also where both ends are equal, no hop on the way may have lost count. */
     private int code(RunResult result) {
-        List<TableCounts> wrong = RunRecords.of(result.folder()).tables().stream()
-                .filter(t -> !t.addsUp())
-                .toList();
+        WorkRecord record = RunRecords.of(result.folder());
+        List<TableCounts> wrong =
+                record.tables().stream().filter(t -> !t.addsUp()).toList();
         wrong.forEach(
                 t -> t.wrong().forEach(w -> console.problem("ferry: table " + t.table() + " doesn't add up: " + w)));
-        return result.equal() && wrong.isEmpty() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+        return result.equal() && wrong.isEmpty() && !record.mayLackRecords() ? ExitCode.DONE : ExitCode.DIFFERENCES;
     }
 
     private int caughtUp(Crossing crossing, RunView view) {
@@ -204,13 +205,20 @@ final class RunCommand implements Callable<Integer> {
         report.notes("To be known", result.findings());
         report.notes("Left behind", result.leftBehind());
         console.line("");
-        console.line(
-                result.equal()
-                        ? console.style().good("Done, and proved.") + " The run is kept in " + result.folder()
-                        : console.style().bad("Done, and the target isn't as it should be.") + " The run is kept in "
-                                + result.folder());
+        console.line(ending(result) + " The run is kept in " + result.folder());
         console.line("For a report to sign: ferry report " + Argument.of(file.path()));
         console.line("To put the target back as it was: ferry undo " + Argument.of(file.path()));
+    }
+
+    private String ending(RunResult result) {
+        Style style = console.style();
+        if (!result.equal()) {
+            return style.bad("Done, and the target isn't as it should be.");
+        }
+        return RunRecords.of(result.folder()).mayLackRecords()
+                ? style.bad(
+                        "Done, and equal, but what changes records at the source and isn't followed is left behind.")
+                : style.good("Done, and proved.");
     }
 
     private void differences(ReconcileResult proof) {

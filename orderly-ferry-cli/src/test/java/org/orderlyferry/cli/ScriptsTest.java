@@ -258,6 +258,33 @@ class ScriptsTest {
     }
 
     @Test
+    void whatIsNotFollowedIsNoProofEither() throws Exception {
+        Path script = Files.writeString(
+                folder.resolve("half.sql"),
+                """
+                PRAGMA foreign_keys=OFF;
+                BEGIN TRANSACTION;
+                CREATE TABLE label (id integer primary key, note text);
+                INSERT INTO label VALUES (1,'moss');
+                UPDATE label SET note = 'x';
+                COMMIT;
+                """);
+        Path target = folder.resolve("half.sqlite");
+        Path crossing = folder.resolve("half.yaml");
+        assertThat(Ferry.run("draft", script, target, "--file", crossing).code())
+                .isZero();
+        Ferry run = Ferry.run("run", crossing);
+        assertThat(run.code()).isEqualTo(1);
+        assertThat(run.out()).contains("Done, and equal, but").doesNotContain("Done, and proved");
+        Ferry report = Ferry.run("report", crossing);
+        assertThat(report.code()).isEqualTo(1);
+        assertThat(report.out()).contains("But something that changes records at the source wasn't followed");
+        // a comparison says what it didn't compare
+        Ferry compared = Ferry.run("reconcile", script, target);
+        assertThat(compared.out()).contains("Not compared (1)", "statement UPDATE: in line 5");
+    }
+
+    @Test
     void aNameOfSeveralLinesSaysNothingOfItsOwn() throws Exception {
         Path script = Files.writeString(
                 folder.resolve("lines.sql"),

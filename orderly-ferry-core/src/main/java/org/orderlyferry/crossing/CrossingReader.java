@@ -36,7 +36,7 @@ final class CrossingReader {
     }
 
     static Crossing read(Path path) {
-        return new CrossingReader(path).crossing(YamlTree.read(path.toString(), text(path)));
+        return parse(path, text(path));
     }
 
     /** Reads what a file says, which needn't be there. */

@@ -30,8 +30,17 @@ public record Conclusion(Mark mark, String text) {
                 new Conclusion(Mark.WRONG, "Not finished: it was cut short, and goes on when it is run again.");
             case REFUSED -> new Conclusion(Mark.WRONG, "Refused before anything was changed" + why(work) + ".");
             case UNDONE -> new Conclusion(Mark.DONE, "Undone: the target was put back as it was before the run.");
-            case FINISHED -> finished(work);
+            case FINISHED -> finished(work).and(work);
         };
+    }
+
+    /** What is equal is so as far as the source was followed. */
+    private Conclusion and(WorkRecord work) {
+        return work.mayLackRecords()
+                ? new Conclusion(
+                        Mark.WRONG,
+                        text + " But something that changes records at the source wasn't followed, and is left behind.")
+                : this;
     }
 
     private static String why(WorkRecord work) {

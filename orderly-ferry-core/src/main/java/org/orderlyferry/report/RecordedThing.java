@@ -18,6 +18,10 @@ public record RecordedThing(String kind, String name, String reason) {
         reason = Bounded.text(reason);
     }
 
+    boolean isOfRecords() {
+        return new LeftBehind(kind, name, reason).isOfRecords();
+    }
+
     static RecordedThing of(LeftBehind thing) {
         return new RecordedThing(thing.kind(), thing.name(), thing.reason());
     }

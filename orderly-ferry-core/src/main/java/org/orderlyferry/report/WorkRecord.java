@@ -117,6 +117,11 @@ public record WorkRecord(
         return TableCounts.of(this);
     }
 
+    /** Whether something was left behind that brings or changes records, so that what arrived may not be all. */
+    public boolean mayLackRecords() {
+        return steps.stream().flatMap(s -> s.leftBehind().stream()).anyMatch(RecordedThing::isOfRecords);
+    }
+
     /** What all of it comes to. */
     public Conclusion conclusion() {
         return Conclusion.of(this);

@@ -41,6 +41,11 @@ public record TransferResult(
         return tables.stream().allMatch(MovedTable::addsUp);
     }
 
+    /** Whether something was left behind that brings or changes records, so that what arrived may not be all. */
+    public boolean mayLackRecords() {
+        return leftBehind.stream().anyMatch(LeftBehind::isOfRecords);
+    }
+
     /** All records rejected. */
     public long rejected() {
         return tables.stream().mapToLong(MovedTable::rejected).sum();
