@@ -5,9 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.Statement;
 import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -26,21 +23,6 @@ class ElsewhereTest extends CrossingCase {
 
     private static final int READINGS = 12_000;
 
-    private static String source() throws Exception {
-        String url = Servers.newPostgres();
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            statement.execute("CREATE TABLE chamber (id int PRIMARY KEY, name varchar(40) NOT NULL)");
-            statement.execute("INSERT INTO chamber SELECT g, 'chamber \"' || g FROM generate_series(1, 40) g");
-            statement.execute("CREATE TABLE reading (id bigint PRIMARY KEY, chamber int NOT NULL REFERENCES chamber,"
-                    + " degrees numeric(5,2), note text)");
-            statement.execute("INSERT INTO reading SELECT g, 1 + g % 40, g % 300 / 10.0,"
-                    + " CASE WHEN g % 9 = 0 THEN NULL ELSE 'moss, ' || g END FROM generate_series(1, " + READINGS
-                    + ") g");
-        }
-        return url;
-    }
-
     private static String target(String system, String name) throws Exception {
         return switch (system) {
             case "PostgreSQL" -> Servers.newPostgres();
@@ -58,7 +40,8 @@ class ElsewhereTest extends CrossingCase {
     void aTaskThatRunsTwiceCountsOnce(String system, int together) throws Exception {
         String name = "twice-" + system + together;
         String to = target(system, name);
-        Path file = draft(name, source(), to, "slice-rows: \\d+", "slice-rows: 1000", "lanes: \\d+", "lanes: 3");
+        Path file = draft(
+                name, Readings.of(READINGS), to, "slice-rows: \\d+", "slice-rows: 1000", "lanes: \\d+", "lanes: 3");
         OtherProcesses engine = new OtherProcesses(together, n -> n % 4 == 1, -1);
         RunResult result = Run.of(Crossing.read(file)).engine(engine).run();
         assertThat(result.equal()).isTrue();
@@ -78,7 +61,7 @@ class ElsewhereTest extends CrossingCase {
         String to = target(system, name);
         Path file = draft(
                 name,
-                source(),
+                Readings.of(READINGS),
                 to,
                 "slice-rows: \\d+",
                 "slice-rows: 1000",
@@ -107,7 +90,7 @@ class ElsewhereTest extends CrossingCase {
     @Test
     void noSecretIsHandedOn() throws Exception {
         String to = Servers.newMaria();
-        String from = source();
+        String from = Readings.of(READINGS);
         Path file = draft("secret", from, to);
         edit(file, "(from: [^\\n]*?)(\\?)", "$1?password=\\${env:PATH}&");
         OtherProcesses engine = new OtherProcesses(1, n -> false, -1);
@@ -119,7 +102,7 @@ class ElsewhereTest extends CrossingCase {
 
     @Test
     void aPasswordThatStandsInTheCrossingIsNotSent() throws Exception {
-        Path file = draft("open", source(), Servers.newMaria());
+        Path file = draft("open", Readings.of(READINGS), Servers.newMaria());
         edit(file, "(from: [^\\n]*?)(\\?)", "$1?password=m0ss-and-fern&");
         Run run = Run.of(Crossing.read(file));
         assertThatThrownBy(() -> run.engine(new OtherProcesses(1, n -> false, -1)))
@@ -142,7 +125,8 @@ class ElsewhereTest extends CrossingCase {
 
     @Test
     void aTargetThatOneWritesIsRefused() throws Exception {
-        Path file = draft("one", source(), folder.resolve("one.sqlite").toString());
+        Path file =
+                draft("one", Readings.of(READINGS), folder.resolve("one.sqlite").toString());
         assertThatThrownBy(() -> Run.of(Crossing.read(file))
                         .engine(new OtherProcesses(1, n -> false, -1))
                         .run())
@@ -153,7 +137,7 @@ class ElsewhereTest extends CrossingCase {
     /** A value that the target can't hold ends the work, with the record's key in the message. */
     @Test
     void whatFailsElsewhereIsToldHere() throws Exception {
-        String from = source();
+        String from = Readings.of(READINGS);
         Databases.run(from, "UPDATE reading SET note = repeat('x', 300) WHERE id = 7777");
         String to = Servers.newMaria();
         Path file = draft("fails", from, to, "slice-rows: \\d+", "slice-rows: 1000");

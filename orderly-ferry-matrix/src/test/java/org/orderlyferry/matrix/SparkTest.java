@@ -4,9 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -38,22 +35,6 @@ class SparkTest {
 
     @TempDir
     Path folder;
-
-    private static String source() throws Exception {
-        String url = Servers.newPostgres();
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            statement.execute("CREATE TABLE chamber (id int PRIMARY KEY, name varchar(40) NOT NULL)");
-            statement.execute("INSERT INTO chamber SELECT g, 'chamber ' || g FROM generate_series(1, 40) g");
-            statement.execute("CREATE TABLE reading (id bigint PRIMARY KEY, chamber int NOT NULL REFERENCES chamber,"
-                    + " degrees double precision, note text, taken timestamp)");
-            statement.execute("INSERT INTO reading SELECT g, 1 + g % 40, g * 0.37, CASE WHEN g % 7 = 0 THEN NULL ELSE"
-                    + " 'moss, \"sheet\" ' || g END, timestamp '2031-01-01' + g * interval '1 second'"
-                    + " FROM generate_series(1, " + ROWS + ") g");
-            statement.execute("ANALYZE");
-        }
-        return url;
-    }
 
     private static Process run(Path crossing, SparkCluster cluster, Path log) throws Exception {
         List<String> command = new ArrayList<>(List.of(
@@ -115,7 +96,7 @@ class SparkTest {
 
     @Test
     void workersAreKilledAndEachRecordIsThereOnce() throws Exception {
-        String from = source();
+        String from = Readings.of(ROWS);
         String to = Servers.newMaria();
         Path runs = MiniCluster.folder().resolve("runs");
         Path crossing = folder.resolve("crossing.yaml");
