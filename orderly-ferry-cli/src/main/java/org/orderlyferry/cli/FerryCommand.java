@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.ServiceLoader;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.UsageException;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -74,8 +75,16 @@ public final class FerryCommand implements Runnable {
         line.addSubcommand("watch", new WatchCommand(console));
         ServiceLoader.load(CommandPlugin.class).forEach(plugin -> line.addSubcommand(plugin.command(console)));
         // a path may be in another file system than this machine's
-        line.registerConverter(Path.class, text -> PlaceAddress.of(text).path());
+        line.registerConverter(Path.class, FerryCommand::path);
         return line;
+    }
+
+    private static Path path(String text) {
+        try {
+            return PlaceAddress.of(text).path();
+        } catch (UsageException e) {
+            throw new CommandLine.TypeConversionException(e.getMessage());
+        }
     }
 
     /**

@@ -146,7 +146,10 @@ class SparkTest {
     }
 
     @Test
-    void whereSparkIsNotItIsTold() {
+    void whatIsNoEngineAndWhatIsNoPathIsTold() {
+        Ferry colon = Ferry.run("export", folder.resolve("none.sqlite"), "hdfs://namenode/sets/12:30");
+        assertThat(colon.code()).isEqualTo(2);
+        assertThat(colon.err()).contains("a name in HDFS can have no colon").doesNotContain("Exception");
         Ferry ferry = Ferry.run("run", folder.resolve("none.yaml"), "--engine", "flink");
         assertThat(ferry.code()).isEqualTo(2);
         assertThat(ferry.err()).contains("there is no engine flink; there are local, spark");
