@@ -37,10 +37,15 @@ final class Ends {
 
     /** The crossing's tables at the target, to be read only. */
     Place targetToRead() {
+        return targetToRead(Optional.empty());
+    }
+
+    /** The same, as they show themselves to another process that has given this moment. */
+    Place targetToRead(Optional<String> moment) {
         return new OnlyTables(
                 Places.open(
                         PlaceAddress.of(crossing.to()),
-                        OpenOptions.builder().secrets(secrets).build()),
+                        OpenOptions.builder().secrets(secrets).moment(moment).build()),
                 tables());
     }
 

@@ -3,6 +3,8 @@ package org.orderlyferry.crossing;
 import java.nio.file.Files;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.crossing.RunSite.Part;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
@@ -18,6 +20,7 @@ import org.orderlyferry.report.FirstDifferences;
 import org.orderlyferry.report.RecordedComparison;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
+import org.orderlyferry.work.RemoteEngine;
 
 /**
  * Shows that the target has what it should: the source's records, or the set's where the source goes on changing; after
@@ -35,6 +38,7 @@ final class Proof {
     private final ProgressListener listener;
     private final StopSignal stop;
     private final FirstDifferences first = new FirstDifferences();
+    private Optional<RemoteEngine> engine = Optional.empty();
     private boolean equal;
 
     Proof(
@@ -53,6 +57,11 @@ final class Proof {
         this.ends = ends;
         this.listener = listener;
         this.stop = stop;
+    }
+
+    /** Has the records read by other processes. */
+    void elsewhere(RemoteEngine value) {
+        engine = Optional.of(value);
     }
 
     /** What was compared. */
@@ -82,10 +91,16 @@ final class Proof {
         try (Place target = ends.targetToRead()) {
             Reconcile reconcile =
                     comparison(crossing, from, target).listener(listener).stopSignal(stop);
+            engine.ifPresent(e -> reconcile.elsewhere(
+                    e, site(atSource ? Part.SOURCE : Part.SET), site(Part.TARGET), Optional.of(site(Part.BACKUP))));
             ReconcileResult result = withDifferences(reconcile);
             equal = crossing.onto() == LoadMode.MERGE ? there : result.isEqual();
             return result;
         }
+    }
+
+    private RunSite site(Part part) {
+        return new RunSite(crossing, folder, part);
     }
 
     /** A comparison as a crossing has it; a merge's records are among others, so they are only counted. */
@@ -145,13 +160,12 @@ final class Proof {
         made.removeAll(had);
         if (!made.isEmpty()) {
             try (Place target = ends.targetToRead()) {
-                boolean same = Reconcile.between(new OnlyTables(set, made), new OnlyTables(target, made))
+                Reconcile reconcile = Reconcile.between(new OnlyTables(set, made), new OnlyTables(target, made))
                         .lanes(crossing.lanes())
                         .listener(listener)
-                        .stopSignal(stop)
-                        .compare()
-                        .isEqual();
-                if (!same) {
+                        .stopSignal(stop);
+                engine.ifPresent(e -> reconcile.elsewhere(e, site(Part.SET), site(Part.TARGET), Optional.empty()));
+                if (!reconcile.compare().isEqual()) {
                     return false;
                 }
             }
@@ -162,17 +176,15 @@ final class Proof {
     /** Whether tables of the set, merged once more, change nothing. */
     boolean mergesToNothing(List<TableName> tables) {
         try (TargetPlace target = ends.target()) {
-            return Load.from(new OnlyTables(set, tables))
+            Load load = Load.from(new OnlyTables(set, tables))
                     .mode(LoadMode.MERGE)
                     .lanes(crossing.lanes())
                     .listener(listener)
-                    .stopSignal(stop)
-                    .into(target)
-                    .tables()
-                    .stream()
-                    .allMatch(m -> m.merged()
-                            .filter(d -> d.inserted() == 0 && d.updated() == 0)
-                            .isPresent());
+                    .stopSignal(stop);
+            engine.ifPresent(e -> load.elsewhere(e, site(Part.SET)));
+            return load.into(target).tables().stream().allMatch(m -> m.merged()
+                    .filter(d -> d.inserted() == 0 && d.updated() == 0)
+                    .isPresent());
         }
     }
 }

@@ -98,7 +98,7 @@ public final class Run extends CrossingWork<Run> {
         return this;
     }
 
-    /** Has the records exported and loaded by other processes; by this one unless told otherwise. */
+    /** Has the records exported, loaded and compared by other processes; by this one unless told otherwise. */
     @API(status = API.Status.INTERNAL)
     public Run engine(RemoteEngine value) {
         for (String address : List.of(crossing.from(), crossing.to())) {
@@ -217,7 +217,7 @@ public final class Run extends CrossingWork<Run> {
                         .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                         .listener(listener)
                         .stopSignal(stop);
-                engine.ifPresent(e -> export.elsewhere(e, new RunSite(crossing, folder, false)));
+                engine.ifPresent(e -> export.elsewhere(e, new RunSite(crossing, folder, RunSite.Part.SOURCE)));
                 crossing.tables().stream()
                         .filter(t -> !t.cutBy().isEmpty())
                         .forEach(t -> export.cutBy(t.to().toString(), columnAtTarget(t, t.cutBy())));
@@ -287,7 +287,7 @@ public final class Run extends CrossingWork<Run> {
                     .plan(plan)
                     .listener(listener)
                     .stopSignal(stop);
-            engine.ifPresent(e -> load.elsewhere(e, new RunSite(crossing, folder, true)));
+            engine.ifPresent(e -> load.elsewhere(e, new RunSite(crossing, folder, RunSite.Part.SET)));
             TransferResult result = load.into(target);
             steps.taken(result);
             Map<String, String> facts = loaded(result);
@@ -358,6 +358,7 @@ public final class Run extends CrossingWork<Run> {
         try (Place set = Places.open(folder.set());
                 Place source = atSource ? ends.source() : null) {
             Proof shown = new Proof(crossing, folder, set, source, ends, listener, stop);
+            engine.ifPresent(shown::elsewhere);
             ReconcileResult result = shown.result();
             proof = Optional.of(result);
             steps.found(result.findings());

@@ -18,11 +18,23 @@ import org.orderlyferry.record.Rejects;
 import org.orderlyferry.work.WorkSite;
 
 /**
- * Both ends of a run's export or load, for other processes: the crossing as it is written in a file.
+ * Ends of a run, for other processes: the crossing as it is written in a file.
  *
- * @param load whether it is the load; else the export
+ * @param part of the run
  */
-record RunSite(Crossing crossing, RunFolder folder, boolean load) implements WorkSite {
+record RunSite(Crossing crossing, RunFolder folder, Part part) implements WorkSite {
+
+    /** What is done with which ends. */
+    enum Part {
+        /** The source is read, for its set or for its tallies. */
+        SOURCE,
+        /** The set is read, for the target or for its tallies. */
+        SET,
+        /** The target is read for its tallies. */
+        TARGET,
+        /** What the target had before is. */
+        BACKUP
+    }
 
     private static final String KIND = "run";
     private static final ObjectMapper JSON = new ObjectMapper();
@@ -37,20 +49,29 @@ record RunSite(Crossing crossing, RunFolder folder, boolean load) implements Wor
         return JSON.createObjectNode()
                 .put("crossing", CrossingWriter.write(crossing, CrossingWriter.Remarks.none()))
                 .put("folder", WrittenPath.of(folder.path().toAbsolutePath()))
-                .put("load", load)
+                .put("part", part.name())
                 .toString();
     }
 
     @Override
     public Place source(Secrets secrets, Optional<String> moment) {
-        return load ? Places.open(folder.set()) : new Ends(crossing, secrets).source(Rejects.STOP, moment);
+        Ends ends = new Ends(crossing, secrets);
+        return switch (part) {
+            case SOURCE -> ends.source(Rejects.STOP, moment);
+            case SET -> Places.open(folder.set());
+            case TARGET -> ends.targetToRead(moment);
+            case BACKUP -> Places.open(folder.backup());
+        };
     }
 
     @Override
     public TargetPlace target(Secrets secrets, String system) {
-        return load
-                ? new Ends(crossing, secrets).target()
-                : new SetTarget(folder.set(), new DelimitedFormat(), FileSettings.NONE, crossing.compress(), system);
+        return switch (part) {
+            case SOURCE ->
+                new SetTarget(folder.set(), new DelimitedFormat(), FileSettings.NONE, crossing.compress(), system);
+            case SET -> new Ends(crossing, secrets).target();
+            case TARGET, BACKUP -> throw new UsageException("nothing is written of what is only read");
+        };
     }
 
     /** Reads them. */
@@ -69,7 +90,9 @@ record RunSite(Crossing crossing, RunFolder folder, boolean load) implements Wor
                 Crossing crossing = CrossingReader.parse(
                         folder.resolve("crossing.yaml"), node.path("crossing").asText());
                 return new RunSite(
-                        crossing, new RunFolder(folder), node.path("load").asBoolean());
+                        crossing,
+                        new RunFolder(folder),
+                        Part.valueOf(node.path("part").asText()));
             } catch (JsonProcessingException | IllegalArgumentException e) {
                 throw new UsageException("this is no run's site: " + e.getMessage(), e);
             }

@@ -41,6 +41,11 @@ public record ComparedTable(
         totals = List.copyOf(totals);
     }
 
+    /** Whether both sides have as many records, with the same digest. */
+    boolean hasEqualDigests() {
+        return sourceDigest.equals(targetDigest) && sourceRows.equals(targetRows);
+    }
+
     ComparedTable withTotals(List<ComparedTotals> value) {
         return new ComparedTable(
                 table,

@@ -44,6 +44,7 @@ final class DigestComparison {
      * @param totals whether control totals are taken
      * @param serverTotals whether the places' own SQL is asked for them too
      * @param keep where tallies are kept until all is done
+     * @param far who reads both sides instead of this process
      * @param told hears how it goes on
      * @param columns which columns of a pair are compared
      */
@@ -55,6 +56,7 @@ final class DigestComparison {
             boolean totals,
             boolean serverTotals,
             Optional<KeptTallies> keep,
+            Optional<FarSides> far,
             ProgressListener told,
             StopSignal stop,
             Function<TablePair, ColumnPairs> columns) {}
@@ -106,6 +108,7 @@ final class DigestComparison {
                 side -> side.pace(how.rowsPerSecond(), how.bytesPerSecond()).sliceRows(how.sliceRows()));
         Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
         how.keep().ifPresent(kept -> kept.of(sides));
+        how.far().ifPresent(far -> far.read(sides));
         crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(how.lanes())));
         how.keep().ifPresent(kept -> findings.addAll(kept.findings()));
         sides.forEach(side -> findings.addAll(side.findings()));

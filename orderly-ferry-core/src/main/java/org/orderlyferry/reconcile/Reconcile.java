@@ -3,26 +3,22 @@ package org.orderlyferry.reconcile;
 import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
-import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Place;
-import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.progress.Stoppable;
-import org.orderlyferry.tally.ComparisonForm;
+import org.orderlyferry.work.RemoteEngine;
+import org.orderlyferry.work.WorkSite;
 
 /**
  * Compares two places, table by table, by what they hold now: nothing that was counted before is trusted. Not safe for
@@ -35,28 +31,28 @@ import org.orderlyferry.tally.ComparisonForm;
 @NullMarked
 public final class Reconcile {
 
-    private final Place source;
-    private final Place target;
-    private final List<String> patterns = new ArrayList<>();
-    private Depth depth = Depth.DIGESTS;
-    private ProgressListener listener = ProgressListener.NONE;
-    private StopSignal stop = new StopSignal();
-    private ProgressListener told = ProgressListener.NONE;
-    private int lanes = 1;
-    private long sliceRows = Cut.DEFAULT_ROWS;
-    private long rowsPerSecond;
-    private long bytesPerSecond;
-    private Optional<Place> before = Optional.empty();
-    private final Map<String, List<String>> keys = new LinkedHashMap<>();
-    private final List<ComparisonRule> rules = new ArrayList<>();
-    private DifferenceListener differences = difference -> {};
-    private long wanted;
-    private Optional<TableName> as = Optional.empty();
-    private boolean withTotals;
-    private boolean withServerTotals;
-    private Optional<Path> keep = Optional.empty();
-    private int share = KeySample.CLASSES;
-    private boolean withDefinitions;
+    final Place source;
+    final Place target;
+    final List<String> patterns = new ArrayList<>();
+    Depth depth = Depth.DIGESTS;
+    ProgressListener listener = ProgressListener.NONE;
+    StopSignal stop = new StopSignal();
+    int lanes = 1;
+    long sliceRows = Cut.DEFAULT_ROWS;
+    long rowsPerSecond;
+    long bytesPerSecond;
+    Optional<Place> before = Optional.empty();
+    final Map<String, List<String>> keys = new LinkedHashMap<>();
+    final List<ComparisonRule> rules = new ArrayList<>();
+    DifferenceListener differences = difference -> {};
+    long wanted;
+    Optional<TableName> as = Optional.empty();
+    boolean withTotals;
+    boolean withServerTotals;
+    Optional<Path> keep = Optional.empty();
+    int share = KeySample.CLASSES;
+    Optional<FarSides> far = Optional.empty();
+    boolean withDefinitions;
 
     private Reconcile(Place source, Place target) {
         this.source = source;
@@ -158,6 +154,20 @@ public final class Reconcile {
         return this;
     }
 
+    /**
+     * Has both sides read by other processes; by this one unless told otherwise. Control totals, samples, and the records of
+     * tables that differ, where these are looked for, are read by this one.
+     *
+     * @param at how the source is opened there
+     * @param to how the target is
+     * @param beforehand how what the target had before is; empty where nothing counts besides
+     */
+    @API(status = API.Status.INTERNAL)
+    public Reconcile elsewhere(RemoteEngine engine, WorkSite at, WorkSite to, Optional<WorkSite> beforehand) {
+        far = Optional.of(new FarSides(engine, at, to, beforehand));
+        return this;
+    }
+
     /** What the one table of the source is called at the target. */
     public Reconcile as(TableName name) {
         as = Optional.of(name);
@@ -224,187 +234,6 @@ public final class Reconcile {
                     source.cancel();
                     target.cancel();
                 },
-                this::compared);
-    }
-
-    private ReconcileResult compared() {
-        if (depth == Depth.COUNTS && takesTotals()) {
-            throw new UsageException("control totals are computed from all values, which counting alone doesn't read");
-        }
-        if (before.isPresent() && takesTotals()) {
-            throw new UsageException("control totals of records that were added to others can't be told apart");
-        }
-        if (depth != Depth.ROWS && !rules.isEmpty()) {
-            throw new UsageException(
-                    "rules of comparison need the depth of rows, where what they make equal is counted");
-        }
-        if (keep.isPresent() && (depth == Depth.COUNTS || takesTotals() || share < KeySample.CLASSES)) {
-            throw new UsageException("only a comparison of all records, without totals, can be kept and gone on with");
-        }
-        told = new OneAtATime(listener);
-        told.stage(ProgressListener.Stage.PLANNING);
-        List<TableName> chosen = TableChoice.of(source, patterns);
-        List<TableDefinition> named =
-                target.named(chosen.stream().map(source::define).toList());
-        List<TablePair> pairs = as.map(name -> List.of(told(chosen, named, name)))
-                .orElseGet(() -> TablePair.of(chosen, named, target.tables(), patterns.isEmpty()));
-        if (pairs.isEmpty()) {
-            throw new UsageException(
-                    "neither " + source.address() + " nor " + target.address() + " has any table to compare");
-        }
-        RowOrder order = new RowOrder(keys, rules, differences, wanted);
-        order.mustBeOf(pairs, source, target);
-        if (share < KeySample.CLASSES) {
-            return sampled(pairs, order);
-        }
-        return compared(pairs, order);
-    }
-
-    /** The same of two places of which only a sample is seen, and the numbers of all records. */
-    private ReconcileResult sampled(List<TablePair> pairs, RowOrder order) {
-        if (depth == Depth.COUNTS || before.isPresent() || takesTotals()) {
-            throw new UsageException("a sample is of records that are compared, not of counts and totals");
-        }
-        Sampling at = new Sampling(source, share);
-        Sampling to = new Sampling(target, share);
-        for (TablePair pair : pairs) {
-            if (pair.source() != null && pair.target() != null) {
-                ColumnPairs columns = columns(pair);
-                RowKey key = RowKey.of(order, source.define(pair.source()), target.define(pair.target()), columns);
-                List<ComparisonForm> forms = Arrays.stream(key.places())
-                        .mapToObj(columns.forms()::get)
-                        .toList();
-                at.pick(pair.source(), key.columns(), forms, key.whole());
-                to.pick(
-                        pair.target(),
-                        Arrays.stream(key.places())
-                                .mapToObj(columns.targetNames()::get)
-                                .toList(),
-                        forms,
-                        key.whole());
-            }
-        }
-        Reconcile some = new Reconcile(at, to);
-        some.depth = depth;
-        some.keys.putAll(keys);
-        some.rules.addAll(rules);
-        some.differences = differences;
-        some.wanted = wanted;
-        some.withDefinitions = withDefinitions;
-        some.lanes = lanes;
-        some.sliceRows = sliceRows;
-        some.rowsPerSecond = rowsPerSecond;
-        some.bytesPerSecond = bytesPerSecond;
-        some.stop = stop;
-        some.told = told;
-        ReconcileResult result = some.compared(pairs, order);
-        long rows = 0;
-        long all = 0;
-        List<ComparedTable> tables = new ArrayList<>();
-        for (int i = 0; i < pairs.size(); i++) {
-            ComparedTable counts = byCount(pairs.get(i));
-            ComparedTable picked = result.tables().get(i);
-            // a table that has no partner, or no column in common with it, was only counted
-            rows += picked.sourceDigest().isEmpty() ? 0 : picked.sourceRows().orElse(0);
-            all += counts.sourceRows().orElse(0);
-            tables.add(picked.withCounts(counts));
-        }
-        SampleCount count = new SampleCount(BigDecimal.valueOf(share, 2), rows, all);
-        return new ReconcileResult(depth, tables, result.findings(), result.definitions(), Optional.of(count));
-    }
-
-    private ReconcileResult compared(List<TablePair> pairs, RowOrder order) {
-        long rows = depth == Depth.COUNTS
-                ? 0
-                : pairs.stream().mapToLong(this::expected).sum();
-        told.planned(pairs.stream().map(TablePair::shown).toList(), rows);
-        told.stage(ProgressListener.Stage.MOVING);
-        List<Finding> findings = new ArrayList<>();
-        pairs.stream()
-                .filter(TablePair::isUnlike)
-                .forEach(p -> findings.add(Finding.of(
-                        FindingCode.NAME_CHANGED,
-                        p.source(),
-                        "is compared with table " + p.target() + " of the target")));
-        Map<TablePair, ComparedTable> digests = depth == Depth.COUNTS ? Map.of() : byDigests(pairs, order, findings);
-        List<ComparedTable> compared = new ArrayList<>();
-        for (TablePair pair : pairs) {
-            stop.check();
-            compared.add(digests.containsKey(pair) ? digests.get(pair) : byCount(pair));
-        }
-        Optional<ComparedDefinitions> definitions = withDefinitions
-                ? Optional.of(new DefinitionsOfPairs(source, target).compare(pairs, findings))
-                : Optional.empty();
-        return new ReconcileResult(depth, compared, findings, definitions, Optional.empty());
-    }
-
-    private TablePair told(List<TableName> chosen, List<TableDefinition> named, TableName name) {
-        if (chosen.size() != 1) {
-            throw new UsageException("one table is compared as " + name + ", and these are " + chosen.size() + ": "
-                    + String.join(", ", chosen.stream().map(TableName::toString).toList()));
-        }
-        return new TablePair(chosen.get(0), named.get(0), TableChoice.one(target, name.toString()));
-    }
-
-    /** What servers compute is held against what is computed here. */
-    private boolean takesTotals() {
-        return withTotals || withServerTotals;
-    }
-
-    private Map<TablePair, ComparedTable> byDigests(List<TablePair> pairs, RowOrder order, List<Finding> findings) {
-        if (keep.isEmpty()) {
-            return byDigests(pairs, order, findings, Optional.empty());
-        }
-        try (KeptTallies kept = new KeptTallies(keep.get(), depth == Depth.ROWS)) {
-            Map<TablePair, ComparedTable> compared = byDigests(pairs, order, findings, Optional.of(kept));
-            kept.done();
-            return compared;
-        }
-    }
-
-    private Map<TablePair, ComparedTable> byDigests(
-            List<TablePair> pairs, RowOrder order, List<Finding> findings, Optional<KeptTallies> kept) {
-        if (depth == Depth.DIGESTS) {
-            return comparison(kept).compare(pairs, findings, Optional.empty());
-        }
-        try (RowComparison byRows = new RowComparison(source, target, before, order, kept, stop)) {
-            return comparison(kept).compare(pairs, findings, Optional.of(byRows));
-        }
-    }
-
-    private DigestComparison comparison(Optional<KeptTallies> kept) {
-        return new DigestComparison(
-                source,
-                target,
-                before,
-                new DigestComparison.How(
-                        lanes,
-                        sliceRows,
-                        rowsPerSecond,
-                        bytesPerSecond,
-                        takesTotals(),
-                        withServerTotals,
-                        kept,
-                        told,
-                        stop,
-                        this::columns));
-    }
-
-    private ColumnPairs columns(TablePair pair) {
-        TableDefinition table = source.define(pair.source());
-        RowOrder order = new RowOrder(keys, rules, differences, wanted);
-        TableDefinition there = target.define(pair.target(), pair.named().columns());
-        return ColumnPairs.of(table, pair.named(), there, c -> order.isWithout(table, c));
-    }
-
-    /** How many records will be read of a pair, for the progress; a set's own tally is trusted for no more than that. */
-    private long expected(TablePair pair) {
-        return pair.source() == null || pair.target() == null
-                ? 0
-                : source.estimate(pair.source()) + target.estimate(pair.target());
-    }
-
-    private ComparedTable byCount(TablePair pair) {
-        return new CountComparison(source, target, before).compare(pair, this::columns);
+                () -> new Comparing(this).compared());
     }
 }

@@ -118,10 +118,9 @@ final class RowComparison implements AutoCloseable {
     /** Looks for the records that differ, when both sides were read, and tells of those that are asked for. */
     ComparedTable look(ComparedTable compared, boolean had, List<Finding> findings) {
         Pair pair = pairs.get(compared.table());
-        List<AppliedRule> applied = new ArrayList<>();
-        pair.columns().leftOut().forEach(c -> applied.add(new AppliedRule("without=" + c, -1)));
-        if (compared.sourceDigest().equals(compared.targetDigest())
-                && compared.sourceRows().equals(compared.targetRows())) {
+        List<AppliedRule> applied =
+                new ArrayList<>(AppliedRule.without(pair.columns().leftOut()));
+        if (compared.hasEqualDigests()) {
             return compared.withRows(RowCounts.NONE, applied, List.of());
         }
         List<RowFetch.Side> sources = new ArrayList<>();

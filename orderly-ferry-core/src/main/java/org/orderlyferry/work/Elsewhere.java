@@ -1,10 +1,10 @@
 package org.orderlyferry.work;
 
+import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TargetPlace;
-import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.Crew;
 import org.orderlyferry.progress.ProgressListener;
@@ -51,36 +51,22 @@ record Elsewhere(RemoteEngine engine, WorkSite site) {
 
     Engine engine(
             WorkPlan plan, String name, String system, String moment, int lanes, Crew crew, ProgressListener told) {
-        Engine far = engine.engine(Errand.of(site, plan, name, system, moment, lanes), lanes, crew);
-        return (tasks, events) -> far.run(tasks, new Told(events, told));
+        return telling(engine.engine(MovingErrand.of(site, plan, name, system, moment, lanes), lanes, crew), told);
     }
 
-    /** Tells of records when their slice is in: before that, nobody here hears of them. */
-    private record Told(Engine.Events events, ProgressListener told) implements Engine.Events {
-        @Override
-        public boolean isWanted(SliceTask task) {
-            return events.isWanted(task);
-        }
+    /** Has records read for their tallies. */
+    Engine engine(Place place, List<TallyWork.Wanted> wanted, WorkOrder.Flow flow, Crew crew, ProgressListener told) {
+        TallyErrand errand = new TallyErrand(
+                site.kind(),
+                site.text(),
+                place.state().orElse(""),
+                wanted,
+                place.moment().orElse(""),
+                flow);
+        return telling(engine.engine(errand, flow.lanes(), crew), told);
+    }
 
-        @Override
-        public void started(SliceTask task) {
-            events.started(task);
-        }
-
-        @Override
-        public void tryingAgain(SliceTask task, PlaceException failure, long pauseMillis) {
-            events.tryingAgain(task, failure, pauseMillis);
-        }
-
-        @Override
-        public void done(SliceTask task, SliceResult result) {
-            told.moved(task.part().table(), result.written(), result.bytes());
-            events.done(task, result);
-        }
-
-        @Override
-        public void failed(SliceTask task, PlaceException failure) {
-            events.failed(task, failure);
-        }
+    private static Engine telling(Engine far, ProgressListener told) {
+        return (tasks, events) -> far.run(tasks, new ToldOfTasks(events, told));
     }
 }

@@ -25,6 +25,15 @@ public interface Engine {
         /** A task begins. */
         void started(SliceTask task);
 
+        /**
+         * Some of a task's records have moved. Told by engines whose tasks are run by other processes, which may have to begin
+         * again.
+         *
+         * @param rows how many records of it have, as far as one knows
+         * @param bytes the size of their values
+         */
+        default void moved(SliceTask task, long rows, long bytes) {}
+
         /** A task lost its connection and is tried again from its start. */
         void tryingAgain(SliceTask task, PlaceException failure, long pauseMillis);
 

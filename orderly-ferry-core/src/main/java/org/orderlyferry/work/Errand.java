@@ -1,42 +1,40 @@
 package org.orderlyferry.work;
 
-import java.util.List;
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import java.util.ServiceLoader;
 import org.apiguardian.api.API;
+import org.orderlyferry.place.Secrets;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.ProgressListener;
 
 /**
- * What another process needs to know to run tasks of a plan, all of them but for the tasks themselves. A plain value, free of
- * secrets.
- *
- * @param kind the site's kind
- * @param site how both ends are opened
- * @param plan without its tasks
- * @param name what the work is called at its target
- * @param system what the source is
- * @param moment by which the source shows what the one who leads the work sees; empty for whatever is there
- * @param lanes among how many the plan's pace is shared out
+ * What another process needs to know to run tasks, all of it but for the tasks themselves. A plain value, free of secrets.
  */
 @API(status = API.Status.INTERNAL)
-public record Errand(String kind, String site, WorkPlan plan, String name, String system, String moment, int lanes) {
+@JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "errand")
+@JsonSubTypes({
+    @JsonSubTypes.Type(value = MovingErrand.class, name = "move"),
+    @JsonSubTypes.Type(value = TallyErrand.class, name = "tally")
+})
+public sealed interface Errand permits MovingErrand, TallyErrand {
 
-    static Errand of(WorkSite site, WorkPlan plan, String name, String system, String moment, int lanes) {
-        WorkPlan bare = new WorkPlan(plan.order(), plan.state(), plan.tables(), List.of(), List.of());
-        return new Errand(site.kind(), site.text(), bare, name, system, moment, lanes);
-    }
+    /** The kind of {@link #site}. */
+    String kind();
 
-    /** How both ends are opened. */
-    WorkSite opened() {
-        for (WorkSite.Reader reader : ServiceLoader.load(WorkSite.Reader.class, Errand.class.getClassLoader())) {
-            if (reader.kind().equals(kind)) {
-                return reader.read(site);
-            }
-        }
-        throw new UsageException("nobody here knows how to open a " + kind);
-    }
+    /** How ends are opened, as {@link WorkSite.Reader} reads it. */
+    String site();
+
+    /**
+     * Opens what is needed, and joins the work.
+     *
+     * @param told hears how records move
+     * @throws UsageException if no such work is under way, or the source isn't as it was
+     */
+    Errands join(Secrets secrets, ProgressListener told);
 
     /** The errand in JSON. */
-    public String toJson() {
+    default String toJson() {
         return WorkJson.write(this);
     }
 
@@ -45,7 +43,17 @@ public record Errand(String kind, String site, WorkPlan plan, String name, Strin
      *
      * @throws UsageException if the text is none
      */
-    public static Errand parse(String json) {
+    static Errand parse(String json) {
         return WorkJson.read(json, Errand.class, "an errand");
+    }
+
+    /** How ends are opened. */
+    static WorkSite opened(Errand errand) {
+        for (WorkSite.Reader reader : ServiceLoader.load(WorkSite.Reader.class, Errand.class.getClassLoader())) {
+            if (reader.kind().equals(errand.kind())) {
+                return reader.read(errand.site());
+            }
+        }
+        throw new UsageException("nobody here knows how to open a " + errand.kind());
     }
 }

@@ -26,6 +26,15 @@ final class Pace {
         this.bytesPerSecond = bytesPerSecond;
     }
 
+    /** What one of so many lanes may do where they know nothing of one another. */
+    static Pace share(WorkOrder.Flow flow, int lanes) {
+        return new Pace(share(flow.rowsPerSecond(), lanes), share(flow.bytesPerSecond(), lanes));
+    }
+
+    private static long share(long all, int lanes) {
+        return all == 0 ? 0 : Math.max(1, all / lanes);
+    }
+
     /** Waits until what has just moved has had its time. */
     void keep(long rows, long bytes, Runnable check) {
         double seconds = Math.max(time(rows, rowsPerSecond), time(bytes, bytesPerSecond));

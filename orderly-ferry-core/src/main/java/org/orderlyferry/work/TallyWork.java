@@ -31,7 +31,9 @@ public final class TallyWork {
     private final Crew crew;
     private final List<SliceTask> tasks = new ArrayList<>();
     private final List<Witnesses> witnesses = new ArrayList<>();
-    private Pace pace = new Pace(0, 0);
+    private long rowsPerSecond;
+    private long bytesPerSecond;
+    private Optional<Elsewhere> elsewhere = Optional.empty();
     private long sliceRows = Cut.DEFAULT_ROWS;
     private Optional<TallyLedger> ledger = Optional.empty();
     private final Map<Integer, SliceResult> known = new HashMap<>();
@@ -107,7 +109,8 @@ public final class TallyWork {
 
     /** How many records and bytes of values are read a second, at most; 0 for any number. */
     public TallyWork pace(long rowsPerSecond, long bytesPerSecond) {
-        pace = new Pace(rowsPerSecond, bytesPerSecond);
+        this.rowsPerSecond = rowsPerSecond;
+        this.bytesPerSecond = bytesPerSecond;
         return this;
     }
 
@@ -124,36 +127,57 @@ public final class TallyWork {
     }
 
     /**
+     * Has it done by other processes, where nobody has to see single records; by this one unless told otherwise.
+     *
+     * @param site how the place is opened there, as its source
+     */
+    public TallyWork elsewhere(RemoteEngine engine, WorkSite site) {
+        elsewhere = Optional.of(new Elsewhere(engine, site));
+        return this;
+    }
+
+    /**
      * Does it.
      *
      * @param lanes how many slices are read at once, at most
      * @return a tally for each table that is wanted, in their order
      */
     public List<Tally> run(int lanes) {
-        try (Hands hands = Hands.into(place, lanes)) {
+        if (elsewhere.isPresent() && !witnesses.isEmpty()) {
+            throw new IllegalStateException("other processes don't show single records");
+        }
+        try (Hands hands = Hands.into(place, elsewhere.isPresent() ? 1 : lanes)) {
             findings.addAll(hands.findings());
-            planned(hands.all().size() > 1);
-            SliceWorker worker = new SliceWorker(
-                    null,
-                    task -> {
-                        Wanted table = byTable.get(task.part().table());
-                        TallyTaker taker = new TallyTaker(table.columns(), table.forms());
-                        witnesses.forEach(w -> w.attend(taker, table.table(), slice(task), task.number()));
-                        return taker;
-                    },
-                    null,
-                    table -> Optional.empty(),
-                    place.rejects(),
-                    pace,
-                    told,
-                    crew::check);
+            planned(elsewhere.isPresent() || hands.all().size() > 1);
             Sums events = new Sums();
             tasks.stream()
                     .filter(t -> known.containsKey(t.number()))
                     .forEach(t -> events.counted(t, known.get(t.number())));
-            new LocalEngine(hands, worker, crew).run(tasks, events);
+            WorkOrder.Flow flow = new WorkOrder.Flow(lanes, rowsPerSecond, bytesPerSecond);
+            elsewhere
+                    .map(e -> e.engine(place, wanted, flow, crew, told))
+                    .orElseGet(() -> here(hands))
+                    .run(tasks, events);
         }
         return wanted.stream().map(w -> sums.get(w.table()).result().tally()).toList();
+    }
+
+    private Engine here(Hands hands) {
+        SliceWorker worker = new SliceWorker(
+                null,
+                task -> {
+                    Wanted table = byTable.get(task.part().table());
+                    TallyTaker taker = new TallyTaker(table.columns(), table.forms());
+                    witnesses.forEach(w -> w.attend(taker, table.table(), slice(task), task.number()));
+                    return taker;
+                },
+                null,
+                table -> Optional.empty(),
+                place.rejects(),
+                new Pace(rowsPerSecond, bytesPerSecond),
+                told,
+                crew::check);
+        return new LocalEngine(hands, worker, crew);
     }
 
     /** What a person should know of what was read. */

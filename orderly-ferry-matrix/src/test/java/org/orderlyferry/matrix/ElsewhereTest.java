@@ -2,19 +2,25 @@ package org.orderlyferry.matrix;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.tuple;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.orderlyferry.crossing.Crossing;
 import org.orderlyferry.crossing.Run;
+import org.orderlyferry.crossing.RunListener;
 import org.orderlyferry.crossing.RunResult;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.reconcile.RowCounts;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
 
@@ -43,8 +49,14 @@ class ElsewhereTest extends CrossingCase {
         Path file = draft(
                 name, Readings.of(READINGS), to, "slice-rows: \\d+", "slice-rows: 1000", "lanes: \\d+", "lanes: 3");
         OtherProcesses engine = new OtherProcesses(together, n -> n % 4 == 1, -1);
-        RunResult result = Run.of(Crossing.read(file)).engine(engine).run();
+        Told told = new Told();
+        RunResult result =
+                Run.of(Crossing.read(file)).engine(engine).listener(told).run();
         assertThat(result.equal()).isTrue();
+        // out, in, and both sides of the proof; what runs twice is told once
+        assertThat(told.rows).hasValue(4 * (READINGS + 40));
+        assertThat(engine.sent.stream().filter(s -> s.contains("\"errand\":\"tally\"")))
+                .hasSize(2);
         has(to, "reading", READINGS);
         has(to, "chamber", 40);
         assertThat(engine.sent).hasSizeGreaterThan(24);
@@ -85,6 +97,65 @@ class ElsewhereTest extends CrossingCase {
         assertThat(result.equal()).isTrue();
         has(to, "reading", READINGS);
         assertThat(tables(to)).containsExactly("chamber", "reading");
+    }
+
+    /** Whatever becomes of tables that are there, other processes prove it, too. */
+    @ParameterizedTest
+    @CsvSource({"PostgreSQL, append", "PostgreSQL, merge", "MariaDB, replace", "MariaDB, merge"})
+    void whatIsThereIsProvenElsewhere(String system, String onto) throws Exception {
+        String to = target(system, onto + system);
+        String from = Readings.of(READINGS);
+        Path file = draft("first-" + onto + system, from, to, "slice-rows: \\d+", "slice-rows: 3000");
+        must(0, "run", file);
+        Databases.run(to, "UPDATE reading SET note = 'pressed' WHERE id = 77", "DELETE FROM reading WHERE id > 11000");
+        if (onto.equals("append")) {
+            Databases.run(
+                    to,
+                    "ALTER TABLE reading DROP CONSTRAINT reading_chamber_fkey",
+                    "DELETE FROM chamber",
+                    "DELETE FROM reading WHERE id >= 6000");
+            edit(file, "(  reading:[\\s\\S]*?where: )\"\"", "$1id >= 6000");
+        }
+        edit(file, "onto: refuse", "onto: " + onto);
+        OtherProcesses engine = new OtherProcesses(1, n -> false, -1);
+        RunResult result = Run.of(Crossing.read(file)).engine(engine).run();
+        assertThat(result.equal()).isTrue();
+        assertThat(engine.sent).anyMatch(s -> s.contains("\"errand\":\"tally\"") || onto.equals("merge"));
+    }
+
+    /** Only of tables that differ are single records read by the one who leads. */
+    @Test
+    void recordsThatDifferAreFoundAfterwards() throws Exception {
+        String to = Servers.newPostgres();
+        Path file = draft(
+                "differ",
+                Readings.of(READINGS),
+                to,
+                "slice-rows: \\d+",
+                "slice-rows: 3000",
+                "proof: digests",
+                "proof: rows",
+                "after: \\[\\]",
+                "after: [{ run: UPDATE reading SET note = 'pressed' WHERE id BETWEEN 77 AND 78 }]");
+        OtherProcesses engine = new OtherProcesses(1, n -> n == 2, -1);
+        RunResult result = Run.of(Crossing.read(file)).engine(engine).run();
+        assertThat(result.equal()).isFalse();
+        List<ComparedTable> tables = result.proof().orElseThrow().tables();
+        assertThat(tables)
+                .extracting(t -> t.table().name(), t -> t.rows().orElseThrow())
+                .containsExactlyInAnyOrder(tuple("chamber", RowCounts.NONE), tuple("reading", new RowCounts(0, 0, 2)));
+        assertThat(tables).filteredOn(t -> t.rows().get().all() > 0).allMatch(t -> t.differing()
+                .equals(List.of("note")));
+        assertThat(engine.sent).anyMatch(s -> s.contains("\"errand\":\"tally\""));
+    }
+
+    private static final class Told implements RunListener {
+        final AtomicLong rows = new AtomicLong();
+
+        @Override
+        public void moved(TableName table, long count, long bytes) {
+            rows.addAndGet(count);
+        }
     }
 
     @Test

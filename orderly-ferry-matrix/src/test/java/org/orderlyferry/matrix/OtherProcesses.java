@@ -7,10 +7,11 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.ExecutionException;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Secrets;
-import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.progress.Crew;
+import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.work.Engine;
 import org.orderlyferry.work.Errand;
 import org.orderlyferry.work.Errands;
@@ -68,18 +69,19 @@ final class OtherProcesses implements RemoteEngine {
         events.started(task);
         String json = task.toJson();
         sent.add(json);
-        SliceResult result = atOnce(errand, json);
+        SliceResult result = atOnce(errand, json, events);
         if (lost.test(task.number())) {
-            result = atOnce(errand, json);
+            result = atOnce(errand, json, events);
         }
         events.done(task, result);
     }
 
     /** The result of whoever has one. */
-    private SliceResult atOnce(String errand, String task) {
+    private SliceResult atOnce(String errand, String task, Engine.Events events) {
         List<CompletableFuture<String>> all = new ArrayList<>();
         for (int i = 0; i < together; i++) {
-            all.add(CompletableFuture.supplyAsync(() -> elsewhere(errand, task), work -> new Thread(work).start()));
+            all.add(CompletableFuture.supplyAsync(
+                    () -> elsewhere(errand, task, events), work -> new Thread(work).start()));
         }
         List<String> results = new ArrayList<>();
         RuntimeException failure = null;
@@ -101,11 +103,22 @@ final class OtherProcesses implements RemoteEngine {
         return SliceResult.parse(results.get(0));
     }
 
-    private static String elsewhere(String errand, String task) {
-        try (Errands errands = Errands.join(Errand.parse(errand), Secrets.unattended())) {
-            return errands.run(SliceTask.parse(task)).toJson();
-        } catch (FerryException e) {
-            throw e;
+    private static String elsewhere(String errand, String text, Engine.Events events) {
+        SliceTask task = SliceTask.parse(text);
+        long[] moved = {0, 0};
+        ProgressListener counting = new ProgressListener() {
+            @Override
+            public void moved(TableName table, long rows, long bytes) {
+                moved[0] += rows;
+                moved[1] += bytes;
+                events.moved(task, moved[0], moved[1]);
+            }
+        };
+        try (Errands errands = Errand.parse(errand).join(Secrets.unattended(), counting)) {
+            return errands.run(task).toJson();
+        } finally {
+            // heard late
+            events.moved(task, moved[0], moved[1]);
         }
     }
 

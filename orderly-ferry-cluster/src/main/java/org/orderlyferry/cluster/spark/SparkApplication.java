@@ -16,6 +16,8 @@ final class SparkApplication {
                 .setIfMissing("spark.ui.retainedJobs", "1000")
                 .setIfMissing("spark.ui.retainedStages", "1000")
                 .setIfMissing("spark.ui.retainedTasks", "1000")
+                // how far slices are is heard with each
+                .setIfMissing("spark.executor.heartbeatInterval", "2s")
                 // progress is shown by ourselves
                 .set("spark.ui.showConsoleProgress", "false");
         return new JavaSparkContext(settings);

@@ -29,9 +29,11 @@ final class SparkEngine implements RemoteEngine {
     private static final long LOOK_MILLIS = 200;
 
     private final JavaSparkContext spark;
+    private final SliceProgress progress;
 
     private SparkEngine(JavaSparkContext spark) {
         this.spark = spark;
+        this.progress = new SliceProgress(spark);
     }
 
     /** Starts an application, as what submits this process says; by itself, one that runs everything in this process. */
@@ -58,7 +60,7 @@ final class SparkEngine implements RemoteEngine {
         events.started(task);
         SliceResult result;
         try {
-            result = Outcome.parse(outcome(errand, task, crew)).result();
+            result = Outcome.parse(outcome(errand, task, crew, events)).result();
         } catch (PlaceException e) {
             events.failed(task, e);
             return;
@@ -67,12 +69,13 @@ final class SparkEngine implements RemoteEngine {
         events.done(task, result);
     }
 
-    private String outcome(Broadcast<String> errand, SliceTask task, Crew crew) {
+    private String outcome(Broadcast<String> errand, SliceTask task, Crew crew, Engine.Events events) {
         String group = "ferry-" + UUID.randomUUID();
         TablePart part = task.part();
+        progress.follow(group, (rows, bytes) -> events.moved(task, rows, bytes));
         spark.setJobGroup(group, "slice " + part.number() + " of " + part.of() + ", task " + part.task(), true);
         JavaFutureAction<List<String>> job = spark.parallelize(List.of(task.toJson()), 1)
-                .map(new RunTask(errand))
+                .map(new RunTask(errand, progress))
                 .collectAsync();
         try {
             while (true) {
@@ -92,6 +95,8 @@ final class SparkEngine implements RemoteEngine {
         } catch (ExecutionException e) {
             throw new PlaceException(
                     name(), "a slice of table " + part.table() + " can't be run: " + Outcome.line(e.getCause()), e);
+        } finally {
+            progress.leave(group);
         }
     }
 
