@@ -85,8 +85,9 @@ final class RunCommand implements Callable<Integer> {
         if (asked.isPresent() && catchUp) {
             throw new UsageException("what has changed is moved by this process alone; --engine is for whole runs");
         }
+        boolean leads = asked.isEmpty() || asked.get().isHere();
         Crossing crossing = file.read();
-        if (asked.isPresent() && !asked.get().isHere()) {
+        if (!leads) {
             return asked.get()
                     .again(
                             Main.class,

@@ -50,6 +50,15 @@ final class RunView extends ForwardingRunListener implements AutoCloseable {
         }
     }
 
+    @Override
+    public void waits() {
+        if (!json) {
+            console.line(console.style()
+                    .faint("Another process was at work there; whether it still is takes 12 seconds to see …"));
+            console.out().flush();
+        }
+    }
+
     /** Whether there is a run by now that can be gone on with. */
     boolean hasBegun() {
         return begun;

@@ -118,11 +118,11 @@ record RunFolder(Path path) {
          *
          * @throws UsageException if another process has it: who, and since when
          */
-        static Lock take(Path keep) {
+        static Lock take(Path keep, RunListener listener) {
             Path file = keep.resolve(LOCK);
             try {
                 Files.createDirectories(keep);
-                Optional<Hold> hold = Hold.take(file, who());
+                Optional<Hold> hold = Hold.take(file, who(), listener::waits);
                 if (hold.isEmpty()) {
                     String who = Files.readString(file).strip();
                     throw new UsageException("another process works on the runs in " + keep

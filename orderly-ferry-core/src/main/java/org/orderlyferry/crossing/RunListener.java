@@ -20,6 +20,12 @@ public interface RunListener extends ProgressListener {
      */
     default void run(String name, boolean goingOn) {}
 
+    /**
+     * Another process has worked on the crossing's runs and may still do so: some seconds pass until that is seen, where the file
+     * system that the runs are in has no locks.
+     */
+    default void waits() {}
+
     /** A step begins. */
     default void begins(LedgerLine.Step step) {}
 

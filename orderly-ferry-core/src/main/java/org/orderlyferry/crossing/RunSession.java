@@ -38,7 +38,7 @@ record RunSession(RunFolder folder, RunLedger ledger, StepRunner steps, RunListe
             StopSignal stop,
             Runnable allowed,
             Function<RunSession, RunResult> work) {
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
+        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep(), listener)) {
             allowed.run();
             Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
             boolean wentOn = unfinished.isPresent();

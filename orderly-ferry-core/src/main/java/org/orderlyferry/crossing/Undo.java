@@ -75,7 +75,7 @@ public final class Undo extends CrossingWork<Undo> {
      */
     @SuppressWarnings("try") // the lock is held, and nothing else is done with it
     public UndoResult undo() {
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
+        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep(), listener)) {
             RunFolder folder = last();
             // what was run is undone, whatever the file says since
             crossing = Crossing.read(folder.crossing());
@@ -94,7 +94,7 @@ public final class Undo extends CrossingWork<Undo> {
      */
     @SuppressWarnings("try") // likewise
     public Path giveUp() {
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep())) {
+        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep(), listener)) {
             RunFolder folder = last();
             try (RunLedger ledger = RunLedger.open(folder.path())) {
                 if (!ledger.has(Step.RUN, State.DONE)) {

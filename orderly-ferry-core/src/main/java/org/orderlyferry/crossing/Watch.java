@@ -88,7 +88,7 @@ public final class Watch extends CrossingWork<Watch> {
     @SuppressWarnings("try") // the lock is held, and nothing else is done with it
     public List<Arrival> once() {
         List<Arrival> seen = new ArrayList<>();
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep().resolve("arrivals"));
+        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep().resolve("arrivals"), listener);
                 ArrivalLedger ledger = ArrivalLedger.open(crossing.keep())) {
             for (Path file : waiting()) {
                 stop.check();

@@ -18,8 +18,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
+import org.orderlyferry.io.Abreast;
+import org.orderlyferry.io.Listing;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.PlaceException;
 
@@ -28,6 +28,8 @@ final class Bag {
 
     private static final int LONGEST_TAG = 1024 * 1024;
     private static final int LONGEST_MANIFEST = 256 * 1024 * 1024;
+
+    private static final long BEHIND_A_LINK = -1;
 
     private final Path folder;
 
@@ -77,15 +79,36 @@ final class Bag {
 
     /** Checks that all files are there, none is extra, and each has its checksum. */
     void verify() {
+        Map<String, Long> there = listed();
         Map<String, String> tags = manifest(Layout.TAG_MANIFEST);
-        check(tags);
-        Map<String, String> payload = manifest(Layout.MANIFEST);
-        Set<String> extra = payloadFiles();
-        extra.removeAll(payload.keySet());
-        if (!extra.isEmpty()) {
-            throw broken("these files are in it but not in its manifest: " + String.join(", ", extra));
-        }
-        check(payload);
+        mustBeThere(tags.keySet(), there);
+        mustHold(tags, there);
+        Map<String, String> payload = payload();
+        mustBeThere(payload.keySet(), there);
+        mustBeAll(payload.keySet(), there);
+        mustHold(payload, there);
+    }
+
+    /**
+     * Checks that all files are there, none is extra, and data files have as many bytes as they had: what is in those isn't read.
+     *
+     * @param sizes of data files, as far as they are known
+     */
+    void verifyFiles(Map<String, Long> sizes) {
+        Map<String, Long> there = listed();
+        Map<String, String> tags = manifest(Layout.TAG_MANIFEST);
+        mustBeThere(tags.keySet(), there);
+        mustHold(tags, there);
+        Set<String> payload = payload().keySet();
+        mustBeThere(payload, there);
+        mustBeAll(payload, there);
+        sizes.forEach((file, size) -> {
+            long now = there.getOrDefault(file, BEHIND_A_LINK);
+            if (now != BEHIND_A_LINK && now != size) {
+                throw broken("the file " + file + " was changed after the set was made: it has " + now
+                        + " bytes, and had " + size);
+            }
+        });
     }
 
     /** The checksum of each data file by the manifest, by its path. */
@@ -105,33 +128,62 @@ final class Bag {
         return changed;
     }
 
-    private void check(Map<String, String> manifest) {
-        for (String file : manifest.keySet()) {
-            if (!Files.isRegularFile(inside(file))) {
+    private void mustBeThere(Set<String> named, Map<String, Long> there) {
+        for (String file : named) {
+            if (!there.containsKey(file) && !Files.isRegularFile(inside(file))) {
                 throw broken("the file " + file + " is missing");
-            }
-        }
-        for (Map.Entry<String, String> entry : manifest.entrySet()) {
-            String found = sha256(inside(entry.getKey()));
-            if (!found.equalsIgnoreCase(entry.getValue())) {
-                throw broken("the file " + entry.getKey() + " was changed after the set was made: its SHA-256 is "
-                        + found + ", the manifest has " + entry.getValue());
             }
         }
     }
 
-    private Set<String> payloadFiles() {
-        Path data = folder.resolve(Layout.DATA);
-        if (!Files.isDirectory(data)) {
+    private void mustBeAll(Set<String> payload, Map<String, Long> there) {
+        if (!Files.isDirectory(folder.resolve(Layout.DATA))) {
             throw broken("the folder data is missing");
         }
-        try (Stream<Path> files = Files.walk(data)) {
-            return files.filter(Files::isRegularFile)
-                    .map(f -> folder.relativize(f).toString().replace('\\', '/'))
-                    .collect(Collectors.toCollection(TreeSet::new));
+        Set<String> extra = new TreeSet<>(there.keySet());
+        extra.removeIf(file -> !file.startsWith(Layout.DATA + "/"));
+        extra.removeAll(payload);
+        if (!extra.isEmpty()) {
+            throw broken("these files are in it but not in its manifest: " + String.join(", ", extra));
+        }
+    }
+
+    private void mustHold(Map<String, String> sums, Map<String, Long> there) {
+        Map<Path, String> names = new LinkedHashMap<>();
+        sums.keySet().forEach(file -> {
+            boolean plain = there.getOrDefault(file, BEHIND_A_LINK) != BEHIND_A_LINK;
+            names.put(plain ? within(file) : inside(file), file);
+        });
+        try {
+            Abreast.each(List.copyOf(names.keySet()), path -> {
+                String file = names.get(path);
+                String found = sha256(path);
+                if (!found.equalsIgnoreCase(sums.get(file))) {
+                    throw broken("the file " + file + " was changed after the set was made: its SHA-256 is " + found
+                            + ", the manifest has " + sums.get(file));
+                }
+            });
+        } catch (IOException e) {
+            throw new PlaceException(folder.toString(), "can't be read: " + e.getMessage(), e);
+        }
+    }
+
+    /** The sizes of all of its files, by their paths; of those that are links, none. */
+    Map<String, Long> listed() {
+        Map<String, Long> all = new LinkedHashMap<>();
+        try {
+            Listing.of(folder).files().forEach((file, is) -> {
+                String path = folder.relativize(file).toString().replace('\\', '/');
+                if (is.isRegularFile()) {
+                    all.put(path, is.size());
+                } else if (Files.isRegularFile(file)) {
+                    all.put(path, BEHIND_A_LINK);
+                }
+            });
         } catch (IOException e) {
             throw new PlaceException(folder.toString(), "can't be listed: " + e.getMessage(), e);
         }
+        return all;
     }
 
     private Map<String, String> manifest(String name) {
@@ -145,26 +197,34 @@ final class Bag {
                 throw broken("a line of " + name + " is no checksum and path: " + line);
             }
             String path = parts[1].replace("%0A", "\n").replace("%0D", "\r").replace("%25", "%");
-            inside(path);
+            within(path);
             sums.put(path, parts[0].toLowerCase(Locale.ROOT));
         }
         return sums;
     }
 
-    /** A file of the bag; a path that would leave the bag is refused. */
+    /** A file of the bag; a path that would leave the bag is refused, and so is a link. */
     Path inside(String path) {
+        Path file = within(path);
+        try {
+            if (Files.exists(file) && !file.toRealPath().startsWith(folder.toRealPath())) {
+                throw broken("the file " + path + " is a link that leaves it");
+            }
+            return file;
+        } catch (IOException e) {
+            throw new PlaceException(folder.toString(), "can't be read: " + e.getMessage(), e);
+        }
+    }
+
+    /** Where a file of the bag would be; a path that would leave the bag is refused. Links are for who opens it to look at. */
+    Path within(String path) {
         try {
             Path file = folder.resolve(path).normalize();
             if (!path.startsWith("/") && !path.contains("\\") && file.startsWith(folder.normalize())) {
-                if (Files.exists(file) && !file.toRealPath().startsWith(folder.toRealPath())) {
-                    throw broken("the file " + path + " is a link that leaves it");
-                }
                 return file;
             }
         } catch (InvalidPathException e) {
             throw broken("'" + path + "' is no path");
-        } catch (IOException e) {
-            throw new PlaceException(folder.toString(), "can't be read: " + e.getMessage(), e);
         }
         throw broken("the path " + path + " leaves it");
     }

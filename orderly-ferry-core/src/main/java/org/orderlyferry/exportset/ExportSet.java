@@ -1,10 +1,10 @@
 package org.orderlyferry.exportset;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -60,6 +60,8 @@ public final class ExportSet implements Place {
     private final Map<TableName, TableDefinition> tables = new LinkedHashMap<>();
     private final Map<TableName, List<String>> files = new LinkedHashMap<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
+    /** Of its files, once somebody has asked. */
+    private Optional<Map<String, Long>> sizes = Optional.empty();
 
     private ExportSet(Path folder, String shown, Optional<BundledSet> bundled, FileSettings told) {
         this.folder = folder;
@@ -75,11 +77,13 @@ public final class ExportSet implements Place {
         this.system = root.path(Annotations.SYSTEM).asText("");
         this.tallies = KeptTallies.read(json(Layout.TALLIES), address());
         CsvwSchemaReader schemas = new CsvwSchemaReader(address());
+        // of many files that have the same
+        Map<String, TableDefinition> read = new HashMap<>();
         for (JsonNode node : root.path("tables")) {
             String file = CsvwNames.path(node.path("url").asText());
             String schema = CsvwNames.path(node.path("tableSchema").asText());
-            bag.inside(file);
-            TableDefinition table = schemas.read(json(schema), schema);
+            bag.within(file);
+            TableDefinition table = read.computeIfAbsent(schema, name -> schemas.read(json(name), name));
             tables.put(table.name(), table);
             files.computeIfAbsent(table.name(), t -> new ArrayList<>()).add(file);
         }
@@ -180,13 +184,15 @@ public final class ExportSet implements Place {
 
     @Override
     public OptionalLong bytes(TableName table) {
+        Map<String, Long> there = sizes.orElseGet(bag::listed);
+        sizes = Optional.of(there);
         long bytes = 0;
         for (String file : files.get(table)) {
-            try {
-                bytes += Files.size(bag.inside(file));
-            } catch (IOException e) {
+            Long size = there.get(file);
+            if (size == null) {
                 throw new BrokenSetException(address(), "the file " + file + " is missing");
             }
+            bytes += Math.max(0, size);
         }
         return OptionalLong.of(bytes);
     }
@@ -255,6 +261,15 @@ public final class ExportSet implements Place {
                                     changes.stream().map(Finding::toString).toList())
                             + "\nIf that is wanted, tell the load to accept changes.");
         }
+    }
+
+    @Override
+    public void verifyFiles() {
+        Map<String, Long> made = new HashMap<>();
+        tables.keySet().forEach(table -> Optional.ofNullable(tallies.get(table)).stream()
+                .flatMap(kept -> kept.files().stream())
+                .forEach(file -> made.put(file.file(), file.bytes())));
+        bag.verifyFiles(made);
     }
 
     /**

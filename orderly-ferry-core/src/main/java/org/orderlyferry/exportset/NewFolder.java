@@ -1,7 +1,6 @@
 package org.orderlyferry.exportset;
 
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -10,11 +9,14 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.orderlyferry.io.Abreast;
 import org.orderlyferry.io.DiskNames;
 import org.orderlyferry.io.Hold;
+import org.orderlyferry.io.Listing;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 
@@ -123,15 +125,11 @@ final class NewFolder implements AutoCloseable {
         if (!Files.isDirectory(from)) {
             return;
         }
-        List<Path> unwanted;
-        try (Stream<Path> all = Files.walk(from)) {
-            unwanted = all.filter(Files::isRegularFile)
-                    .filter(f -> !kept.contains(f))
-                    .toList();
-        }
-        for (Path file : unwanted) {
-            Files.delete(file);
-        }
+        List<Path> unwanted = Listing.of(from).files().entrySet().stream()
+                .filter(e -> e.getValue().isRegularFile() && !kept.contains(e.getKey()))
+                .map(Map.Entry::getKey)
+                .toList();
+        Abreast.each(unwanted, Files::delete);
     }
 
     /**
@@ -301,9 +299,9 @@ final class NewFolder implements AutoCloseable {
 
     /** A rename lasts only when the folders that hold the names are on the disk. Not every file system can be asked. */
     private void syncFolders() {
-        try (Stream<Path> folders = Files.walk(growing)) {
-            folders.filter(Files::isDirectory).forEach(DiskNames::sync);
-        } catch (IOException | UncheckedIOException e) {
+        try {
+            Listing.of(growing).folders().forEach(DiskNames::sync);
+        } catch (IOException e) {
             org.slf4j.LoggerFactory.getLogger(NewFolder.class).debug("folders can't be synced here", e);
         }
     }
@@ -323,14 +321,14 @@ final class NewFolder implements AutoCloseable {
     }
 
     private static void delete(Path folder) throws IOException {
-        List<Path> deepestFirst;
-        try (Stream<Path> all = Files.walk(folder)) {
-            // what tells that it is abandoned goes last: if anything can't be removed now, the next run does it
-            deepestFirst = all.sorted(Comparator.comparing((Path p) -> p.equals(folder))
-                            .thenComparing(NewFolder::isHold)
-                            .thenComparing(Comparator.reverseOrder()))
-                    .toList();
-        }
+        Listing all = Listing.of(folder);
+        Abreast.each(all.files().keySet().stream().filter(f -> !isHold(f)).toList(), Files::deleteIfExists);
+        List<Path> deepestFirst = new ArrayList<>(all.folders());
+        all.files().keySet().stream().filter(NewFolder::isHold).forEach(deepestFirst::add);
+        // what tells that it is abandoned goes last: if anything can't be removed now, the next run does it
+        deepestFirst.sort(Comparator.comparing((Path p) -> p.equals(folder))
+                .thenComparing(NewFolder::isHold)
+                .thenComparing(Comparator.reverseOrder()));
         for (Path path : deepestFirst) {
             Files.deleteIfExists(path);
         }

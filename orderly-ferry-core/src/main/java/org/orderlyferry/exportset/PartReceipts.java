@@ -8,13 +8,16 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
+import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.stream.Stream;
+import org.orderlyferry.io.Abreast;
 import org.orderlyferry.io.NewFile;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.PartFile;
@@ -45,7 +48,7 @@ final class PartReceipts {
         try {
             Path file = file(part.task());
             Files.createDirectories(file.getParent());
-            NewFile.whole(file, JSON.writeValueAsBytes(node(part, files, receipt)));
+            NewFile.among(file, JSON.writeValueAsBytes(node(part, files, receipt)));
         } catch (IOException e) {
             throw folder.failed("the receipt of a part can't be written", e);
         }
@@ -97,19 +100,19 @@ final class PartReceipts {
 
     /** Those of all parts whose files are there and have the size that they had. */
     Map<Integer, Kept> all() {
-        Map<Integer, Kept> all = new TreeMap<>();
+        Map<Integer, Kept> all = new ConcurrentSkipListMap<>();
         Path place = folder.resolve(FOLDER);
         if (!Files.isDirectory(place)) {
             return all;
         }
         try (Stream<Path> files = Files.list(place)) {
-            for (Path file : files.filter(p -> p.toString().endsWith(".json")).toList()) {
+            Abreast.each(files.filter(p -> p.toString().endsWith(".json")).toList(), file -> {
                 String name = file.getFileName().toString();
                 Kept kept = read(file);
                 if (isThere(kept)) {
                     all.put(Integer.parseInt(name.substring(0, name.length() - ".json".length())), kept);
                 }
-            }
+            });
         } catch (IOException | NumberFormatException e) {
             throw new BrokenSetException(folder.toString(), "its receipts can't be read: " + e.getMessage());
         }
@@ -142,13 +145,20 @@ final class PartReceipts {
         }
         for (PartFile part : kept.files()) {
             Path file = folder.resolve(part.path());
-            if (!file.normalize().startsWith(folder.growing())
-                    || !Files.isRegularFile(file)
-                    || Files.size(file) != part.bytes()) {
+            if (!file.normalize().startsWith(folder.growing()) || !hasSize(file, part.bytes())) {
                 return false;
             }
         }
         return true;
+    }
+
+    private static boolean hasSize(Path file, long bytes) throws IOException {
+        try {
+            BasicFileAttributes is = Files.readAttributes(file, BasicFileAttributes.class);
+            return is.isRegularFile() && is.size() == bytes;
+        } catch (NoSuchFileException e) {
+            return false;
+        }
     }
 
     /** Takes them away: the set is about to be whole. */

@@ -59,16 +59,27 @@ final class SetLoading implements Loading {
         return new PartFileWriter(assembly, folder.growing(), part, written -> keep(part, written, receipt.get()));
     }
 
-    private synchronized boolean keep(TablePart part, List<PartFile> written, String receipt) {
-        if (leftOut.contains(part.table())) {
+    /** The receipt is written beside those of others; a table may be left out of the set meanwhile. */
+    private boolean keep(TablePart part, List<PartFile> written, String receipt) {
+        if (isLeftOut(part.table())) {
             return false;
         }
         if (folder.isNamed()) {
             receipts.write(part, written, receipt);
         }
-        files.put(part.task(), written);
-        tables.put(part.task(), part.table());
-        return true;
+        synchronized (this) {
+            if (isLeftOut(part.table())) {
+                written.forEach(f -> remove(f.path()));
+                return false;
+            }
+            files.put(part.task(), written);
+            tables.put(part.task(), part.table());
+            return true;
+        }
+    }
+
+    private synchronized boolean isLeftOut(TableName table) {
+        return leftOut.contains(table);
     }
 
     @Override

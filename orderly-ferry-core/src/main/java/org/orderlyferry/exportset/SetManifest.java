@@ -1,23 +1,20 @@
 package org.orderlyferry.exportset;
 
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.function.BiConsumer;
 import org.apiguardian.api.API;
-import org.orderlyferry.problem.PlaceException;
 
 /** What an export set's manifest says of its data files; the files themselves aren't read. */
 @API(status = API.Status.INTERNAL)
 public final class SetManifest {
 
-    private final Bag bag;
     private final Map<String, String> sums;
+    private final Map<String, Long> sizes;
 
     private SetManifest(Bag bag) {
-        this.bag = bag;
         this.sums = bag.payload();
+        this.sizes = bag.listed();
     }
 
     /**
@@ -41,11 +38,6 @@ public final class SetManifest {
 
     /** A file's size in bytes; -1 if it isn't there. */
     public long bytes(String path) {
-        Path file = bag.inside(path);
-        try {
-            return Files.isRegularFile(file) ? Files.size(file) : -1;
-        } catch (IOException e) {
-            throw new PlaceException(file.toString(), "can't be looked at: " + e.getMessage(), e);
-        }
+        return sizes.getOrDefault(path, -1L);
     }
 }

@@ -65,11 +65,15 @@ final class BeatHold extends Hold {
         }
     }
 
-    static Optional<Hold> taken(Path file, String content) throws IOException {
+    static Optional<Hold> taken(Path file, String content, Runnable waits) throws IOException {
         Path mine = file.resolveSibling(file.getFileName() + BY + UUID.randomUUID());
         Optional<Path> mark = mark(file);
         if (mark.isPresent()) {
-            if (!isLetGo(file, mark.get()) && isBeating(mark.get()) || !isMoved(mark.get(), mine)) {
+            boolean letGo = isLetGo(file, mark.get());
+            if (!letGo) {
+                waits.run();
+            }
+            if (!letGo && isBeating(mark.get()) || !isMoved(mark.get(), mine)) {
                 return Optional.empty();
             }
         } else {

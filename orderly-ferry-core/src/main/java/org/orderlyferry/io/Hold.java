@@ -28,7 +28,17 @@ public abstract sealed class Hold implements AutoCloseable permits LockHold, Bea
      * @return empty if another process has it, or takes it at this moment
      */
     public static Optional<Hold> take(Path file, String content) throws IOException {
-        return hasLocks(file) ? LockHold.taken(file, content) : BeatHold.taken(file, content);
+        return take(file, content, () -> {});
+    }
+
+    /**
+     * The same.
+     *
+     * @param waits told before it is waited for some seconds to see whether another process still has it, which is only done
+     *     where there are no locks
+     */
+    public static Optional<Hold> take(Path file, String content, Runnable waits) throws IOException {
+        return hasLocks(file) ? LockHold.taken(file, content) : BeatHold.taken(file, content, waits);
     }
 
     /** Whether a process has hold of it; where there are no locks, asking this takes some seconds if none has. */

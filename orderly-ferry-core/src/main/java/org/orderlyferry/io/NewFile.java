@@ -74,6 +74,32 @@ public final class NewFile extends OutputStream {
     }
 
     /**
+     * Makes a whole file at once, in a folder that may have very many and is removed with all that was left in it: nobody looks for
+     * what others have left there.
+     */
+    public static void among(Path place, byte[] content) throws IOException {
+        Path growing = DiskNames.growing(place);
+        try {
+            written(growing, content);
+            Files.move(growing, place, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            DiskNames.sync(place.getParent());
+        } catch (IOException | RuntimeException e) {
+            try {
+                Files.deleteIfExists(growing);
+            } catch (IOException second) {
+                e.addSuppressed(second);
+            }
+            throw e;
+        }
+    }
+
+    private static void written(Path growing, byte[] content) throws IOException {
+        try (SyncedFile file = new SyncedFile(growing)) {
+            file.write(content);
+        }
+    }
+
+    /**
      * Makes a whole file at once, unless one is there: of several processes that do so at the same time, one does.
      *
      * @return false if one is there
@@ -84,9 +110,7 @@ public final class NewFile extends OutputStream {
         }
         Path growing = DiskNames.growing(place);
         try {
-            try (SyncedFile file = new SyncedFile(growing)) {
-                file.write(content);
-            }
+            written(growing, content);
             // a rename would replace what is there, which a second name can't
             Files.createLink(place, growing);
             DiskNames.sync(place.getParent());

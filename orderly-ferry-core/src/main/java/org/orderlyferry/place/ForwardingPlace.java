@@ -148,6 +148,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public void verifyFiles() {
+        place.verifyFiles();
+    }
+
+    @Override
     public void check(TableDefinition table) {
         place.check(table);
     }

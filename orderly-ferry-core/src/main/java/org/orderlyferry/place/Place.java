@@ -160,6 +160,13 @@ public interface Place extends AutoCloseable {
     default void verify() {}
 
     /**
+     * Sees to it that all files that the place is made of are there, without reading records.
+     *
+     * @throws org.orderlyferry.problem.BrokenSetException if they aren't
+     */
+    default void verifyFiles() {}
+
+    /**
      * Looks, without reading a table, whether its records will come as its definition says; a file is known by its
      * header.
      *

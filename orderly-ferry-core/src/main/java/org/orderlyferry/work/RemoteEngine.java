@@ -31,7 +31,11 @@ public interface RemoteEngine extends AutoCloseable {
         /** What a person calls it. */
         String name();
 
-        /** Whether this process can lead the work. */
+        /**
+         * Whether this process can lead the work.
+         *
+         * @throws org.orderlyferry.problem.UsageException if it could, were it started otherwise
+         */
         boolean isHere();
 
         /** Starts it, in a process that can. */

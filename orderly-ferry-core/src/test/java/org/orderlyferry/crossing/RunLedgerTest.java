@@ -99,12 +99,12 @@ class RunLedgerTest {
 
     @Test
     void whoHasTheLockIsTold() {
-        RunFolder.Lock lock = RunFolder.Lock.take(folder);
-        assertThatThrownBy(() -> RunFolder.Lock.take(folder))
+        RunFolder.Lock lock = RunFolder.Lock.take(folder, RunListener.SILENT);
+        assertThatThrownBy(() -> RunFolder.Lock.take(folder, RunListener.SILENT))
                 .isInstanceOf(UsageException.class)
                 .hasMessageContaining("process " + ProcessHandle.current().pid())
                 .hasMessageContaining("since ");
         lock.close();
-        RunFolder.Lock.take(folder).close();
+        RunFolder.Lock.take(folder, RunListener.SILENT).close();
     }
 }

@@ -333,6 +333,29 @@ class ExportSetTest {
         assertBroken(set, "the file definitions/label.json is missing");
     }
 
+    /** As it is done where the tallies of what is read are compared anyway. */
+    @Test
+    void filesAreLookedAtWithoutBeingRead() throws IOException {
+        Path set = written();
+        ExportSet open = ExportSet.open(set);
+        open.verifyFiles();
+        Path file = set.resolve("data/label.csv");
+        String original = Files.readString(file);
+        Files.writeString(file, original.replace("moss", "Moss"));
+        open.verifyFiles();
+        Files.writeString(file, original.replace("moss", "mosses"));
+        assertThatThrownBy(open::verifyFiles)
+                .isInstanceOf(BrokenSetException.class)
+                .hasMessageContaining("the file data/label.csv was changed after the set was made: it has "
+                        + Files.size(file) + " bytes, and had " + (Files.size(file) - 2));
+        Files.delete(file);
+        assertThatThrownBy(open::verifyFiles).hasMessageContaining("the file data/label.csv is missing");
+        assertThatThrownBy(() -> open.bytes(LABEL.name())).hasMessageContaining("the file data/label.csv is missing");
+        Files.writeString(file, original);
+        Files.writeString(set.resolve("data/more.csv"), "x");
+        assertThatThrownBy(open::verifyFiles).hasMessageContaining("data/more.csv");
+    }
+
     @Test
     void anUnknownVersionIsRefused() throws IOException {
         Path set = written();
@@ -363,8 +386,10 @@ class ExportSetTest {
         }
         Files.writeString(definitions, original);
         Path manifest = set.resolve("manifest-sha256.txt");
-        Files.writeString(manifest, Files.readString(manifest).replace("data/label.csv", "../outside.csv"));
+        String sums = Files.readString(manifest);
+        Files.writeString(manifest, sums.replace("data/label.csv", "../outside.csv"));
         assertBroken(set, "");
+        Files.writeString(manifest, sums);
         // these tests run in other file systems, too, and not each has links
         if (!set.getFileSystem().equals(FileSystems.getDefault())) {
             return;
@@ -372,6 +397,10 @@ class ExportSetTest {
         Files.delete(set.resolve("data/label.csv"));
         Files.createSymbolicLink(set.resolve("data/label.csv"), outside);
         assertBroken(set, "the file data/label.csv is a link that leaves it");
+        ExportSet open = ExportSet.open(set);
+        assertThatThrownBy(() -> open.read(Slice.whole(LABEL)))
+                .hasMessageContaining("the file data/label.csv is a link that leaves it");
+        assertThatThrownBy(() -> open.count(LABEL.name())).hasMessageContaining("is a link that leaves it");
     }
 
     private static void assertBroken(Path set, String message) {

@@ -149,6 +149,43 @@ class ElsewhereTest extends CrossingCase {
         assertThat(engine.sent).anyMatch(s -> s.contains("\"errand\":\"tally\""));
     }
 
+    /** Nobody reads a whole set for its checksums alone: what was changed in it is found by the records' tallies, before it lasts. */
+    @ParameterizedTest
+    @CsvSource({"PostgreSQL, same size", "PostgreSQL, longer", "PostgreSQL, gone"})
+    void aSetThatIsChangedBeforeItIsLoadedIsRefused(String system, String how) throws Exception {
+        String to = target(system, "changed");
+        Path file = draft(
+                "changed " + how,
+                Readings.of(READINGS),
+                to,
+                "slice-rows: \\d+",
+                "slice-rows: 1000",
+                "before: \\[\\]",
+                "before: [{ run: SELECT 1 / 0 }]");
+        Crossing crossing = Crossing.read(file);
+        assertThatThrownBy(() -> Run.of(crossing)
+                        .engine(new OtherProcesses(1, n -> false, -1))
+                        .run())
+                .isInstanceOf(FerryException.class);
+        String part = files(file.resolveSibling("runs")).stream()
+                .filter(f -> f.endsWith("reading-0007.csv"))
+                .findFirst()
+                .orElseThrow();
+        switch (how) {
+            case "same size" ->
+                Files.writeString(Path.of(part), Files.readString(Path.of(part)).replace("sheet", "shoot"));
+            case "longer" -> Files.writeString(Path.of(part), Files.readString(Path.of(part)) + "\n");
+            default -> Files.delete(Path.of(part));
+        }
+        assertThatThrownBy(() -> Run.of(crossing)
+                        .statement(Run.StatementDecision.DONE)
+                        .engine(new OtherProcesses(1, n -> false, -1))
+                        .run())
+                .isInstanceOf(FerryException.class)
+                .hasMessageContaining(how.equals("same size") ? "reading" : "reading-0007.csv");
+        assertThat(tables(to)).isEmpty();
+    }
+
     private static final class Told implements RunListener {
         final AtomicLong rows = new AtomicLong();
 

@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 
 /** A master and workers as processes of their own, out of Spark's own jars. */
@@ -102,6 +103,25 @@ final class SparkCluster implements AutoCloseable {
             Thread.sleep(250);
         }
         return worker;
+    }
+
+    /**
+     * Submits what is to run in this one process.
+     *
+     * @return its exit code
+     */
+    static int submit(Path log, Object... arguments) throws IOException, InterruptedException {
+        List<String> command = new ArrayList<>(List.of(
+                java(), "-cp", HOME + "/jars/*", "org.apache.spark.deploy.SparkSubmit", "--master", "local[2]"));
+        List.of(arguments).forEach(a -> command.add(a.toString()));
+        ProcessBuilder builder =
+                new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
+        builder.environment().putAll(settings());
+        Process process = builder.start();
+        if (!process.waitFor(5, TimeUnit.MINUTES)) {
+            process.destroyForcibly();
+        }
+        return process.waitFor();
     }
 
     /** Kills a worker with its executors, with -9. */

@@ -29,9 +29,10 @@ class SparkTest {
     private static final int ROWS = Integer.getInteger("ferry.cluster.rows", 60_000);
     private static final int SLICES = Integer.getInteger("ferry.cluster.slices", 16);
     private static final String SECRET = "herb4rium-s3cret";
-    private static final Path JARS = Path.of("..", "orderly-ferry-dist", "target", "orderly-ferry-0.1.0", "lib")
-            .toAbsolutePath()
-            .normalize();
+    private static final Path BUILT =
+            Path.of("..", "orderly-ferry-dist", "target").toAbsolutePath().normalize();
+    private static final Path JARS = BUILT.resolve("orderly-ferry-0.1.0").resolve("lib");
+    private static final Path JAR = BUILT.resolve("orderly-ferry-0.1.0-spark.jar");
 
     @TempDir
     Path folder;
@@ -143,6 +144,36 @@ class SparkTest {
         }
         Ferry equal = Ferry.run("reconcile", WrittenPath.of(run.resolve("set")), to);
         assertThat(equal.code()).as(equal.out() + equal.err()).isZero();
+    }
+
+    /** The one jar, as Spark's own program takes it; with Spark's libraries before ours it says what is missing. */
+    @Test
+    void oneJarIsSubmitted() throws Exception {
+        String to = Servers.newMaria();
+        Path crossing = folder.resolve("submitted.yaml");
+        assertThat(Ferry.run("draft", Readings.of(3000), to, "--file", crossing).code())
+                .isZero();
+        Path log = folder.resolve("submitted.log");
+        assertThat(SparkCluster.submit(log, JAR, "run", crossing, "--engine", "spark"))
+                .isEqualTo(2);
+        assertThat(Files.readString(log))
+                .contains("submit it with --conf spark.driver.userClassPathFirst=true")
+                .doesNotContain("Exception");
+        assertThat(SparkCluster.submit(
+                        log,
+                        "--conf",
+                        "spark.driver.userClassPathFirst=true",
+                        "--conf",
+                        "spark.executor.userClassPathFirst=true",
+                        JAR,
+                        "run",
+                        crossing,
+                        "--engine",
+                        "spark"))
+                .as(Files.readString(log))
+                .isZero();
+        assertThat(Files.readString(log)).contains("Done, and proved.");
+        assertThat(Databases.rows(to, "SELECT COUNT(*) FROM reading")).containsExactly("3000");
     }
 
     @Test

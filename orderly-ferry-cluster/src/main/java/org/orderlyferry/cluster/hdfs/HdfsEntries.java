@@ -37,7 +37,7 @@ final class HdfsEntries implements DirectoryStream<Path>, Iterator<Path> {
                 WebHdfs.Page page = client.list(folder, last);
                 isMore = page.isMore() && !page.entries().isEmpty();
                 for (HdfsStatus entry : page.entries()) {
-                    HdfsPath path = inside(entry.name());
+                    HdfsPath path = inside(entry.name()).listedAs(entry);
                     last = entry.name();
                     if (filter.accept(path)) {
                         ready.add(path);

@@ -12,13 +12,26 @@ import java.nio.file.WatchService;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicReference;
+import org.jspecify.annotations.Nullable;
 
-/** A path, of names between slashes. One that is absolute is shown as the URI that it has. Immutable. */
+/**
+ * A path, of names between slashes. One that is absolute is shown as the URI that it has. Immutable, but for what the listing
+ * that it comes from has told of its file.
+ */
 final class HdfsPath implements Path {
+
+    /** For how long that is taken for true, as long as whoever walks through a folder needs to ask. */
+    private static final long FRESH_NANOS = TimeUnit.SECONDS.toNanos(1);
 
     private final HdfsFileSystem system;
     private final boolean absolute;
     private final List<String> names;
+    private final AtomicReference<@Nullable Listed> listed = new AtomicReference<>();
+
+    private record Listed(HdfsStatus status, long nanos) {}
 
     HdfsPath(HdfsFileSystem system, boolean absolute, List<String> names) {
         this.system = system;
@@ -45,6 +58,19 @@ final class HdfsPath implements Path {
             return path;
         }
         throw new ProviderMismatchException(other + " isn't in HDFS");
+    }
+
+    /** The same, with what a listing has just told of it. */
+    HdfsPath listedAs(HdfsStatus status) {
+        listed.set(new Listed(status, System.nanoTime()));
+        return this;
+    }
+
+    /** What a listing has told of it a moment ago; once, since whoever asks again wants to know what has become of it. */
+    Optional<HdfsStatus> justListed() {
+        return Optional.ofNullable(listed.getAndSet(null))
+                .filter(l -> System.nanoTime() - l.nanos() < FRESH_NANOS)
+                .map(Listed::status);
     }
 
     /** The path from the root on, as the file system's own names have it. */

@@ -29,6 +29,7 @@ import java.nio.file.spi.FileSystemProvider;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentMap;
@@ -235,7 +236,8 @@ public final class HdfsProvider extends FileSystemProvider {
         if (type != BasicFileAttributes.class) {
             throw new UnsupportedOperationException("HDFS has no " + type.getSimpleName());
         }
-        return type.cast(client(path(file)).status(path(file)));
+        Optional<HdfsStatus> listed = path(file).justListed();
+        return type.cast(listed.isPresent() ? listed.get() : client(path(file)).status(path(file)));
     }
 
     @Override

@@ -20,6 +20,8 @@ import org.orderlyferry.work.RemoteEngine;
 public final class SparkProvider implements RemoteEngine.Provider {
 
     private static final String HOME = "SPARK_HOME";
+    private static final List<String> OURS_FIRST =
+            List.of("spark.driver.userClassPathFirst", "spark.executor.userClassPathFirst");
 
     @Override
     public String name() {
@@ -30,9 +32,19 @@ public final class SparkProvider implements RemoteEngine.Provider {
     public boolean isHere() {
         try {
             Class.forName("org.apache.spark.SparkContext", false, SparkProvider.class.getClassLoader());
-            return true;
         } catch (ClassNotFoundException e) {
             return false;
+        }
+        mustHaveOwnLibraries();
+        return true;
+    }
+
+    /** Spark brings other versions of libraries that both use, and puts them first unless it is told. */
+    private static void mustHaveOwnLibraries() {
+        boolean submitted = System.getProperty("spark.submit.deployMode") != null;
+        if (submitted && !OURS_FIRST.stream().allMatch(Boolean::getBoolean)) {
+            throw new UsageException("Spark's libraries stand before those of this program; submit it with "
+                    + OURS_FIRST.stream().map(s -> "--conf " + s + "=true").collect(Collectors.joining(" ")));
         }
     }
 
@@ -53,9 +65,7 @@ public final class SparkProvider implements RemoteEngine.Provider {
         master.ifPresent(m -> command.addAll(List.of("--master", m)));
         command.addAll(List.of("--name", "Orderly Ferry", "--class", main.getName()));
         command.addAll(List.of("--conf", "spark.log.level=WARN"));
-        for (String side : List.of("driver", "executor")) {
-            command.addAll(List.of("--conf", "spark." + side + ".userClassPathFirst=true"));
-        }
+        OURS_FIRST.forEach(setting -> command.addAll(List.of("--conf", setting + "=true")));
         List<String> jars = jars();
         String own = jars.stream()
                 .filter(j -> j.equals(jarOf(main)))

@@ -21,12 +21,15 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
+import java.util.stream.Stream;
 import org.apache.hadoop.fs.FileStatus;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.io.Abreast;
 import org.orderlyferry.io.AppendedFile;
+import org.orderlyferry.io.Listing;
 import org.orderlyferry.io.NewFile;
 import org.orderlyferry.io.WrittenPath;
 
@@ -65,6 +68,43 @@ class HdfsFilesTest {
                 .getFileStatus(new org.apache.hadoop.fs.Path(((HdfsPath) file).inside()));
         assertThat(status.getLen()).isEqualTo(count);
         assertThat(status.getOwner()).isEqualTo("quill");
+    }
+
+    /** What a listing tells of files is used once, by whoever walks through it: after that they are asked anew. */
+    @Test
+    void whatIsListedIsNotTakenForTrueAgain() throws IOException {
+        Path inner = Files.createDirectory(folder.resolve("chamber"));
+        Path file = Files.writeString(inner.resolve("reading.csv"), "1,moss\n");
+        Listing listing = Listing.of(folder);
+        assertThat(listing.folders()).containsExactly(folder, inner);
+        assertThat(listing.files()).containsOnlyKeys(file);
+        assertThat(listing.files().get(file).size()).isEqualTo(7);
+        Path listed;
+        try (Stream<Path> all = Files.list(inner)) {
+            listed = all.findFirst().orElseThrow();
+        }
+        assertThat(Files.size(listed)).isEqualTo(7);
+        Files.writeString(file, "1,moss\n2,fern\n");
+        assertThat(Files.size(listed)).isEqualTo(14);
+    }
+
+    @Test
+    void manyFilesAreDealtWithAtOnceAndAFailureIsTold() throws IOException {
+        List<Path> files = new ArrayList<>();
+        for (int i = 0; i < 40; i++) {
+            files.add(folder.resolve("part-" + i));
+        }
+        Abreast.each(files, file -> NewFile.among(file, new byte[] {1, 2, 3}));
+        assertThat(Listing.of(folder).files()).hasSize(40).allSatisfy((file, is) -> assertThat(is.size())
+                .isEqualTo(3));
+        Files.delete(files.get(17));
+        assertThatThrownBy(() -> Abreast.each(files, Files::delete))
+                .isInstanceOf(NoSuchFileException.class)
+                .hasMessageContaining("part-17");
+        assertThatThrownBy(() -> Abreast.each(files, file -> {
+                    throw new IllegalStateException("no such thing");
+                }))
+                .isInstanceOf(IllegalStateException.class);
     }
 
     @Test

@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -23,14 +24,18 @@ class HoldInHdfsTest {
 
     @Test
     void oneHasItUntilItLetsGo() throws IOException {
-        try (Hold first = Hold.take(file, "first").orElseThrow()) {
+        AtomicInteger waits = new AtomicInteger();
+        try (Hold first = Hold.take(file, "first", waits::incrementAndGet).orElseThrow()) {
             assertThat(Hold.isHeld(file)).isTrue();
-            assertThat(Hold.take(file, "second")).isEmpty();
+            assertThat(waits).hasValue(0);
+            assertThat(Hold.take(file, "second", waits::incrementAndGet)).isEmpty();
+            assertThat(waits).hasValue(1);
             assertThat(Files.readString(file)).isEqualTo("first");
             first.mustBeOurs();
         }
         assertThat(Hold.isHeld(file)).isFalse();
-        Hold second = Hold.take(file, "second").orElseThrow();
+        Hold second = Hold.take(file, "second", waits::incrementAndGet).orElseThrow();
+        assertThat(waits).hasValue(1);
         assertThat(Files.readString(file)).isEqualTo("second");
         second.remove();
         assertThat(MiniCluster.names(file.getParent())).isEmpty();
