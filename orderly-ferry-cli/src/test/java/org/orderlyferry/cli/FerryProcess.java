@@ -41,6 +41,8 @@ public record FerryProcess(int code, String told) {
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx" + heap,
                 "-XX:+UseSerialGC",
+                // they live for seconds
+                "-XX:TieredStopAtLevel=1",
                 "-cp",
                 System.getProperty("java.class.path"),
                 main.getName()));

@@ -1,20 +1,12 @@
 package org.orderlyferry.databases.dialect;
 
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.Base64;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.TreeSet;
-import org.orderlyferry.databases.sql.Expression;
-import org.orderlyferry.databases.sql.ExpressionParser;
 import org.orderlyferry.databases.sql.ExpressionWriter;
-import org.orderlyferry.databases.sql.IndexTail;
-import org.orderlyferry.databases.sql.Portable;
-import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -27,8 +19,6 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.record.text.InvalidValueException;
-import org.orderlyferry.record.text.ValueText;
 
 /**
  * Brings a definition to what a system can hold. What is common to all systems is here. A definition is data, whoever
@@ -37,9 +27,6 @@ import org.orderlyferry.record.text.ValueText;
  * another one are carried where they mean the same. All else is left behind by name. One instance serves one load.
  */
 public abstract class Adapting implements ExpressionWriter.Target {
-
-    /** Systems in which LIKE, LOWER and UPPER mean the same. */
-    private static final Set<String> SAME_LETTERS = Set.of("H2", "PostgreSQL", SqlText.ISO);
 
     private final SystemSql dialect;
     private final LoadNotes notes;
@@ -81,7 +68,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
         }
         return dialect.types()
                 .held(column.sourceType())
-                .or(() -> trusted(new SqlText(column.sourceType(), dialect.system()), table, column.name()))
+                .or(() -> carrying().trusted(new SqlText(column.sourceType(), dialect.system()), table, column.name()))
                 .orElseGet(() -> {
                     notes.finding(
                             FindingCode.TYPE_CHANGED,
@@ -182,6 +169,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
         List<ColumnDefinition> columns = new ArrayList<>();
         List<CheckConstraint> checks = new ArrayList<>();
+        CarriedDefaults defaults = new CarriedDefaults(this, carrying(), notes);
         for (ColumnDefinition column : table.columns()) {
             ColumnDefinition held = enumerated(table, column, checks);
             String own;
@@ -194,7 +182,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
                         .own(type));
             }
             columns.add(held.toBuilder()
-                    .defaultValue(defaultValue(table, held))
+                    .defaultValue(defaults.of(table, held))
                     .generation(generation(table, held, columnNames))
                     .collation(isOwn(table) ? ownCollation(table, held) : "")
                     .sourceType(own)
@@ -207,8 +195,9 @@ public abstract class Adapting implements ExpressionWriter.Target {
             check(table, check, columnNames).ifPresent(checks::add);
         }
         List<IndexDefinition> indexes = new ArrayList<>();
+        CarriedIndexes carried = new CarriedIndexes(this, carrying(), notes);
         for (IndexDefinition index : table.indexes()) {
-            index(table, index, columnNames).ifPresent(indexes::add);
+            carried.index(table, index, columnNames).ifPresent(indexes::add);
         }
         TableDefinition adapted = table.toBuilder()
                 .columns(columns)
@@ -220,6 +209,10 @@ public abstract class Adapting implements ExpressionWriter.Target {
                 .system(dialect.system())
                 .build();
         return isOwn(table) ? adapted : PossibleKeys.of(adapted, this, notes);
+    }
+
+    private CarriedSql carrying() {
+        return new CarriedSql(this, dialect, notes, trusting);
     }
 
     private ColumnDefinition enumerated(TableDefinition table, ColumnDefinition column, List<CheckConstraint> checks) {
@@ -262,7 +255,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
             return "";
         }
         return dialect.collation(column.collation())
-                .or(() -> trusted(new SqlText(column.collation(), dialect.system()), table, column.name()))
+                .or(() -> carrying().trusted(new SqlText(column.collation(), dialect.system()), table, column.name()))
                 .orElseGet(() -> {
                     notes.leftBehind(
                             "collation",
@@ -272,133 +265,20 @@ public abstract class Adapting implements ExpressionWriter.Target {
                 });
     }
 
-    /** A text that goes beyond what can be read, if a person has said that definitions are to be trusted. */
-    private Optional<String> trusted(SqlText text, TableDefinition table, String what) {
-        boolean taken = trusting
-                && text.isOf(dialect.system())
-                && Statements.isOne(text.sql(), dialect.system())
-                && !Statements.namesJava(text.sql(), dialect.system());
-        if (taken) {
-            notes.finding(
-                    FindingCode.DEFINITION_TRUSTED,
-                    table.name(),
-                    what,
-                    "sent as it is, since definitions are trusted: " + text.sql());
-        }
-        return Optional.of(text.sql()).filter(sql -> taken);
-    }
-
-    /** An expression in this system's SQL, or nothing where it may mean something else here. */
-    private Optional<String> carried(TableDefinition table, SqlText expression, Map<String, String> columnNames) {
-        return written(table, expression, columnNames).or(() -> trusted(expression, table, "(expression)"));
-    }
-
-    private Optional<String> written(TableDefinition table, SqlText expression, Map<String, String> columnNames) {
-        ExpressionWriter writer = new ExpressionWriter(this, column -> found(column, columnNames));
-        Optional<Expression> read = ExpressionParser.parse(expression);
-        if (expression.isOf(dialect.system())) {
-            return read.flatMap(writer::write);
-        }
-        boolean letters = SAME_LETTERS.contains(expression.system()) && SAME_LETTERS.contains(dialect.system());
-        Portable portable = new Portable(
-                column -> found(column, columnNames)
-                        .flatMap(table::column)
-                        .filter(this::canCompute)
-                        .map(ColumnDefinition::type),
-                letters,
-                expression.system());
-        return read.flatMap(portable::of).flatMap(writer::write);
-    }
-
-    /** The target's name of a column: as it is written, or, where it has no quotes, but for the case of its letters. */
-    private static Optional<String> found(Expression.Column column, Map<String, String> columnNames) {
-        String exact = columnNames.get(column.name());
-        if (exact != null || column.quoted()) {
-            return Optional.ofNullable(exact);
-        }
-        List<String> alike = columnNames.keySet().stream()
-                .filter(n -> n.equalsIgnoreCase(column.name()))
-                .toList();
-        return alike.size() == 1 ? Optional.of(columnNames.get(alike.get(0))) : Optional.empty();
-    }
-
     private Optional<CheckConstraint> check(
             TableDefinition table, CheckConstraint check, Map<String, String> columnNames) {
-        Optional<String> sql = carried(table, check.condition(), columnNames);
+        Optional<String> sql = carrying().carried(table, check.condition(), columnNames);
         Optional<String> reason = sql.isEmpty()
                 ? Optional.of("its expression is " + check.system() + "'s own")
-                : isOwn(table) ? Optional.empty() : uncheckable(table, columns(check, columnNames));
+                : isOwn(table)
+                        ? Optional.empty()
+                        : uncheckable(table, carrying().columns(check, columnNames));
         reason.ifPresent(r -> notes.leftBehind(
                 "check",
                 table.name() + (check.name().isEmpty() ? "" : "." + check.name()),
                 r + ": " + check.expression()));
         return sql.filter(text -> reason.isEmpty())
                 .map(text -> new CheckConstraint(check.name(), text, dialect.system()));
-    }
-
-    /** The columns that a check's expression speaks of. */
-    private Set<String> columns(CheckConstraint check, Map<String, String> columnNames) {
-        Set<String> columns = new TreeSet<>();
-        ExpressionParser.parse(check.condition()).ifPresent(read -> new ExpressionWriter(this, column -> {
-                    Optional<String> found = found(column, columnNames);
-                    found.ifPresent(columns::add);
-                    return found;
-                })
-                .write(read));
-        return columns;
-    }
-
-    private Optional<ColumnDefault> defaultValue(TableDefinition table, ColumnDefinition column) {
-        if (column.defaultValue().isEmpty()) {
-            return Optional.empty();
-        }
-        if (column.defaultValue().get() instanceof ColumnDefault.Literal literal) {
-            Optional<ColumnDefault> value = value(literal.text(), column.type());
-            if (value.isEmpty()) {
-                notes.leftBehind(
-                        "default",
-                        table.name() + "." + column.name(),
-                        "it is no " + column.type() + ": " + literal.text());
-            }
-            return value;
-        }
-        SqlText text = ((ColumnDefault.Expression) column.defaultValue().get()).text();
-        Optional<ColumnDefault> held = text.isOf(SqlText.ISO)
-                ? now(text)
-                : text.isOf(dialect.system())
-                        ? carried(table, text, Map.of()).map(sql -> new ColumnDefault.Expression(sql, dialect.system()))
-                        : Optional.empty();
-        if (held.isEmpty()) {
-            notes.leftBehind(
-                    "default",
-                    table.name() + "." + column.name(),
-                    "the expression means something else here, or nothing: " + text.sql());
-        }
-        return held;
-    }
-
-    /** The time of asking, which is all that every system takes as a default. */
-    private Optional<ColumnDefault> now(SqlText text) {
-        return ExpressionParser.parse(text)
-                .flatMap(read -> read instanceof Expression.Now now
-                        ? expression(new SqlText(now.function(), SqlText.ISO))
-                        : Optional.empty());
-    }
-
-    /** A constant as a value of the column's type; what is none would be SQL when it stands in CREATE TABLE. */
-    private static Optional<ColumnDefault> value(String text, LogicalType type) {
-        try {
-            if (type.name().isBinary()) {
-                Base64.getDecoder().decode(text);
-                return Optional.of(new ColumnDefault.Literal(text));
-            }
-            byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
-            ValueText form = ValueText.of(type);
-            return Optional.of(
-                    new ColumnDefault.Literal(form.isProper(bytes, 0, bytes.length) ? text : form.toProper(text)));
-        } catch (IllegalArgumentException | InvalidValueException e) {
-            return Optional.empty();
-        }
     }
 
     private Optional<GenerationRule> generation(
@@ -408,7 +288,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
         }
         SqlText expression = column.generation().get().expression();
         Optional<String> sql = isOwn(table) || staysComputed(table, column.name())
-                ? carried(table, expression, columnNames)
+                ? carrying().carried(table, expression, columnNames)
                 : Optional.empty();
         if (sql.isEmpty()) {
             notes.leftBehind(
@@ -432,68 +312,6 @@ public abstract class Adapting implements ExpressionWriter.Target {
                         + " checks it at once");
         return new ForeignKey(
                 key.name(), key.columns(), key.target(), key.targetColumns(), key.onUpdate(), key.onDelete());
-    }
-
-    private Optional<IndexDefinition> index(
-            TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
-        if (index.isPlain()) {
-            return Optional.of(index);
-        }
-        Optional<IndexDefinition> carried = isOwn(table) && index.own().isPresent()
-                ? own(table, index, columnNames)
-                : isOwn(table) || canIndex(index) ? carried(table, index, columnNames) : Optional.empty();
-        if (carried.isEmpty()) {
-            notes.leftBehind(
-                    "index",
-                    table.name() + "." + index.name(),
-                    (isOwn(table) ? "it goes beyond what is read of one: " : dialect.system() + " has no such index: ")
-                            + said(index));
-        }
-        return carried;
-    }
-
-    /** An index of the same system whose parts don't say all of it. */
-    private Optional<IndexDefinition> own(
-            TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
-        return IndexTail.rewrite(index.own().get(), this, column -> found(column, columnNames))
-                .or(() -> trusted(index.own().get(), table, index.name()))
-                .map(tail -> new IndexDefinition(
-                        index.name(),
-                        index.unique(),
-                        index.parts(),
-                        index.predicate(),
-                        Optional.of(new SqlText(tail, dialect.system()))));
-    }
-
-    private Optional<IndexDefinition> carried(
-            TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
-        List<IndexDefinition.Part> parts = new ArrayList<>();
-        for (IndexDefinition.Part part : index.parts()) {
-            Optional<String> sql = part.expression().flatMap(e -> carried(table, e, columnNames));
-            if (part.expression().isPresent() && sql.isEmpty() || part.prefix() > 0 && !isOwn(table)) {
-                return Optional.empty();
-            }
-            parts.add(sql.map(text -> IndexDefinition.Part.of(new SqlText(text, dialect.system()), part.descending()))
-                    .orElse(part));
-        }
-        Optional<String> predicate = index.predicate().flatMap(p -> carried(table, p, columnNames));
-        if (index.predicate().isPresent() && predicate.isEmpty() || parts.isEmpty()) {
-            return Optional.empty();
-        }
-        return Optional.of(new IndexDefinition(
-                index.name(),
-                index.unique(),
-                parts,
-                predicate.map(text -> new SqlText(text, dialect.system())),
-                Optional.empty()));
-    }
-
-    private static String said(IndexDefinition index) {
-        String parts = index.parts().isEmpty() ? "" : index.parts().toString();
-        return index.own().map(SqlText::sql).orElse(parts)
-                + (index.own().isEmpty()
-                        ? index.predicate().map(p -> " WHERE " + p.sql()).orElse("")
-                        : "");
     }
 
     @Override
