@@ -9,6 +9,7 @@ import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -54,5 +55,11 @@ final class OneOrOther extends ForwardingPlace {
     @Override
     public RecordReader read(Slice slice, Rejects rejects) {
         return ranges.containsKey(slice.table()) ? source.read(slice, rejects) : super.read(slice, rejects);
+    }
+
+    /** Its records aren't those of the place that it wraps. */
+    @Override
+    public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
+        return read(slice, rejects);
     }
 }

@@ -108,6 +108,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
+        return place.readRestricted(slice, rejects, restriction);
+    }
+
+    @Override
     public Optional<Expectation> expected(List<TableDefinition> others) {
         return place.expected(others);
     }

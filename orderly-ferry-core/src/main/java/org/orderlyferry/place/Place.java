@@ -199,6 +199,14 @@ public interface Place extends AutoCloseable {
     }
 
     /**
+     * The same, where the place may leave out records that a restriction doesn't keep; its reader counts those, and who asks looks
+     * at the others.
+     */
+    default RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
+        return read(slice, rejects);
+    }
+
+    /**
      * Ends what this place, and its companions, wait for elsewhere, such as a statement that a server runs: it fails at
      * once. May be called by any thread; what is done afterwards to put things back isn't touched.
      */

@@ -17,6 +17,7 @@ import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
@@ -141,6 +142,12 @@ public final class ChangedRecords extends ForwardingPlace {
             return reader(place(), itsTarget, slice, rejects);
         }
 
+        /** Its records aren't those of the place that it wraps. */
+        @Override
+        public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
+            return read(slice, rejects);
+        }
+
         @Override
         public void cancel() {
             place().cancel();
@@ -165,6 +172,12 @@ public final class ChangedRecords extends ForwardingPlace {
     @Override
     public RecordReader read(Slice slice, Rejects rejects) {
         return reader(place(), target, slice, rejects);
+    }
+
+    /** Its records aren't those of the place that it wraps. */
+    @Override
+    public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
+        return read(slice, rejects);
     }
 
     private synchronized RecordReader reader(Place source, Place other, Slice slice, Rejects rejects) {

@@ -12,6 +12,7 @@ import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -93,6 +94,12 @@ final class Sampling extends ForwardingPlace {
                 .map(sample -> readSome(slice, rejects, sample))
                 .orElseGet(() -> super.read(slice, rejects));
         return new SampledReader(reader, picked);
+    }
+
+    /** Its records aren't those of the place that it wraps. */
+    @Override
+    public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
+        return read(slice, rejects);
     }
 
     /** Gives those records of another reader that are in the sample. */

@@ -1,17 +1,17 @@
 package org.orderlyferry.reshape;
 
-import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.Restriction;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /** Reads a condition. Columns go by the table's names; constants are compared as values of their column's type. */
 final class ConditionParser {
@@ -19,10 +19,20 @@ final class ConditionParser {
     private static final Pattern TOKEN = Pattern.compile(
             "\\s*(?:(\"(?:[^\"]|\"\")+\")|('(?:[^']|'')*')|(-?\\d+(?:\\.\\d+)?)|(<>|<=|>=|!=|[=<>(),])|([\\p{L}_][\\p{L}\\p{N}_.$]*))");
 
+    /** Each may stand inside of the one before it. */
+    private static final int MOST_PARTS = 500;
+
+    /** Of so many values a server is asked one by one. */
+    private static final int FEW = 100;
+
+    /** How much of a condition is told that can't be read. */
+    private static final int LONGEST = 200;
+
     private final String text;
     private final TableDefinition table;
     private final List<String> tokens = new ArrayList<>();
     private int at;
+    private int parts;
 
     private ConditionParser(String text, TableDefinition table) {
         this.text = text;
@@ -67,6 +77,10 @@ final class ConditionParser {
     }
 
     private Condition single() {
+        parts++;
+        if (parts > MOST_PARTS) {
+            throw wrong("has more than " + MOST_PARTS + " parts");
+        }
         if (isNext("NOT")) {
             return new Condition.Not(single());
         }
@@ -83,61 +97,62 @@ final class ConditionParser {
             return not ? new Condition.Not(isNull) : isNull;
         }
         boolean not = isNext("NOT");
-        Condition test = new Condition.Test(
-                column.name(), isNext("LIKE") ? like() : isNext("IN") ? in(column) : compared(column));
+        Condition test = isNext("LIKE") ? like(column) : isNext("IN") ? in(column) : compared(column);
         return not ? new Condition.Not(test) : test;
     }
 
-    private Predicate<String> like() {
+    private Condition like(ColumnDefinition column) {
         String pattern = constant();
         StringBuilder regex = new StringBuilder();
         pattern.codePoints()
                 .forEach(c -> regex.append(c == '%' ? ".*" : c == '_' ? "." : Pattern.quote(Character.toString(c))));
         Pattern compiled = Pattern.compile(regex.toString(), Pattern.DOTALL);
-        return value -> compiled.matcher(value).matches();
+        return new Condition.Test(
+                column.name(), value -> compiled.matcher(value).matches(), Optional.empty());
     }
 
-    private Predicate<String> in(ColumnDefinition column) {
+    private Condition in(ColumnDefinition column) {
         must("(");
-        List<String> values = new ArrayList<>();
+        List<ComparedValue> values = new ArrayList<>();
         do {
-            values.add(constant());
+            values.add(value(column));
         } while (isNext(","));
         must(")");
-        return value -> values.stream().anyMatch(v -> compare(column.type(), value, v) == 0);
+        List<Restriction> any =
+                values.stream().flatMap(v -> v.restriction("=").stream()).toList();
+        return new Condition.Test(
+                column.name(),
+                value -> values.stream().anyMatch(v -> v.compare(value) == 0),
+                any.size() == values.size() && any.size() <= FEW
+                        ? Optional.of(new Restriction.Several(any, false))
+                        : Optional.empty());
     }
 
-    private Predicate<String> compared(ColumnDefinition column) {
+    private Condition compared(ColumnDefinition column) {
         String operator = next("a comparison");
-        String constant = constant();
-        // a constant that is no value of the column's type is told now, not at the first record
-        compare(column.type(), constant, constant);
-        return switch (operator) {
-            case "=" -> value -> compare(column.type(), value, constant) == 0;
-            case "<>", "!=" -> value -> compare(column.type(), value, constant) != 0;
-            case "<" -> value -> compare(column.type(), value, constant) < 0;
-            case "<=" -> value -> compare(column.type(), value, constant) <= 0;
-            case ">" -> value -> compare(column.type(), value, constant) > 0;
-            case ">=" -> value -> compare(column.type(), value, constant) >= 0;
-            default -> throw wrong("has " + operator + " where a comparison should stand");
-        };
+        ComparedValue constant = value(column);
+        Predicate<String> test =
+                switch (operator) {
+                    case "=" -> value -> constant.compare(value) == 0;
+                    case "<>", "!=" -> value -> constant.compare(value) != 0;
+                    case "<" -> value -> constant.compare(value) < 0;
+                    case "<=" -> value -> constant.compare(value) <= 0;
+                    case ">" -> value -> constant.compare(value) > 0;
+                    case ">=" -> value -> constant.compare(value) >= 0;
+                    default -> throw wrong("has " + operator + " where a comparison should stand");
+                };
+        return new Condition.Test(column.name(), test, constant.restriction(operator));
     }
 
-    private int compare(LogicalType type, String one, String other) {
-        TypeName name = type.name();
+    /** A constant that is no value of the column's type is told now, not at the first record. */
+    private ComparedValue value(ColumnDefinition column) {
+        String constant = constant();
         try {
-            if (name.isExactNumber()) {
-                return new BigDecimal(one).compareTo(new BigDecimal(other));
-            }
-            if (name.isApproximateNumber()) {
-                return Double.compare(
-                        org.orderlyferry.record.text.JavaValues.doubleOf(one),
-                        org.orderlyferry.record.text.JavaValues.doubleOf(other));
-            }
-        } catch (NumberFormatException e) {
-            throw wrong("compares a number with '" + other + "'");
+            return ComparedValue.of(column, constant);
+        } catch (InvalidValueException e) {
+            throw wrong("compares column " + column.name() + ", which is " + column.type() + ", with '" + constant
+                    + "', which " + e.getMessage());
         }
-        return one.compareTo(other);
     }
 
     private ColumnDefinition column() {
@@ -189,6 +204,7 @@ final class ConditionParser {
     }
 
     private UsageException wrong(String what) {
-        return new UsageException("the condition " + what + ": " + text);
+        String shown = text.length() > LONGEST ? text.substring(0, LONGEST) + "…" : text;
+        return new UsageException("the condition " + what + ": " + shown);
     }
 }

@@ -16,7 +16,9 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.ForwardingPlace;
+import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
@@ -221,6 +223,18 @@ final class ReshapedPlace extends ForwardingPlace {
     public RecordReader read(Slice slice, Rejects hears) {
         ReshapedTable table = table(slice.table());
         return table.isUntouched() ? place().read(slice, hears) : new ReshapedReader(place(), table, slice, hears);
+    }
+
+    /** Its records aren't those of the place that it wraps. */
+    @Override
+    public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
+        return read(slice, rejects);
+    }
+
+    /** Likewise. */
+    @Override
+    public RecordReader readSome(Slice slice, Rejects hears, KeySample sample) {
+        return read(slice, hears);
     }
 
     /** More ways into the place, each with the same changes; where records are numbered, one reads them all. */

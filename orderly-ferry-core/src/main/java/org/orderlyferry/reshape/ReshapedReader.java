@@ -18,6 +18,7 @@ final class ReshapedReader implements RecordReader {
 
     private final ReshapedTable table;
     private final TableDefinition after;
+    private final RecordReader raw;
     private final RecordReader inner;
     private final List<String> read;
     private final int[] places;
@@ -33,8 +34,10 @@ final class ReshapedReader implements RecordReader {
         table.conditions().forEach(c -> all.addAll(c.columns()));
         this.read = new ArrayList<>(all);
         this.places = wanted.stream().mapToInt(read::indexOf).toArray();
-        RecordReader raw = place.read(
-                new Slice(table.before().name(), read, table.formerly(slice.range()), slice.piece()), rejects);
+        Slice formerly = new Slice(table.before().name(), read, table.formerly(slice.range()), slice.piece());
+        this.raw = table.restriction()
+                .map(r -> place.readRestricted(formerly, rejects, r))
+                .orElseGet(() -> place.read(formerly, rejects));
         // other types for the columns that stay; what only a condition asks for keeps its own
         TableDefinition typed = table.before().toBuilder()
                 .columns(raw.table().columns().stream()
@@ -107,7 +110,7 @@ final class ReshapedReader implements RecordReader {
 
     @Override
     public long leftOut() {
-        return leftOut;
+        return leftOut + raw.leftOut();
     }
 
     @Override

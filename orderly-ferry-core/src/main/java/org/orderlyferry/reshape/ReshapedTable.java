@@ -22,6 +22,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.KeyRange;
+import org.orderlyferry.place.Restriction;
 import org.orderlyferry.problem.UsageException;
 
 /** A table as it is, and as it is to be. */
@@ -293,6 +294,21 @@ final class ReshapedTable {
 
     List<Condition> conditions() {
         return conditions;
+    }
+
+    /** What all records keep that its conditions hold for, where whoever gives them may know it: of columns as they are. */
+    Optional<Restriction> restriction() {
+        List<Restriction> all = conditions.stream()
+                .flatMap(c -> c.restriction(this::isAsItIs).stream())
+                .toList();
+        return all.isEmpty() ? Optional.empty() : Optional.of(new Restriction.Several(all, true));
+    }
+
+    private boolean isAsItIs(String column) {
+        LogicalType type = before.column(column).orElseThrow().type();
+        return after.column(kept.getOrDefault(column, ""))
+                .map(c -> c.type().equals(type))
+                .orElse(true);
     }
 
     List<Finding> findings() {

@@ -22,6 +22,10 @@ public interface Reading {
     /** An exact number as value text has it. */
     Pattern EXACT_NUMBER = Pattern.compile("-?[0-9]+(\\.[0-9]+)?");
 
+    /** Types that are what they are called; another one may be a domain, or an amount of money. */
+    Pattern OWN_ORDER = Pattern.compile(
+            "(?i)^(tinyint|smallint|mediumint|int|integer|bigint|numeric|decimal|date|datetime|timestamp)\\b");
+
     /** Prepares a connection that is read from: nothing can be changed, one snapshot for all tables, rows streamed. */
     void prepare(Connection connection) throws SQLException;
 
@@ -58,6 +62,18 @@ public interface Reading {
                     case SMALLINT, INTEGER, BIGINT, DECIMAL, CHARACTER, VARCHAR, DATE, TIMESTAMP, UUID -> true;
                     default -> false;
                 };
+    }
+
+    /**
+     * Whether the system itself compares a column's values as what they are read as: numbers by what they are worth, days and
+     * times in their order.
+     */
+    default boolean canRestrict(ColumnDefinition column) {
+        return switch (column.type().name()) {
+            case SMALLINT, INTEGER, BIGINT, DECIMAL, DATE, TIMESTAMP ->
+                canCut(column) && OWN_ORDER.matcher(column.sourceType()).find();
+            default -> false;
+        };
     }
 
     /** A value of a column that is compared exactly, as it stands in a condition; what is no value of its type is a text. */

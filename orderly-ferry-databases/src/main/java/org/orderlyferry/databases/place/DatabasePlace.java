@@ -42,9 +42,11 @@ import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.place.QueryPlace;
+import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.ServerTotal;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
@@ -206,6 +208,24 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                 slice,
                 reading.remainder("ABS(" + rest + ") * " + KeySample.FACTOR, Integer.toString(KeySample.CLASSES))
                         + " < " + sample.share());
+    }
+
+    /** In one transaction with its reading, so that both see the same. */
+    @Override
+    public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
+        TableDefinition table = define(slice.table());
+        boolean nullsAreNulls = connector.options().outOfRange() == OutOfRange.REFUSE;
+        Optional<String> condition = new Restricting(dialect, table, nullsAreNulls).sql(restriction);
+        if (condition.isEmpty()) {
+            return read(slice, rejects);
+        }
+        String all =
+                "SELECT COUNT(*) FROM " + dialect.quote(slice.table()) + Cutting.where(session, table, slice.range());
+        return new RestrictedReader(
+                read(slice, condition.get()),
+                () -> session.work(
+                        "the records of table " + table.name() + " can't be counted",
+                        () -> session.value(all).map(Long::parseLong).orElseThrow()));
     }
 
     private RecordReader read(Slice slice, String condition) {

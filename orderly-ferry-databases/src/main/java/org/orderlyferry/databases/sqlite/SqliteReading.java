@@ -88,6 +88,12 @@ final class SqliteReading implements Reading {
         };
     }
 
+    /** A column may hold anything, whatever it was declared as. */
+    @Override
+    public boolean canRestrict(ColumnDefinition column) {
+        return false;
+    }
+
     /** As values are written: a truth is a number, a time of a day has a blank before it, a decimal finds its column's class. */
     @Override
     public String literal(ColumnDefinition column, String value) {

@@ -1,0 +1,62 @@
+package org.orderlyferry.databases.place;
+
+import java.util.List;
+import java.util.function.LongSupplier;
+import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+
+/** Reads records of which a system has left out some; when all it gives were read, those are counted. */
+final class RestrictedReader implements RecordReader {
+
+    private final RecordReader reader;
+    private final LongSupplier all;
+    private long rows;
+    private boolean ended;
+    private volatile long leftOut;
+
+    /**
+     * A reader.
+     *
+     * @param reader gives what isn't left out
+     * @param all counts all there are; asked once, when that one has given all it has
+     */
+    RestrictedReader(RecordReader reader, LongSupplier all) {
+        this.reader = reader;
+        this.all = all;
+    }
+
+    @Override
+    public TableDefinition table() {
+        return reader.table();
+    }
+
+    @Override
+    public boolean read(RecordBatch batch) {
+        if (reader.read(batch)) {
+            rows += batch.rows();
+            return true;
+        }
+        if (!ended) {
+            ended = true;
+            leftOut = Math.max(0, all.getAsLong() - rows);
+        }
+        return false;
+    }
+
+    @Override
+    public List<Finding> findings() {
+        return reader.findings();
+    }
+
+    @Override
+    public long leftOut() {
+        return leftOut;
+    }
+
+    @Override
+    public void close() {
+        reader.close();
+    }
+}
