@@ -1,11 +1,7 @@
 package org.orderlyferry.databases.place;
 
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
-import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -15,10 +11,8 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
-import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.databases.loading.ExpectedTables;
@@ -27,8 +21,6 @@ import org.orderlyferry.databases.loading.RecordRemoval;
 import org.orderlyferry.databases.loading.Rehearsal;
 import org.orderlyferry.databases.loading.TableRemoval;
 import org.orderlyferry.databases.naming.NameMapping;
-import org.orderlyferry.databases.sql.Statements;
-import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -42,7 +34,6 @@ import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Loading;
-import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.place.QueryPlace;
@@ -196,46 +187,25 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public RecordReader read(Slice slice) {
-        return read(slice, "");
+        return reading().of(define(slice.table()), slice);
     }
 
-    /** In arithmetic that all systems have alike: see {@link KeySample#has}. */
     @Override
     public RecordReader readSome(Slice slice, Rejects rejects, KeySample sample) {
-        Reading reading = dialect.reading();
-        String rest = reading.remainder(dialect.quote(sample.column()), Integer.toString(KeySample.PRIME));
-        return read(
-                slice,
-                reading.remainder("ABS(" + rest + ") * " + KeySample.FACTOR, Integer.toString(KeySample.CLASSES))
-                        + " < " + sample.share());
+        return reading().some(define(slice.table()), slice, sample);
     }
 
-    /** In one transaction with its reading, so that both see the same. */
     @Override
     public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
-        TableDefinition table = define(slice.table());
-        boolean nullsAreNulls = connector.options().outOfRange() == OutOfRange.REFUSE;
-        Optional<String> condition = new Restricting(dialect, table, nullsAreNulls).sql(restriction);
-        if (condition.isEmpty()) {
-            return read(slice, rejects);
-        }
-        String all =
-                "SELECT COUNT(*) FROM " + dialect.quote(slice.table()) + Cutting.where(session, table, slice.range());
-        return new RestrictedReader(
-                read(slice, condition.get()),
-                () -> session.work(
-                        "the records of table " + table.name() + " can't be counted",
-                        () -> session.value(all).map(Long::parseLong).orElseThrow()));
+        return reading().restricted(define(slice.table()), slice, restriction);
     }
 
-    private RecordReader read(Slice slice, String condition) {
-        TableDefinition table = define(slice.table()).withColumns(slice.columns());
-        String where = Cutting.where(session, define(slice.table()), slice.range());
-        String more = condition.isEmpty() ? "" : (where.isEmpty() ? " WHERE " : " AND ") + condition;
-        String rest = " FROM " + dialect.quote(slice.table()) + where + more;
-        return session.work("table " + table.name() + " can't be read", () -> dialect.reading()
-                .bulk(session, table, rest, connector.options().outOfRange())
-                .orElseGet(() -> reader("SELECT " + list(table) + rest, table)));
+    private TableReading reading() {
+        return new TableReading(session, connector.options().outOfRange());
+    }
+
+    private QueryReading queries() {
+        return new QueryReading(session, connector.options().outOfRange());
     }
 
     @Override
@@ -285,73 +255,19 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         return dialect.writing().mostLanes();
     }
 
-    private String list(TableDefinition table) {
-        String list = table.columns().stream().map(dialect.reading()::selected).collect(Collectors.joining(", "));
-        // a table of which no column is wanted still has a number of records
-        return list.isEmpty() ? "1" : list;
-    }
-
-    private RecordReader reader(String sql, TableDefinition table) {
-        return session.work(
-                "table " + table.name() + " can't be read",
-                () -> new ResultReader(session, sql, table, connector.options().outOfRange()));
-    }
-
-    /** A query that changes something isn't one; that nothing can be changed is seen to by the session as well. */
-    private void mustOnlyRead(Query query) {
-        if (!Statements.isQuery(query.sql(), dialect.system())) {
-            throw new UsageException("the query " + query.name() + " isn't one SELECT that only reads: " + query.sql());
-        }
-    }
-
-    /** Asked of the prepared statement, where the driver can tell from it; else the query is run for its first record. */
     @Override
     public TableDefinition define(Query query) {
-        mustOnlyRead(query);
-        return session.work("the query " + query.name() + " can't be used", () -> {
-            try (PreparedStatement statement = session.connection().prepareStatement(query.sql())) {
-                ResultSetMetaData columns = dialect.reading().describesPrepared() ? statement.getMetaData() : null;
-                if (columns != null) {
-                    return queried(query, columns);
-                }
-                statement.setMaxRows(1);
-                try (ResultSet result = statement.executeQuery()) {
-                    return queried(query, result.getMetaData());
-                }
-            }
-        });
-    }
-
-    private TableDefinition queried(Query query, ResultSetMetaData columns) throws SQLException {
-        TableDefinition.Builder table = TableDefinition.named(query.name());
-        Set<String> names = new HashSet<>();
-        for (int i = 1; i <= columns.getColumnCount(); i++) {
-            String name = columns.getColumnLabel(i);
-            if (!names.add(name)) {
-                throw new UsageException(
-                        "the query " + query.name() + " gives two columns named " + name + "; name one with AS");
-            }
-            table.column(ColumnDefinition.of(name, dialect.reading().queried(columns, i)));
-        }
-        return table.build();
+        return queries().define(query);
     }
 
     @Override
     public List<KeyRange> cut(Query query, TableDefinition definition, String column, long rows) {
-        mustOnlyRead(query);
-        return session.work(
-                "the query " + query.name() + " can't be cut into slices",
-                () -> Cutting.ranges(session, query, definition, column, rows));
+        return queries().cut(query, definition, column, rows);
     }
 
     @Override
     public RecordReader read(Query query, TableDefinition definition, KeyRange range) {
-        mustOnlyRead(query);
-        String sql = range.isAll()
-                ? query.sql()
-                : "SELECT * FROM (" + Statements.withoutEnd(query.sql(), dialect.system()) + "\n) ferry_query"
-                        + Cutting.where(session, definition, range);
-        return reader(sql, definition);
+        return queries().read(query, definition, range);
     }
 
     @Override

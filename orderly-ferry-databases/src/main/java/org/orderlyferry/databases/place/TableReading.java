@@ -1,0 +1,78 @@
+package org.orderlyferry.databases.place;
+
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.Reading;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.place.KeySample;
+import org.orderlyferry.place.OutOfRange;
+import org.orderlyferry.place.Restriction;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.record.RecordReader;
+
+/** Reads records of tables: all of a slice, or those that a system picks itself. */
+final class TableReading {
+
+    private final Session session;
+    private final Dialect dialect;
+    private final OutOfRange outOfRange;
+
+    TableReading(Session session, OutOfRange outOfRange) {
+        this.session = session;
+        this.dialect = session.dialect();
+        this.outOfRange = outOfRange;
+    }
+
+    /** All records of a slice. */
+    RecordReader of(TableDefinition definition, Slice slice) {
+        return read(definition, slice, "");
+    }
+
+    /** In arithmetic that all systems have alike: see {@link KeySample#has}. */
+    RecordReader some(TableDefinition definition, Slice slice, KeySample sample) {
+        Reading reading = dialect.reading();
+        String rest = reading.remainder(dialect.quote(sample.column()), Integer.toString(KeySample.PRIME));
+        return read(
+                definition,
+                slice,
+                reading.remainder("ABS(" + rest + ") * " + KeySample.FACTOR, Integer.toString(KeySample.CLASSES))
+                        + " < " + sample.share());
+    }
+
+    /** Some records that a system has left out, as far as it can, are counted in one transaction with the reading: both see the same. */
+    RecordReader restricted(TableDefinition table, Slice slice, Restriction restriction) {
+        boolean nullsAreNulls = outOfRange == OutOfRange.REFUSE;
+        Optional<String> condition = new Restricting(dialect, table, nullsAreNulls).sql(restriction);
+        if (condition.isEmpty()) {
+            return of(table, slice);
+        }
+        String all =
+                "SELECT COUNT(*) FROM " + dialect.quote(slice.table()) + Cutting.where(session, table, slice.range());
+        return new RestrictedReader(
+                read(table, slice, condition.get()),
+                () -> session.work(
+                        "the records of table " + table.name() + " can't be counted",
+                        () -> session.value(all).map(Long::parseLong).orElseThrow()));
+    }
+
+    private RecordReader read(TableDefinition definition, Slice slice, String condition) {
+        TableDefinition table = definition.withColumns(slice.columns());
+        String where = Cutting.where(session, definition, slice.range());
+        String more = condition.isEmpty() ? "" : (where.isEmpty() ? " WHERE " : " AND ") + condition;
+        String rest = " FROM " + dialect.quote(slice.table()) + where + more;
+        return session.work("table " + table.name() + " can't be read", () -> {
+            Optional<RecordReader> bulk = dialect.reading().bulk(session, table, rest, outOfRange);
+            return bulk.isPresent()
+                    ? bulk.get()
+                    : new ResultReader(session, "SELECT " + list(table) + rest, table, outOfRange);
+        });
+    }
+
+    private String list(TableDefinition table) {
+        String list = table.columns().stream().map(dialect.reading()::selected).collect(Collectors.joining(", "));
+        // a table of which no column is wanted still has a number of records
+        return list.isEmpty() ? "1" : list;
+    }
+}
