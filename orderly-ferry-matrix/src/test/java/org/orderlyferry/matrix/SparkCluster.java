@@ -111,17 +111,22 @@ final class SparkCluster implements AutoCloseable {
      * @return its exit code
      */
     static int submit(Path log, Object... arguments) throws IOException, InterruptedException {
+        Process process = submitted(log, arguments);
+        if (!process.waitFor(5, TimeUnit.MINUTES)) {
+            process.destroyForcibly();
+        }
+        return process.waitFor();
+    }
+
+    /** Submits what is to run in one process. */
+    static Process submitted(Path log, Object... arguments) throws IOException {
         List<String> command = new ArrayList<>(List.of(
                 java(), "-cp", HOME + "/jars/*", "org.apache.spark.deploy.SparkSubmit", "--master", "local[2]"));
         List.of(arguments).forEach(a -> command.add(a.toString()));
         ProcessBuilder builder =
                 new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(log.toFile());
         builder.environment().putAll(settings());
-        Process process = builder.start();
-        if (!process.waitFor(5, TimeUnit.MINUTES)) {
-            process.destroyForcibly();
-        }
-        return process.waitFor();
+        return builder.start();
     }
 
     /** Kills a worker with its executors, with -9. */

@@ -176,6 +176,50 @@ class SparkTest {
         assertThat(Databases.rows(to, "SELECT COUNT(*) FROM reading")).containsExactly("3000");
     }
 
+    /** By Ctrl-C, of which Spark hears, too. */
+    @Test
+    void aRunThatIsInterruptedGoesOn() throws Exception {
+        String to = Servers.newMaria();
+        Path crossing = folder.resolve("interrupted.yaml");
+        assertThat(Ferry.run("draft", Readings.of(20_000), to, "--file", crossing)
+                        .code())
+                .isZero();
+        Files.writeString(
+                crossing,
+                Files.readString(crossing)
+                        .replaceFirst("source-moment: one", "source-moment: still")
+                        .replaceFirst("slice-rows: \\d+", "slice-rows: 1000")
+                        .replaceFirst("rows-per-second: 0", "rows-per-second: 3000"));
+        Path log = folder.resolve("interrupted.log");
+        Process run = SparkCluster.submitted(
+                log,
+                "--conf",
+                "spark.driver.userClassPathFirst=true",
+                "--conf",
+                "spark.executor.userClassPathFirst=true",
+                JAR,
+                "run",
+                crossing,
+                "--engine",
+                "spark");
+        exported(folder.resolve("runs"), 2, run, log);
+        assertThat(new ProcessBuilder("kill", "-INT", String.valueOf(run.pid()))
+                        .start()
+                        .waitFor())
+                .isZero();
+        assertThat(run.waitFor(1, TimeUnit.MINUTES)).isTrue();
+        assertThat(Files.readString(log))
+                .contains("ferry: stopped. What is done stays")
+                .doesNotContain("unexpected")
+                .doesNotContain("Cannot call methods");
+        Files.writeString(
+                crossing, Files.readString(crossing).replaceFirst("rows-per-second: 3000", "rows-per-second: 0"));
+        Ferry ended = Ferry.run("run", crossing);
+        assertThat(ended.code()).as(ended.out() + ended.err()).isZero();
+        assertThat(ended.out()).contains("goes on").contains("Done, and proved.");
+        assertThat(Databases.rows(to, "SELECT COUNT(*) FROM reading")).containsExactly("20000");
+    }
+
     @Test
     void whatIsNoEngineAndWhatIsNoPathIsTold() {
         Ferry colon = Ferry.run("export", folder.resolve("none.sqlite"), "hdfs://namenode/sets/12:30");

@@ -5,6 +5,8 @@ import java.util.UUID;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.concurrent.locks.LockSupport;
+import java.util.function.Supplier;
 import java.util.stream.IntStream;
 import org.apache.spark.api.java.JavaFutureAction;
 import org.apache.spark.api.java.JavaSparkContext;
@@ -27,6 +29,8 @@ import org.orderlyferry.work.SliceTask;
 final class SparkEngine implements RemoteEngine {
 
     private static final long LOOK_MILLIS = 200;
+    /** How long it may take until one hears why it has ended. */
+    private static final long ENDING_MILLIS = 3_000;
 
     private final JavaSparkContext spark;
     private final SliceProgress progress;
@@ -48,7 +52,7 @@ final class SparkEngine implements RemoteEngine {
 
     @Override
     public Engine engine(Errand errand, int lanes, Crew crew) {
-        Broadcast<String> sent = spark.broadcast(errand.toJson());
+        Broadcast<String> sent = unlessEnded(crew, () -> spark.broadcast(errand.toJson()));
         return (tasks, events) -> crew.work(
                 IntStream.range(0, lanes).boxed().toList(), tasks, (lane, task) -> run(sent, task, crew, events));
     }
@@ -60,13 +64,38 @@ final class SparkEngine implements RemoteEngine {
         events.started(task);
         SliceResult result;
         try {
-            result = Outcome.parse(outcome(errand, task, crew, events)).result();
+            result = Outcome.parse(unlessEnded(crew, () -> outcome(errand, task, crew, events)))
+                    .result();
         } catch (PlaceException e) {
             events.failed(task, e);
             return;
         }
         // not again, whatever comes
         events.done(task, result);
+    }
+
+    /** When a process is told to end, Spark ends itself at once; then it isn't Spark that has failed. */
+    private <T> T unlessEnded(Crew crew, Supplier<T> work) {
+        try {
+            return work.get();
+        } catch (StoppedException e) {
+            throw e;
+        } catch (RuntimeException e) {
+            if (!spark.sc().isStopped()) {
+                throw e;
+            }
+            for (long waited = 0; waited < ENDING_MILLIS; waited += LOOK_MILLIS) {
+                crew.check();
+                LockSupport.parkNanos(TimeUnit.MILLISECONDS.toNanos(LOOK_MILLIS));
+            }
+            throw new PlaceException(name(), "was stopped while it was at work", false, true, e);
+        }
+    }
+
+    private void cancel(String group) {
+        if (!spark.sc().isStopped()) {
+            spark.cancelJobGroup(group);
+        }
     }
 
     private String outcome(Broadcast<String> errand, SliceTask task, Crew crew, Engine.Events events) {
@@ -86,10 +115,10 @@ final class SparkEngine implements RemoteEngine {
                 }
             }
         } catch (StoppedException e) {
-            spark.cancelJobGroup(group);
+            cancel(group);
             throw e;
         } catch (InterruptedException e) {
-            spark.cancelJobGroup(group);
+            cancel(group);
             Thread.currentThread().interrupt();
             throw new StoppedException();
         } catch (ExecutionException e) {
