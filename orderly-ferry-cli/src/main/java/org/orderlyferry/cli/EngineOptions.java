@@ -18,7 +18,7 @@ final class EngineOptions {
             names = "--engine",
             paramLabel = "local|spark",
             description =
-                    "What runs the slices of the export and the load: this process, or the executors of a Spark cluster,"
+                    "What runs the slices of the export, the load and the proof: this process, or the executors of a Spark cluster,"
                             + " of which SPARK_HOME says where it is installed here. Default: local.")
     private String engine = HERE;
 
