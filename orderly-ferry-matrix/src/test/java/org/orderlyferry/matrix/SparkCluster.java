@@ -105,6 +105,16 @@ final class SparkCluster implements AutoCloseable {
         return worker;
     }
 
+    /** What is submitted, with its libraries before Spark's. */
+    static Object[] oursFirst(Object... arguments) {
+        List<Object> all = new ArrayList<>();
+        for (String side : List.of("driver", "executor")) {
+            all.addAll(List.of("--conf", "spark." + side + ".userClassPathFirst=true"));
+        }
+        all.addAll(List.of(arguments));
+        return all.toArray();
+    }
+
     /**
      * Submits what is to run in this one process.
      *

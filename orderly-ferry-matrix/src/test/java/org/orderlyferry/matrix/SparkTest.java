@@ -159,17 +159,7 @@ class SparkTest {
         assertThat(Files.readString(log))
                 .contains("submit it with --conf spark.driver.userClassPathFirst=true")
                 .doesNotContain("Exception");
-        assertThat(SparkCluster.submit(
-                        log,
-                        "--conf",
-                        "spark.driver.userClassPathFirst=true",
-                        "--conf",
-                        "spark.executor.userClassPathFirst=true",
-                        JAR,
-                        "run",
-                        crossing,
-                        "--engine",
-                        "spark"))
+        assertThat(SparkCluster.submit(log, SparkCluster.oursFirst(JAR, "run", crossing, "--engine", "spark")))
                 .as(Files.readString(log))
                 .isZero();
         assertThat(Files.readString(log)).contains("Done, and proved.");
@@ -191,17 +181,7 @@ class SparkTest {
                         .replaceFirst("slice-rows: \\d+", "slice-rows: 1000")
                         .replaceFirst("rows-per-second: 0", "rows-per-second: 3000"));
         Path log = folder.resolve("interrupted.log");
-        Process run = SparkCluster.submitted(
-                log,
-                "--conf",
-                "spark.driver.userClassPathFirst=true",
-                "--conf",
-                "spark.executor.userClassPathFirst=true",
-                JAR,
-                "run",
-                crossing,
-                "--engine",
-                "spark");
+        Process run = SparkCluster.submitted(log, SparkCluster.oursFirst(JAR, "run", crossing, "--engine", "spark"));
         exported(folder.resolve("runs"), 2, run, log);
         assertThat(new ProcessBuilder("kill", "-INT", String.valueOf(run.pid()))
                         .start()
