@@ -79,14 +79,8 @@ final class Bag {
 
     /** Checks that all files are there, none is extra, and each has its checksum. */
     void verify() {
-        Map<String, Long> there = listed();
-        Map<String, String> tags = manifest(Layout.TAG_MANIFEST);
-        mustBeThere(tags.keySet(), there);
-        mustHold(tags, there);
-        Map<String, String> payload = payload();
-        mustBeThere(payload.keySet(), there);
-        mustBeAll(payload.keySet(), there);
-        mustHold(payload, there);
+        Map<String, Long> there = complete();
+        mustHold(payload(), there);
     }
 
     /**
@@ -95,13 +89,7 @@ final class Bag {
      * @param sizes of data files, as far as they are known
      */
     void verifyFiles(Map<String, Long> sizes) {
-        Map<String, Long> there = listed();
-        Map<String, String> tags = manifest(Layout.TAG_MANIFEST);
-        mustBeThere(tags.keySet(), there);
-        mustHold(tags, there);
-        Set<String> payload = payload().keySet();
-        mustBeThere(payload, there);
-        mustBeAll(payload, there);
+        Map<String, Long> there = complete();
         sizes.forEach((file, size) -> {
             long now = there.getOrDefault(file, BEHIND_A_LINK);
             if (now != BEHIND_A_LINK && now != size) {
@@ -126,6 +114,18 @@ final class Bag {
             }
         });
         return changed;
+    }
+
+    /** Its files, of which none is missing and none extra; those that describe it are as they were. */
+    private Map<String, Long> complete() {
+        Map<String, Long> there = listed();
+        Map<String, String> tags = manifest(Layout.TAG_MANIFEST);
+        mustBeThere(tags.keySet(), there);
+        mustHold(tags, there);
+        Set<String> payload = payload().keySet();
+        mustBeThere(payload, there);
+        mustBeAll(payload, there);
+        return there;
     }
 
     private void mustBeThere(Set<String> named, Map<String, Long> there) {

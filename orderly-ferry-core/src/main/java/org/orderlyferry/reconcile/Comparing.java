@@ -169,20 +169,22 @@ final class Comparing {
             return comparison(kept, readers).compare(pairs, findings, Optional.empty());
         }
         Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();
+        List<Finding> first = new ArrayList<>();
         if (readers.isPresent()) {
-            compared.putAll(comparison(Optional.empty(), readers).compare(pairs, findings, Optional.empty()));
+            compared.putAll(comparison(Optional.empty(), readers).compare(pairs, first, Optional.empty()));
             compared.values().removeIf(table -> !table.hasEqualDigests());
             compared.replaceAll((pair, table) -> table.withRows(
                     RowCounts.NONE, AppliedRule.without(columns(pair).leftOut()), List.of()));
         }
         List<TablePair> open =
                 pairs.stream().filter(p -> !compared.containsKey(p)).toList();
-        if (open.isEmpty()) {
-            return compared;
+        if (!open.isEmpty()) {
+            try (RowComparison byRows = new RowComparison(source, target, asked.before, order, kept, asked.stop)) {
+                compared.putAll(comparison(kept, Optional.empty()).compare(open, findings, Optional.of(byRows)));
+            }
         }
-        try (RowComparison byRows = new RowComparison(source, target, asked.before, order, kept, asked.stop)) {
-            compared.putAll(comparison(kept, Optional.empty()).compare(open, findings, Optional.of(byRows)));
-        }
+        // what is read a second time tells the same again
+        first.stream().filter(f -> !findings.contains(f)).forEach(findings::add);
         return compared;
     }
 

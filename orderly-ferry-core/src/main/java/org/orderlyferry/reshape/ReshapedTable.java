@@ -59,7 +59,8 @@ final class ReshapedTable {
             ColumnDefinition renamed = column.withName(now);
             columns.add(type.map(t -> retyped(renamed, t)).orElse(renamed));
         });
-        reshaping.conditions(before.name()).forEach(c -> conditions.add(ConditionParser.parse(c, before)));
+        TableDefinition looked = looked(reshaping);
+        reshaping.conditions(before.name()).forEach(c -> conditions.add(ConditionParser.parse(c, looked)));
         TableName name = reshaping.name(before.name());
         TableDefinition.Builder table = before.toBuilder()
                 .name(name)
@@ -294,6 +295,18 @@ final class ReshapedTable {
 
     List<Condition> conditions() {
         return conditions;
+    }
+
+    /** As conditions see it: by its own names, and by the types that are told. */
+    private TableDefinition looked(Reshaping reshaping) {
+        return before.toBuilder()
+                .columns(before.columns().stream()
+                        .map(c -> first(reshaping.types(), c.name())
+                                .filter(t -> kept.containsKey(c.name()))
+                                .map(t -> retyped(c, t))
+                                .orElse(c))
+                        .toList())
+                .build();
     }
 
     /** What all records keep that its conditions hold for, where whoever gives them may know it: of columns as they are. */

@@ -239,6 +239,26 @@ class RestrictedReadingTest {
         }
     }
 
+    @ParameterizedTest
+    @MethodSource("systems")
+    void aColumnOfAnotherTypeComparesAsThat(String system) {
+        String url = TestSystem.of(system).fresh(folder);
+        TableDefinition table = TableDefinition.named("sheet")
+                .column("id", LogicalType.INTEGER)
+                .column("code", LogicalType.varchar(20))
+                .build();
+        try (TargetPlace target = Places.openTarget(url)) {
+            Load.from(new ListedPlace()
+                            .with(table, List.of(List.of("1", "009"), List.of("2", "010"), List.of("3", "7"))))
+                    .into(target);
+        }
+        try (Place place = Places.open(url)) {
+            Place some =
+                    new Reshaping().type("code", "INTEGER").where("code > 8").over(place, Rejects.STOP);
+            assertThat(some.count(some.tables().get(0))).isEqualTo(2);
+        }
+    }
+
     /** What is read as null isn't null to the server. */
     @Test
     void valuesThatNoOtherSystemHasAreLookedAtHere() throws Exception {
