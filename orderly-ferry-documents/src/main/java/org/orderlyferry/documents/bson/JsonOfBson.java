@@ -30,7 +30,7 @@ public final class JsonOfBson {
     private static final long LAST_DATED = 253_402_300_799_999L;
 
     /** Deeper nesting than servers take. */
-    static final int DEEPEST = 500;
+    public static final int DEEPEST = 500;
 
     private static final JsonStringEncoder ESCAPES = JsonStringEncoder.getInstance();
 

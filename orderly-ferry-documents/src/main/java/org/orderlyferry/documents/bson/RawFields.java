@@ -4,11 +4,9 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
-import org.bson.BsonBinaryReader;
 import org.bson.BsonReader;
 import org.bson.BsonSerializationException;
 import org.bson.BsonType;
-import org.bson.ByteBufNIO;
 import org.bson.RawBsonDocument;
 import org.orderlyferry.record.text.Utf8;
 
@@ -212,8 +210,7 @@ public final class RawFields {
         ByteBuffer.wrap(alone).order(ByteOrder.LITTLE_ENDIAN).putInt(alone.length);
         alone[4] = (byte) type.getValue();
         System.arraycopy(bytes, value, alone, 6, length);
-        BsonReader reader = new BsonBinaryReader(
-                new StrictInput(new ByteBufNIO(ByteBuffer.wrap(alone).order(ByteOrder.LITTLE_ENDIAN))));
+        BsonReader reader = new StrictReader(alone);
         reader.readStartDocument();
         reader.readBsonType();
         reader.readName();

@@ -11,7 +11,7 @@ import org.bson.io.ByteBufferBsonInput;
 import org.bson.types.ObjectId;
 
 /** A document's bytes, whose texts have to be UTF-8: the driver's own reading puts a sign in the place of what isn't, and says nothing. */
-public final class StrictInput implements BsonInput {
+final class StrictInput implements BsonInput {
 
     private static final char INSTEAD = '\uFFFD';
 
@@ -19,15 +19,20 @@ public final class StrictInput implements BsonInput {
     private final int size;
 
     /** Over some bytes. */
-    public StrictInput(ByteBuf bytes) {
+    StrictInput(ByteBuf bytes) {
         size = bytes.limit();
         input = new ByteBufferBsonInput(bytes);
+    }
+
+    /** How many bytes come yet. */
+    int remaining() {
+        return size - getPosition();
     }
 
     @Override
     public String readString() {
         int length = readInt32();
-        if (length < 1 || length > size - getPosition()) {
+        if (length < 1 || length > remaining()) {
             throw new BsonSerializationException("a text has the length " + length);
         }
         byte[] bytes = new byte[length];

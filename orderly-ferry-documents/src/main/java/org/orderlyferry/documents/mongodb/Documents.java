@@ -1,9 +1,11 @@
 package org.orderlyferry.documents.mongodb;
 
+import java.nio.charset.StandardCharsets;
 import org.bson.BsonArray;
-import org.bson.BsonBinaryReader;
 import org.bson.BsonDocument;
 import org.bson.BsonDocumentReader;
+import org.bson.BsonJavaScriptWithScope;
+import org.bson.BsonNull;
 import org.bson.BsonReader;
 import org.bson.BsonSerializationException;
 import org.bson.BsonType;
@@ -12,7 +14,9 @@ import org.bson.RawBsonDocument;
 import org.bson.codecs.BsonValueCodec;
 import org.bson.codecs.DecoderContext;
 import org.orderlyferry.documents.bson.Held;
-import org.orderlyferry.documents.bson.StrictInput;
+import org.orderlyferry.documents.bson.JsonOfBson;
+import org.orderlyferry.documents.bson.RawFields;
+import org.orderlyferry.documents.bson.StrictReader;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -25,6 +29,8 @@ final class Documents {
             .nullable(false)
             .sourceType("document")
             .build();
+
+    private static final byte[] ID = KeyStats.ID.getBytes(StandardCharsets.US_ASCII);
 
     private static final BsonValueCodec VALUES = new BsonValueCodec();
     private static final DecoderContext DECODING = DecoderContext.builder().build();
@@ -42,7 +48,7 @@ final class Documents {
 
     /** A reader that stands before a document. */
     static BsonReader reader(RawBsonDocument document) {
-        return new BsonBinaryReader(new StrictInput(document.getByteBuffer()));
+        return new StrictReader(document.getByteBuffer());
     }
 
     /** A reader that stands at a document as at a value. */
@@ -64,18 +70,35 @@ final class Documents {
     /**
      * A document with all that is in it.
      *
-     * @throws BsonSerializationException if a name stands twice in it, of which one value would be lost
+     * @throws BsonSerializationException if a name stands twice in it, of which one value would be lost, or if it is nested deeper
+     *     than {@link JsonOfBson#DEEPEST}
      */
     static BsonDocument decoded(RawBsonDocument document) {
-        return document(reader(document));
+        return document(reader(document), 0);
     }
 
-    private static BsonDocument document(BsonReader reader) {
+    /**
+     * A document's id; a null if it has none, as what a view gives may have.
+     *
+     * @throws BsonSerializationException if it can't be read
+     */
+    static BsonValue id(RawBsonDocument document) {
+        RawFields fields = new RawFields(document);
+        while (fields.next()) {
+            if (fields.isNamed(ID)) {
+                return value(fields.reader(), 0);
+            }
+        }
+        return BsonNull.VALUE;
+    }
+
+    private static BsonDocument document(BsonReader reader, int depth) {
+        mustBeShallow(depth);
         BsonDocument document = new BsonDocument();
         reader.readStartDocument();
         while (reader.readBsonType() != BsonType.END_OF_DOCUMENT) {
             String name = reader.readName();
-            if (document.put(name, value(reader)) != null) {
+            if (document.put(name, value(reader, depth + 1)) != null) {
                 throw new BsonSerializationException("the field " + name + " stands there twice");
             }
         }
@@ -83,19 +106,29 @@ final class Documents {
         return document;
     }
 
-    private static BsonValue value(BsonReader reader) {
+    private static BsonValue value(BsonReader reader, int depth) {
         return switch (reader.getCurrentBsonType()) {
-            case DOCUMENT -> document(reader);
+            case DOCUMENT -> document(reader, depth);
             case ARRAY -> {
+                mustBeShallow(depth);
                 BsonArray array = new BsonArray();
                 reader.readStartArray();
                 while (reader.readBsonType() != BsonType.END_OF_DOCUMENT) {
-                    array.add(value(reader));
+                    array.add(value(reader, depth + 1));
                 }
                 reader.readEndArray();
                 yield array;
             }
+            case JAVASCRIPT_WITH_SCOPE ->
+                new BsonJavaScriptWithScope(reader.readJavaScriptWithScope(), document(reader, depth + 1));
             default -> VALUES.decode(reader, DECODING);
         };
+    }
+
+    private static void mustBeShallow(int depth) {
+        if (depth > JsonOfBson.DEEPEST) {
+            throw new BsonSerializationException(
+                    "the document is nested deeper than " + JsonOfBson.DEEPEST + " levels");
+        }
     }
 }

@@ -145,6 +145,6 @@ final class FieldsReader extends DocumentReader {
     }
 
     private static String key(RawBsonDocument document) {
-        return KeyStats.ID + " = " + document.get(KeyStats.ID);
+        return KeyStats.ID + " = " + Documents.id(document);
     }
 }

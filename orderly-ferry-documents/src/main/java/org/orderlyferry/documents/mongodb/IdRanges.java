@@ -56,7 +56,7 @@ final class IdRanges {
                     .skip((int) Math.min(Integer.MAX_VALUE, cut.rows()))
                     .limit(1)
                     .first();
-            List<String> to = next == null ? List.of() : List.of(text(cells, next.get(KeyStats.ID)));
+            List<String> to = next == null ? List.of() : List.of(text(cells, Documents.id(next)));
             ranges.add(new KeyRange(List.of(KeyStats.ID), from, to, false));
             if (next == null) {
                 return ranges.size() == 1
@@ -64,7 +64,7 @@ final class IdRanges {
                         : ranges.stream().map(whole::within).toList();
             }
             from = to;
-            rest = new BsonDocument(KeyStats.ID, new BsonDocument("$gte", next.get(KeyStats.ID)));
+            rest = new BsonDocument(KeyStats.ID, new BsonDocument("$gte", Documents.id(next)));
         }
     }
 

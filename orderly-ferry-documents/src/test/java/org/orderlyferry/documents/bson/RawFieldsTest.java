@@ -3,6 +3,8 @@ package org.orderlyferry.documents.bson;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -21,6 +23,8 @@ import org.bson.codecs.BsonDocumentCodec;
 import org.bson.codecs.EncoderContext;
 import org.bson.io.BasicOutputBuffer;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.record.text.InvalidValueException;
@@ -138,6 +142,24 @@ class RawFieldsTest {
                 walk(fields.inside());
             }
         }
+    }
+
+    /** Whose length is 2 GB, less than nothing, or less than what it has to have. */
+    @ParameterizedTest
+    @CsvSource({"00, 2147483647", "00, -5", "00, 1000", "00, 4", "02, 2147483647", "02, 0", "02, 3", "02, 8"})
+    void bytesInsideAFieldWithALengthThatIsWrongAreRefused(String subtype, int length) {
+        byte[] bytes = bytes("{o: {b: {$binary: {base64: 'AAH/', subType: '" + subtype + "'}}}}");
+        int at = new String(bytes, StandardCharsets.ISO_8859_1).indexOf("b\0") + 2;
+        ByteBuffer numbers = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
+        numbers.putInt(at, length);
+        if (subtype.equals("02")) {
+            // the second length agrees with the first
+            numbers.putInt(at + 5, length - 4);
+        }
+        RawFields fields = new RawFields(new RawBsonDocument(bytes));
+        assertThat(fields.next()).isTrue();
+        ColumnCells cells = new ColumnCells(ColumnDefinition.of("o", LogicalType.JSON), "");
+        assertThatThrownBy(() -> cells.read(fields, new CellBytes())).isInstanceOf(InvalidValueException.class);
     }
 
     @Test

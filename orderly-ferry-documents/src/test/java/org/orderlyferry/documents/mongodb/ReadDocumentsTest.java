@@ -14,12 +14,14 @@ import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.bson.BsonDocument;
+import org.bson.BsonSerializationException;
 import org.bson.RawBsonDocument;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.documents.bson.JsonOfBson;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -33,6 +35,7 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.testkit.doubles.Contents;
 import org.orderlyferry.testkit.servers.LocalDocuments;
 
@@ -266,6 +269,32 @@ class ReadDocumentsTest {
         bytes.put((byte) 0).putInt(0, bytes.position());
         RawBsonDocument twice = new RawBsonDocument(java.util.Arrays.copyOf(bytes.array(), bytes.position()));
         assertThatThrownBy(() -> Documents.decoded(twice)).hasMessageContaining("twice");
+    }
+
+    /** 3 documents, 4 lists, 15 programs with what they know. */
+    @ParameterizedTest
+    @ValueSource(ints = {3, 4, 15})
+    void whatIsNestedWithoutEndIsRefusedAndEndsNothing(int type) {
+        int depth = 100_000;
+        int code = type == 15 ? Integer.BYTES + Integer.BYTES + 1 : 0;
+        int level = Integer.BYTES + 1 + 2 + code + 1;
+        java.nio.ByteBuffer bytes =
+                java.nio.ByteBuffer.allocate(depth * level + 5).order(java.nio.ByteOrder.LITTLE_ENDIAN);
+        for (int left = depth; left > 0; left--) {
+            bytes.putInt(left * level + 5);
+            bytes.put((byte) type).put("0\0".getBytes(StandardCharsets.US_ASCII));
+            if (code > 0) {
+                bytes.putInt((left - 1) * level + 5 + code).putInt(1).put((byte) 0);
+            }
+        }
+        bytes.putInt(5);
+        RawBsonDocument deep = new RawBsonDocument(bytes.array());
+        assertThatThrownBy(() -> Documents.decoded(deep))
+                .isInstanceOf(BsonSerializationException.class)
+                .hasMessageContaining("deeper than 500");
+        assertThatThrownBy(() -> JsonOfBson.write(Documents.documentReader(deep), new StringBuilder()))
+                .isInstanceOf(InvalidValueException.class)
+                .hasMessageContaining("deeper than 500");
     }
 
     @Test
