@@ -85,7 +85,7 @@ final class CheckCommand implements Callable<Integer> {
                     Amounts.count(one.rows()),
                     one.bytes().isPresent() ? Amounts.bytes(one.bytes().getAsLong()) : "–",
                     cut(one),
-                    there(crossing.onto(), one.there()));
+                    there(crossing.modes().of(one.to()), one.there()));
         }
         table.sums()
                 .row(
@@ -126,9 +126,11 @@ final class CheckCommand implements Callable<Integer> {
 
     /** How much of the target is kept before it changes. */
     private void kept(Crossing crossing, CheckResult result) {
-        List<CheckResult.Table> there =
-                result.tables().stream().filter(t -> t.there().isPresent()).toList();
-        if (there.isEmpty() || crossing.onto() == LoadMode.CREATE) {
+        List<CheckResult.Table> there = result.tables().stream()
+                .filter(t -> t.there().isPresent())
+                .filter(t -> crossing.modes().of(t.to()) != LoadMode.CREATE)
+                .toList();
+        if (there.isEmpty()) {
             return;
         }
         long rows = there.stream().mapToLong(t -> t.there().orElse(0)).sum();

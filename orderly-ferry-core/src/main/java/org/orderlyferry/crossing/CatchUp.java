@@ -23,9 +23,11 @@ import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.ChangeCount;
 import org.orderlyferry.reconcile.ChangedRecords;
+import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.MissingKeys;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.reconcile.Verdict;
 import org.orderlyferry.report.FirstDifferences;
 import org.orderlyferry.report.RecordedComparison;
 import org.orderlyferry.work.Export;
@@ -43,7 +45,7 @@ import org.orderlyferry.work.WorkPlan;
 public final class CatchUp extends CrossingWork<CatchUp> {
 
     /** Ranges of a key have at most about so many records, which are held against each other in memory. */
-    private static final long RANGE = 100_000;
+    static final long RANGE = 100_000;
 
     private final Crossing crossing;
 
@@ -61,6 +63,10 @@ public final class CatchUp extends CrossingWork<CatchUp> {
     private StepRunner steps;
 
     private boolean wentOn;
+
+    @SuppressWarnings("NullAway.Init")
+    private OwnRecords own;
+
     private Optional<ReconcileResult> proof = Optional.empty();
 
     private CatchUp(Crossing crossing) {
@@ -107,6 +113,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         steps = session.steps();
         listener = session.listener();
         wentOn = session.wentOn();
+        own = OwnRecords.of(crossing, Runs.lastWhole(crossing.keep()).orElseThrow());
         try {
             steps.step(Step.EXPORT, this::export);
             steps.step(Step.LOAD, this::load);
@@ -139,8 +146,8 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     DeletedKeys keys = new DeletedKeys(deleted(), names())) {
                 List<TableName> comparable = mustHaveKeys(source, target, facts);
                 Map<TableName, KeyRange> grown = grown(before);
-                ChangedRecords changed =
-                        new ChangedRecords(source, target, crossing.followDeletes() ? keys : MissingKeys.UNHEARD);
+                ChangedRecords changed = new ChangedRecords(
+                        source, target, crossing.followDeletes() ? own.besides(keys) : MissingKeys.UNHEARD);
                 // a column that tells what has changed needs no comparing
                 Place from = new OneOrOther(source, changed, grown);
                 facts.put(Run.SYSTEM, source.system());
@@ -153,7 +160,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                         .stopSignal(stop)
                         .to(folder.set()));
                 keys.finish();
-                changed.counts().forEach((table, count) -> facts.put("changed " + table, told(count)));
+                changed.counts().forEach((table, count) -> facts.put("changed " + table, told(table, count)));
             }
         }
         try (Place set = Places.open(folder.set())) {
@@ -164,9 +171,10 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         return facts;
     }
 
-    private String told(ChangeCount count) {
+    private String told(TableName table, ChangeCount count) {
+        boolean followed = crossing.followDeletes() && !own.has(table);
         return count.inserted() + " new, " + count.updated() + " changed, " + count.unchanged() + " as they were, "
-                + count.missing() + " gone" + (crossing.followDeletes() || count.missing() == 0 ? "" : " and kept");
+                + count.missing() + " gone" + (followed || count.missing() == 0 ? "" : " and kept");
     }
 
     private Map<TableName, KeyRange> grown(Map<String, String> before) {
@@ -192,15 +200,16 @@ public final class CatchUp extends CrossingWork<CatchUp> {
             (source.define(table).primaryKey().isPresent() ? with : without).add(table);
         }
         if (!without.isEmpty()) {
-            ReconcileResult result = Reconcile.between(new OnlyTables(source, without), new OnlyTables(target, without))
-                    .listener(listener)
-                    .stopSignal(stop)
-                    .compare();
+            ReconcileResult result = own.compared(
+                    Reconcile.between(new OnlyTables(source, without), new OnlyTables(target, without))
+                            .listener(listener)
+                            .stopSignal(stop),
+                    source);
             if (!result.isEqual()) {
                 throw new UsageException("these tables have no primary key, and have changed, so that a catch-up can't"
                         + " bring them up to date: "
                         + result.tables().stream()
-                                .filter(t -> t.verdict() != org.orderlyferry.reconcile.Verdict.EQUAL)
+                                .filter(t -> t.verdict() != Verdict.EQUAL)
                                 .map(t -> t.table().toString())
                                 .collect(Collectors.joining(", "))
                         + ". They can be loaded anew in place of those that are there; nothing was changed");
@@ -208,7 +217,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
             result.tables()
                     .forEach(t -> facts.put(
                             "changed " + t.table(),
-                            told(new ChangeCount(0, 0, t.sourceRows().orElse(0), 0))));
+                            told(t.table(), new ChangeCount(0, 0, t.sourceRows().orElse(0), 0))));
         }
         return with;
     }
@@ -268,8 +277,9 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         Map<String, String> facts = new TreeMap<>();
         if (crossing.sourceMoment() != SourceMoment.STILL) {
             try (Place set = Places.open(folder.set())) {
-                boolean nothing =
-                        new Proof(crossing, folder, set, null, ends, listener, stop).mergesToNothing(set.tables());
+                boolean nothing = new Proof(crossing, folder, set, null, ends, listener, stop)
+                        .changedByMerging(set.tables())
+                        .isEmpty();
                 facts.put("equal", Boolean.toString(nothing));
                 facts.put("between", "what has changed, merged once more");
                 facts.put("depth", "rows");
@@ -279,21 +289,29 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         try (Place source = ends.source();
                 Place target = ends.targetToRead()) {
             FirstDifferences first = new FirstDifferences();
-            ReconcileResult result = Reconcile.between(source, target)
-                    .depth(crossing.proof())
-                    .rules(crossing.rules())
+            List<TableName> more = own.withKey(source);
+            Reconcile reconcile = new Choices(crossing)
+                    .equality(Reconcile.between(source, target))
                     .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                     .differences(first, RecordedComparison.MOST)
                     .lanes(crossing.lanes())
                     .listener(listener)
-                    .stopSignal(stop)
-                    .compare();
+                    .stopSignal(stop);
+            // they hold more than the source, of which no record is a difference
+            more.forEach(t -> reconcile.depth(t, Depth.DIGESTS));
+            ReconcileResult compared = own.compared(reconcile, source);
+            List<TableName> lacking = OwnRecords.lacking(more, source, target, stop);
+            ReconcileResult result = compared.withTables(compared.tables().stream()
+                    .map(t -> more.contains(t.table())
+                            ? t.withVerdict(lacking.contains(t.table()) ? Verdict.DIFFERENT : Verdict.EQUAL)
+                            : t)
+                    .toList());
             proof = Optional.of(result);
             steps.compared(RecordedComparison.of("source and target", result.isEqual(), result, first.found(), ""));
             steps.found(result.findings());
             facts.put("equal", Boolean.toString(result.isEqual()));
             facts.put("between", "source and target");
-            Runs.atTarget(facts, result);
+            Runs.atTarget(facts, result, List.of());
             return facts;
         }
     }

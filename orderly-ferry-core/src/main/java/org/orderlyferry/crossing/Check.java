@@ -18,6 +18,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Secrets;
@@ -157,19 +158,21 @@ public final class Check {
             Place source, TargetPlace target, List<TableDefinition> definitions, List<CheckResult.Table> tables) {
         Set<String> there = tables.stream()
                 .filter(t -> t.there().isPresent())
+                .filter(t -> crossing.modes().of(t.to()) == LoadMode.CREATE)
                 .map(t -> t.to().toString())
                 .collect(Collectors.toSet());
-        if (crossing.onto() == LoadMode.CREATE && !there.isEmpty()) {
+        if (!there.isEmpty()) {
             obstacles.add(
                     "the target has " + String.join(", ", there) + " already, and the crossing says: onto: refuse");
         }
         leftBehind.addAll(source.leftBehind());
         findings.addAll(source.notices());
-        LoadMode mode = crossing.onto() == LoadMode.CREATE && !there.isEmpty() ? LoadMode.REPLACE : crossing.onto();
+        Choices choices = new Choices(crossing);
+        LoadModes modes = there.isEmpty() ? choices.modes() : choices.modesWithoutRefusal();
         try {
             if (values) {
                 TransferResult tried = Load.from(source)
-                        .mode(mode)
+                        .modes(modes)
                         .rehearsal(true)
                         .lanes(crossing.lanes())
                         .listener(listener)
@@ -179,7 +182,7 @@ public final class Check {
                 tried.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
                 refused(tried.refused());
             } else {
-                try (Loading rehearsal = target.rehearse(definitions, mode)) {
+                try (Loading rehearsal = target.rehearse(definitions, modes)) {
                     rehearsal.finish(new Written(List.of(), List.of(), Set.of()));
                     findings.addAll(rehearsal.findings());
                     leftBehind.addAll(rehearsal.leftBehind());

@@ -9,6 +9,7 @@ import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.io.Compression;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.ComparisonRule;
@@ -136,9 +137,14 @@ public final class Crossing {
         return keep;
     }
 
-    /** What is done with tables that are at the target already. */
+    /** What is done with tables that are at the target already, but for those that say otherwise. */
     public LoadMode onto() {
         return onto;
+    }
+
+    /** The same, table by table, by their names at the target. */
+    public LoadModes modes() {
+        return new Choices(this).modes();
     }
 
     /** What may be taken for granted of the moments that tables are read at. */

@@ -53,6 +53,11 @@ final class CrossingJson {
             table.columns().forEach(c -> columns.add(c.name() + " to " + c.to() + " as " + c.type()));
             ArrayNode skip = one.putArray("skip");
             table.skip().forEach(skip::add);
+            // not there in runs that were begun before tables could say otherwise than the crossing
+            OwnChoices own = table.own();
+            own.onto().ifPresent(o -> one.put("onto", CrossingWriter.onto(o)));
+            own.proof().ifPresent(p -> one.put("proof", YamlReading.word(p)));
+            own.rejectsAllowed().ifPresent(r -> one.put("rejects-allowed", r));
         }
         return node;
     }

@@ -8,6 +8,9 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import org.orderlyferry.io.Compression;
 import org.orderlyferry.io.WrittenPath;
@@ -68,9 +71,10 @@ final class CrossingReader {
                     root.entries().get("crossing").value(),
                     "this is a crossing of the form " + form + "; the form known here is " + FORM);
         }
+        List<CrossingTable> tables = tables(read);
         Crossing.Builder crossing = Crossing.between(address(read.needed("from")), address(read.needed("to")))
                 .keep(path(read.text("keep").orElse("runs")))
-                .onto(onto(read))
+                .onto(onto(read).orElse(LoadMode.CREATE))
                 .sourceMoment(read.choice("source-moment", SourceMoment.class, SourceMoment.ONE))
                 .lanes((int) Math.min(1000, read.number("lanes", 2, 1)))
                 .sliceRows(read.number("slice-rows", Cut.DEFAULT_ROWS, 1))
@@ -80,12 +84,12 @@ final class CrossingReader {
                 .rejectsAllowed(read.number("rejects-allowed", 0, 0))
                 .makeMissing(read.truth("make-missing", false))
                 .proof(read.choice("proof", Depth.class, Depth.DIGESTS))
-                .rules(rules(read))
+                .rules(rules(read, tables))
                 .backup(read.truth("backup", true))
                 .followDeletes(read.truth("follow-deletes", false))
                 .before(statements(read, "before"))
                 .after(statements(read, "after"))
-                .tables(tables(read));
+                .tables(tables);
         read.value("arrivals").ifPresent(v -> crossing.arrivals(arrivals(v)));
         read.nothingElse();
         return crossing.build();
@@ -100,13 +104,21 @@ final class CrossingReader {
         return WrittenPath.read(folder, given).normalize();
     }
 
-    private LoadMode onto(YamlReading read) {
+    private static Optional<LoadMode> onto(YamlReading read) {
         return read.word("onto", List.of("refuse", "append", "replace", "merge"))
-                .map(w -> w.equals("refuse") ? LoadMode.CREATE : LoadMode.valueOf(w.toUpperCase(java.util.Locale.ROOT)))
-                .orElse(LoadMode.CREATE);
+                .map(w -> w.equals("refuse") ? LoadMode.CREATE : LoadMode.valueOf(w.toUpperCase(Locale.ROOT)));
     }
 
-    private List<ComparisonRule> rules(YamlReading read) {
+    private static OwnChoices own(YamlReading table) {
+        return new OwnChoices(
+                onto(table),
+                table.value("proof").map(v -> table.choice("proof", Depth.class, Depth.DIGESTS)),
+                table.value("rejects-allowed").isPresent()
+                        ? OptionalLong.of(table.number("rejects-allowed", 0, 0))
+                        : OptionalLong.empty());
+    }
+
+    private List<ComparisonRule> rules(YamlReading read, List<CrossingTable> tables) {
         List<ComparisonRule> rules = new ArrayList<>();
         List<YamlValue> values = read.list("rules");
         List<String> texts = read.texts("rules");
@@ -117,7 +129,8 @@ final class CrossingReader {
                 throw read.wrong(values.get(i), e.getMessage());
             }
         }
-        if (!rules.isEmpty() && read.choice("proof", Depth.class, Depth.DIGESTS) != Depth.ROWS) {
+        Depth depth = read.choice("proof", Depth.class, Depth.DIGESTS);
+        if (!rules.isEmpty() && tables.stream().noneMatch(t -> t.own().proof().orElse(depth) == Depth.ROWS)) {
             throw read.wrong(values.get(0), "rules need a proof by rows, where what they make equal is counted");
         }
         return rules;
@@ -169,7 +182,8 @@ final class CrossingReader {
                     table.text("cut-by").orElse(""),
                     table.text("grows-by").orElse(""),
                     columns(table),
-                    table.texts("skip")));
+                    table.texts("skip"),
+                    own(table)));
             table.nothingElse();
         }
         return all;

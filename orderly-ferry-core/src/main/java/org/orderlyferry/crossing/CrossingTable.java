@@ -16,6 +16,7 @@ import org.orderlyferry.model.TableName;
  *     changed; empty for none, and then records are compared
  * @param columns those that are carried
  * @param skip those that are left out
+ * @param own what is chosen for it otherwise than for the crossing
  */
 @NullMarked
 public record CrossingTable(
@@ -25,10 +26,23 @@ public record CrossingTable(
         String cutBy,
         String growsBy,
         List<CrossingColumn> columns,
-        List<String> skip) {
+        List<String> skip,
+        OwnChoices own) {
     public CrossingTable {
         columns = List.copyOf(columns);
         skip = List.copyOf(skip);
+    }
+
+    /** A table with which all is done as the crossing says. */
+    public CrossingTable(
+            TableName name,
+            TableName to,
+            String where,
+            String cutBy,
+            String growsBy,
+            List<CrossingColumn> columns,
+            List<String> skip) {
+        this(name, to, where, cutBy, growsBy, columns, skip, OwnChoices.NONE);
     }
 
     /** What a column of the source is called at the target; empty if it isn't carried. */

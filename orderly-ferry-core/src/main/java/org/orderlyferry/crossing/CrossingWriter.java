@@ -58,7 +58,10 @@ final class CrossingWriter {
                 Yaml.text(WrittenPath.of(crossing.keep())),
                 "the folder of its runs, each with its set, backup and ledger");
         line("");
-        key("onto", onto(crossing.onto()), "refuse, append, replace or merge: what is done with a table that is there");
+        key(
+                "onto",
+                onto(crossing.onto()),
+                "refuse, append, replace or merge, for tables that are there; one may say otherwise");
         key("backup", crossing.backup(), "whether tables of the target are kept before they change, for ferry undo");
         key("make-missing", crossing.makeMissing(), "whether the target's database or schemas are made");
         key(
@@ -179,6 +182,13 @@ final class CrossingWriter {
                         + String.join(
                                 ", ", table.skip().stream().map(Yaml::text).toList()) + "]",
                 "columns that stay behind"));
+        OwnChoices own = table.own();
+        own.onto()
+                .ifPresent(o -> lines.add(remarked("    onto: " + onto(o), "for this table, otherwise than for all")));
+        own.proof()
+                .ifPresent(p -> lines.add(remarked("    proof: " + YamlReading.word(p), "for this table, likewise")));
+        own.rejectsAllowed()
+                .ifPresent(r -> lines.add(remarked("    rejects-allowed: " + r, "of this table, beside those of all")));
         lines.add("    columns:");
         Map<String, String> said = remarks.columns().getOrDefault(table.name(), Map.of());
         int widest = table.columns().stream()

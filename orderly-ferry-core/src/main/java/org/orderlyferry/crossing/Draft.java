@@ -17,6 +17,7 @@ import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
@@ -283,7 +284,7 @@ public final class Draft {
             List<String> left = new ArrayList<>();
             source.leftBehind().forEach(l -> left.add(l.toString()));
             List<String> changed = new ArrayList<>();
-            try (Loading rehearsal = target.rehearse(definitions, LoadMode.REPLACE)) {
+            try (Loading rehearsal = target.rehearse(definitions, LoadModes.all(LoadMode.REPLACE))) {
                 rehearsal.leftBehind().forEach(l -> left.add(l.toString()));
                 rehearsal.findings().forEach(f -> changed.add(f.toString()));
             } catch (UnsupportedOperationException e) {

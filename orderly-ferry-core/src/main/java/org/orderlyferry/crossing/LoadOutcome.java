@@ -24,6 +24,7 @@ import org.orderlyferry.work.WorkPlan;
 final class LoadOutcome {
 
     private final Crossing crossing;
+    private final Choices choices;
     private final RunFolder folder;
     private final Ends ends;
     private final ProgressListener listener;
@@ -31,6 +32,7 @@ final class LoadOutcome {
 
     LoadOutcome(Crossing crossing, RunFolder folder, Ends ends, ProgressListener listener, StopSignal stop) {
         this.crossing = crossing;
+        this.choices = new Choices(crossing);
         this.folder = folder;
         this.ends = ends;
         this.listener = listener;
@@ -66,13 +68,15 @@ final class LoadOutcome {
         if (isEmpty()) {
             return false;
         }
-        boolean all;
+        List<TableName> merged = choices.of(LoadMode.MERGE);
+        boolean others;
         boolean before;
         String shown;
         try (Place target = ends.targetToRead()) {
             List<TableName> there = Runs.there(crossing, target);
-            all = there.size() == crossing.tables().size();
-            if (crossing.onto() != LoadMode.MERGE && all && isAsLoaded(target)) {
+            boolean all = there.size() == crossing.tables().size();
+            others = all && isAsLoaded(target);
+            if (others && merged.isEmpty()) {
                 return true;
             }
             before = isAsBefore(target, there);
@@ -81,7 +85,7 @@ final class LoadOutcome {
         if (before) {
             return false;
         }
-        if (crossing.onto() == LoadMode.MERGE && all && isMerged()) {
+        if (others && isMerged()) {
             return true;
         }
         throw new UsageException("the run was cut short, and " + shown
@@ -91,7 +95,9 @@ final class LoadOutcome {
 
     private boolean isMerged() {
         try (Place set = Places.open(folder.set())) {
-            return new Proof(crossing, folder, set, null, ends, listener, stop).isThereAlready();
+            return new Proof(crossing, folder, set, null, ends, listener, stop)
+                    .notMerged()
+                    .isEmpty();
         }
     }
 
@@ -102,14 +108,22 @@ final class LoadOutcome {
         }
     }
 
+    /** Whether tables that weren't merged into are; those that were are told by merging once more. */
     private boolean isAsLoaded(Place target) {
+        List<TableName> loaded = choices.of(LoadMode.CREATE, LoadMode.REPLACE, LoadMode.APPEND);
+        if (loaded.isEmpty()) {
+            return true;
+        }
         try (Place set = Places.open(folder.set())) {
-            Reconcile reconcile = reconcile(set, target);
-            if (crossing.onto() != LoadMode.APPEND || !Files.exists(folder.backup())) {
+            Reconcile reconcile = reconcile(new OnlyTables(set, loaded), new OnlyTables(target, loaded));
+            if (!choices.has(LoadMode.APPEND) || !Files.exists(folder.backup())) {
                 return reconcile.compare().isEqual();
             }
             try (Place backup = Places.open(folder.backup())) {
-                return reconcile.onto(backup).compare().isEqual();
+                return reconcile
+                        .onto(new OnlyTables(backup, choices.of(LoadMode.APPEND)))
+                        .compare()
+                        .isEqual();
             }
         }
     }

@@ -12,14 +12,15 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
-import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.DifferencesPlace;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.reconcile.Verdict;
 import org.orderlyferry.report.FirstDifferences;
 import org.orderlyferry.report.RecordedComparison;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
+import org.orderlyferry.work.MovedTable;
 import org.orderlyferry.work.RemoteEngine;
 
 /**
@@ -30,6 +31,7 @@ import org.orderlyferry.work.RemoteEngine;
 final class Proof {
 
     private final Crossing crossing;
+    private final Choices choices;
     private final RunFolder folder;
     private final Place from;
     private final Place set;
@@ -50,6 +52,7 @@ final class Proof {
             ProgressListener listener,
             StopSignal stop) {
         this.crossing = crossing;
+        this.choices = new Choices(crossing);
         this.folder = folder;
         this.set = set;
         this.atSource = source != null;
@@ -66,9 +69,12 @@ final class Proof {
 
     /** What was compared. */
     String between() {
-        return crossing.onto() == LoadMode.MERGE
+        if (!choices.has(LoadMode.MERGE)) {
+            return (atSource ? "source" : "set") + " and target";
+        }
+        return choices.of(LoadMode.MERGE).size() == crossing.tables().size()
                 ? "set and target, merged once more"
-                : (atSource ? "source" : "set") + " and target";
+                : "set and target, some merged once more";
     }
 
     boolean isEqual() {
@@ -87,14 +93,20 @@ final class Proof {
 
     /** Compares. */
     ReconcileResult result() {
-        boolean there = crossing.onto() == LoadMode.MERGE && isThereAlready();
+        List<TableName> merged = choices.of(LoadMode.MERGE);
+        List<TableName> open = merged.isEmpty() ? List.of() : notMerged();
         try (Place target = ends.targetToRead()) {
             Reconcile reconcile =
                     comparison(crossing, from, target).listener(listener).stopSignal(stop);
             engine.ifPresent(e -> reconcile.elsewhere(
                     e, site(atSource ? Part.SOURCE : Part.SET), site(Part.TARGET), Optional.of(site(Part.BACKUP))));
-            ReconcileResult result = withDifferences(reconcile);
-            equal = crossing.onto() == LoadMode.MERGE ? there : result.isEqual();
+            ReconcileResult counted = withDifferences(reconcile);
+            ReconcileResult result = counted.withTables(counted.tables().stream()
+                    .map(t -> merged.contains(t.table())
+                            ? t.withVerdict(open.contains(t.table()) ? Verdict.DIFFERENT : Verdict.EQUAL)
+                            : t)
+                    .toList());
+            equal = open.isEmpty() && result.isEqual();
             return result;
         }
     }
@@ -103,20 +115,18 @@ final class Proof {
         return new RunSite(crossing, folder, part);
     }
 
-    /** A comparison as a crossing has it; a merge's records are among others, so they are only counted. */
+    /** A comparison as a crossing has it. */
     static Reconcile comparison(Crossing crossing, Place from, Place target) {
-        boolean merged = crossing.onto() == LoadMode.MERGE;
-        return Reconcile.between(from, target)
-                .depth(merged ? Depth.COUNTS : crossing.proof())
-                .rules(merged ? List.of() : crossing.rules())
+        return new Choices(crossing)
+                .proof(Reconcile.between(from, target))
                 .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                 .lanes(crossing.lanes());
     }
 
     /** Keeps records that differ in a set in the run's folder. */
     private ReconcileResult withDifferences(Reconcile reconcile) {
-        boolean append = crossing.onto() == LoadMode.APPEND;
-        if (crossing.proof() != Depth.ROWS || crossing.onto() == LoadMode.MERGE) {
+        boolean append = choices.has(LoadMode.APPEND);
+        if (!choices.looksForRecords()) {
             return append ? onto(reconcile) : reconcile.compare();
         }
         try (DifferencesPlace differences = new DifferencesPlace()) {
@@ -141,23 +151,27 @@ final class Proof {
             return reconcile.compare();
         }
         try (Place backup = Places.open(folder.backup())) {
-            return reconcile.onto(backup).compare();
+            return reconcile
+                    .onto(new OnlyTables(backup, choices.of(LoadMode.APPEND)))
+                    .compare();
         }
     }
 
     /**
-     * Merged once more into what was there, the set must have no record that is new, and none that changes one; tables that
-     * weren't there must have its records.
+     * Tables that haven't what was to be merged into them. Merged once more into what was there, the set must have no record
+     * that is new, and none that changes one; those that weren't there must have its records.
      */
-    boolean isThereAlready() {
+    List<TableName> notMerged() {
         List<TableName> had = List.of();
         if (Files.exists(folder.backup())) {
             try (Place backup = Places.open(folder.backup())) {
                 had = backup.tables();
             }
         }
-        List<TableName> made = new ArrayList<>(ends.tables());
+        List<TableName> merged = choices.of(LoadMode.MERGE);
+        List<TableName> made = new ArrayList<>(merged);
         made.removeAll(had);
+        List<TableName> open = new ArrayList<>();
         if (!made.isEmpty()) {
             try (Place target = ends.targetToRead()) {
                 Reconcile reconcile = Reconcile.between(new OnlyTables(set, made), new OnlyTables(target, made))
@@ -165,16 +179,20 @@ final class Proof {
                         .listener(listener)
                         .stopSignal(stop);
                 engine.ifPresent(e -> reconcile.elsewhere(e, site(Part.SET), site(Part.TARGET), Optional.empty()));
-                if (!reconcile.compare().isEqual()) {
-                    return false;
-                }
+                reconcile.compare().tables().stream()
+                        .filter(t -> t.verdict() != Verdict.EQUAL)
+                        .forEach(t -> open.add(t.table()));
             }
         }
-        return had.isEmpty() || mergesToNothing(had);
+        List<TableName> changed = had.stream().filter(merged::contains).toList();
+        if (!changed.isEmpty()) {
+            open.addAll(changedByMerging(changed));
+        }
+        return open;
     }
 
-    /** Whether tables of the set, merged once more, change nothing. */
-    boolean mergesToNothing(List<TableName> tables) {
+    /** Which tables of the set would change something, merged once more. */
+    List<TableName> changedByMerging(List<TableName> tables) {
         try (TargetPlace target = ends.target()) {
             Load load = Load.from(new OnlyTables(set, tables))
                     .mode(LoadMode.MERGE)
@@ -182,9 +200,12 @@ final class Proof {
                     .listener(listener)
                     .stopSignal(stop);
             engine.ifPresent(e -> load.elsewhere(e, site(Part.SET)));
-            return load.into(target).tables().stream().allMatch(m -> m.merged()
-                    .filter(d -> d.inserted() == 0 && d.updated() == 0)
-                    .isPresent());
+            return load.into(target).tables().stream()
+                    .filter(m -> m.merged()
+                            .filter(d -> d.inserted() == 0 && d.updated() == 0)
+                            .isEmpty())
+                    .map(MovedTable::table)
+                    .toList();
         }
     }
 }

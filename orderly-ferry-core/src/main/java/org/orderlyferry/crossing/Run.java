@@ -41,7 +41,11 @@ public final class Run extends CrossingWork<Run> {
     /** The fact that tells what an end is. */
     static final String SYSTEM = "system";
 
+    /** Why nothing of the target was kept, where the crossing says so. */
+    static final String TOLD = "as it was told";
+
     private final Crossing crossing;
+    private final Choices choices;
     private Optional<StatementDecision> decision = Optional.empty();
     private boolean fromTheStart;
     private Optional<RemoteEngine> engine = Optional.empty();
@@ -74,6 +78,7 @@ public final class Run extends CrossingWork<Run> {
 
     private Run(Crossing crossing) {
         this.crossing = crossing;
+        this.choices = new Choices(crossing);
     }
 
     @Override
@@ -162,9 +167,8 @@ public final class Run extends CrossingWork<Run> {
     /** What the load is about to change, as it is now. */
     private Map<String, String> backUp() {
         refuseWhatIsThere();
-        if (crossing.onto() == LoadMode.CREATE || !crossing.backup()) {
-            return Map.of(
-                    "tables", "", "why", crossing.backup() ? "nothing that is there is changed" : "as it was told");
+        if (choices.refusesAll() || !crossing.backup()) {
+            return Map.of("tables", "", "why", crossing.backup() ? "nothing that is there is changed" : TOLD);
         }
         if (!Files.exists(folder.backup())) {
             List<TableName> there;
@@ -191,11 +195,14 @@ public final class Run extends CrossingWork<Run> {
 
     /** Seen before anything is exported. */
     private void refuseWhatIsThere() {
-        if (crossing.onto() != LoadMode.CREATE || Files.exists(folder.loadPlan())) {
+        List<TableName> refused = choices.of(LoadMode.CREATE);
+        if (refused.isEmpty() || Files.exists(folder.loadPlan())) {
             return;
         }
         try (TargetPlace target = ends.target()) {
-            List<TableName> there = Runs.there(crossing, target);
+            List<TableName> there = Runs.there(crossing, target).stream()
+                    .filter(refused::contains)
+                    .toList();
             if (!there.isEmpty()) {
                 throw new UsageException(target.address() + " has these tables already: "
                         + there.stream().map(TableName::toString).collect(Collectors.joining(", "))
@@ -207,7 +214,7 @@ public final class Run extends CrossingWork<Run> {
     private Map<String, String> export() {
         Map<String, String> system = new HashMap<>();
         if (!Files.exists(folder.set())) {
-            try (RejectFile rejects = crossing.rejectsAllowed() > 0 ? new RejectFile(folder.rejects()) : null;
+            try (RejectFile rejects = choices.mayReject() ? new RejectFile(folder.rejects()) : null;
                     Place source = ends.source(rejects == null ? Rejects.STOP : rejects)) {
                 Export export = Export.from(source)
                         .format(new DelimitedFormat(), FileSettings.NONE)
@@ -230,7 +237,7 @@ public final class Run extends CrossingWork<Run> {
                 }
                 system.put(SYSTEM, source.system());
                 TransferResult result = export.to(folder.set());
-                mustBeAllowed(result.rejected());
+                mustBeAllowed(result);
                 steps.taken(result);
                 if (!result.failed().isEmpty()) {
                     throw new UsageException("not all tables could be read, so the run stops: " + result.failed());
@@ -249,14 +256,14 @@ public final class Run extends CrossingWork<Run> {
         }
     }
 
-    private void mustBeAllowed(long rejected) {
-        if (rejected > crossing.rejectsAllowed()) {
+    private void mustBeAllowed(TransferResult result) {
+        List<String> tooMany = choices.tooManyRejected(result.tables());
+        if (!tooMany.isEmpty()) {
             FolderRemoval.remove(folder.set());
-            throw new UsageException(rejected + " records of the source can't be taken, and the crossing allows "
-                    + crossing.rejectsAllowed() + "; each stands with its reason in " + folder.rejects()
+            throw new UsageException(String.join("; ", tooMany) + "; each stands with its reason in " + folder.rejects()
                     + ". Nothing was changed at the target");
         }
-        this.rejected = rejected;
+        this.rejected = result.rejected();
     }
 
     private static String columnAtTarget(CrossingTable table, String column) {
@@ -281,7 +288,7 @@ public final class Run extends CrossingWork<Run> {
         try (Place set = Places.open(folder.set());
                 TargetPlace target = ends.target()) {
             Load load = Load.from(set)
-                    .mode(crossing.onto())
+                    .modes(choices.modes())
                     .lanes(crossing.lanes())
                     .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                     .plan(plan)
@@ -353,8 +360,7 @@ public final class Run extends CrossingWork<Run> {
         boolean complete = ledger.last(Step.EXPORT, State.DONE)
                 .filter(l -> l.fact("rejected").isEmpty())
                 .isPresent();
-        boolean atSource =
-                complete && crossing.sourceMoment() == SourceMoment.STILL && crossing.onto() != LoadMode.MERGE;
+        boolean atSource = complete && crossing.sourceMoment() == SourceMoment.STILL && !choices.has(LoadMode.MERGE);
         try (Place set = Places.open(folder.set());
                 Place source = atSource ? ends.source() : null) {
             Proof shown = new Proof(crossing, folder, set, source, ends, listener, stop);
@@ -366,7 +372,7 @@ public final class Run extends CrossingWork<Run> {
             Map<String, String> facts = new LinkedHashMap<>();
             facts.put("equal", Boolean.toString(shown.isEqual()));
             facts.put("between", shown.between());
-            Runs.atTarget(facts, result);
+            Runs.atTarget(facts, result, choices.of(LoadMode.MERGE));
             return facts;
         }
     }

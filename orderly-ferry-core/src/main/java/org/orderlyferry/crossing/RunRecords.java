@@ -253,6 +253,13 @@ public final class RunRecords {
         }
         settings.remove("from");
         settings.remove("to");
+        for (CrossingTable table : crossing.tables()) {
+            String of = " " + table.to();
+            OwnChoices own = table.own();
+            own.onto().ifPresent(o -> settings.put("onto" + of, CrossingWriter.onto(o)));
+            own.proof().ifPresent(p -> settings.put("proof" + of, YamlReading.word(p)));
+            own.rejectsAllowed().ifPresent(r -> settings.put("rejects-allowed" + of, Long.toString(r)));
+        }
         settings.put("tables", Integer.toString(crossing.tables().size()));
         settings.put("lanes", Integer.toString(crossing.lanes()));
         if (!crossing.rules().isEmpty()) {

@@ -4,12 +4,15 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.tally.Tally;
 
@@ -95,9 +98,22 @@ final class Runs {
                 Long.toString(rows));
     }
 
-    /** What a comparison has found at the target, as facts. */
-    static void atTarget(Map<String, String> facts, ReconcileResult result) {
-        facts.put("depth", YamlReading.word(result.depth()));
+    /** How deeply, with the numbers of tables where it wasn't the same with all; merging says more than any depth. */
+    private static String depth(ReconcileResult result, List<TableName> merged) {
+        Map<Depth, Long> tables = result.tables().stream()
+                .filter(t -> !merged.contains(t.table()))
+                .filter(t -> t.sourceRows().isPresent() && t.targetRows().isPresent())
+                .collect(Collectors.groupingBy(ComparedTable::depth, TreeMap::new, Collectors.counting()));
+        return tables.size() < 2
+                ? YamlReading.word(tables.keySet().stream().findFirst().orElse(result.depth()))
+                : tables.entrySet().stream()
+                        .map(e -> YamlReading.word(e.getKey()) + " of " + e.getValue())
+                        .collect(Collectors.joining(", "));
+    }
+
+    /** What a comparison has found at the target, as facts; of tables that were merged into, the numbers. */
+    static void atTarget(Map<String, String> facts, ReconcileResult result, List<TableName> merged) {
+        facts.put("depth", depth(result, merged));
         result.tables()
                 .forEach(t -> facts.put("at target " + t.table(), t.targetRows().orElse(0) + " " + t.targetDigest()));
     }

@@ -19,6 +19,7 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.work.Load;
@@ -124,10 +125,10 @@ public final class Undo extends CrossingWork<Undo> {
         if (ledger.has(Step.UNDO, State.GIVEN_UP)) {
             throw new UsageException("the way back of the run of " + folder.name() + " was given up");
         }
-        boolean changes = crossing.onto() != LoadMode.CREATE;
+        boolean changes = !new Choices(crossing).refusesAll();
         if (changes && !crossing.backup()) {
-            throw new UsageException("the run of " + folder.name() + " was told to keep no backup, so what it has "
-                    + CrossingWriter.onto(crossing.onto()) + "d can't be brought back");
+            throw new UsageException("the run of " + folder.name()
+                    + " was told to keep no backup, so what it has changed can't be" + " brought back");
         }
     }
 
@@ -221,7 +222,7 @@ public final class Undo extends CrossingWork<Undo> {
         if (outcome.cleared("") == Leftover.FINISHED) {
             return true;
         }
-        boolean in = crossing.onto() == LoadMode.MERGE
+        boolean in = new Choices(crossing).has(LoadMode.MERGE)
                 ? !outcome.isAsBefore()
                 : outcome.isIn(new PlanFile(folder.loadPlan(), PlanFile.Moments.STILL));
         return in || statements;
@@ -240,10 +241,17 @@ public final class Undo extends CrossingWork<Undo> {
         }
         try (Place set = Places.open(folder.set());
                 Place target = ends.targetToRead()) {
-            ReconcileResult now = Proof.comparison(crossing, set, target)
-                    .listener(listener)
-                    .stopSignal(stop)
-                    .compare();
+            Reconcile reconcile =
+                    Proof.comparison(crossing, set, target).listener(listener).stopSignal(stop);
+            // a catch-up has read what a run has only counted
+            ends.tables().stream()
+                    .filter(t -> digestAfter(proof.get(), t).isEmpty())
+                    .forEach(t -> reconcile.depth(t, Depth.COUNTS));
+            new Choices(crossing)
+                    .of(LoadMode.MERGE).stream()
+                            .filter(t -> !digestAfter(proof.get(), t).isEmpty())
+                            .forEach(t -> reconcile.depth(t, Depth.DIGESTS));
+            ReconcileResult now = reconcile.compare();
             List<String> changed = new ArrayList<>();
             now.tables().forEach(t -> change(t, proof.get()).ifPresent(changed::add));
             if (!changed.isEmpty()) {
@@ -279,6 +287,12 @@ public final class Undo extends CrossingWork<Undo> {
                 }
             }
         }
+    }
+
+    /** A table's digest as a proof has found it; empty where it was only counted. */
+    private static String digestAfter(LedgerLine proof, TableName table) {
+        String[] was = proof.fact("at target " + table).split(" ", -1);
+        return was.length > 1 ? was[1] : "";
     }
 
     private static Optional<String> change(ComparedTable table, LedgerLine proof) {

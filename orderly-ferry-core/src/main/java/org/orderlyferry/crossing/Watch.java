@@ -53,7 +53,7 @@ public final class Watch extends CrossingWork<Watch> {
             throw new UsageException("a crossing of files that arrive has one table, and this has "
                     + crossing.tables().size());
         }
-        if (crossing.onto() == LoadMode.CREATE) {
+        if (new Choices(crossing).has(LoadMode.CREATE)) {
             throw new UsageException(
                     "a crossing of files that arrive says onto: append, replace or merge; with refuse, the second file"
                             + " would be refused");
@@ -210,7 +210,8 @@ public final class Watch extends CrossingWork<Watch> {
                 wanted.cutBy(),
                 "",
                 wanted.columns(),
-                wanted.skip());
+                wanted.skip(),
+                wanted.own());
         Crossing one = crossing.toBuilder()
                 .from(file.toString())
                 .keep(keep)

@@ -10,6 +10,7 @@ import org.orderlyferry.io.Compression;
 import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.WriteOnlyPlace;
 import org.orderlyferry.problem.UsageException;
@@ -45,11 +46,13 @@ public final class SetTarget extends WriteOnlyPlace {
     /**
      * Begins the set, or goes on with one that was begun.
      *
-     * @param mode {@link LoadMode#REPLACE} if a set that is there may be replaced, else {@link LoadMode#CREATE}
+     * @param modes {@link LoadMode#REPLACE} of all if a set that is there may be replaced, else {@link LoadMode#CREATE}
      */
     @Override
-    public Loading begin(List<TableDefinition> tables, LoadMode mode, String plan) {
-        if (mode != LoadMode.CREATE && mode != LoadMode.REPLACE) {
+    public Loading begin(List<TableDefinition> tables, LoadModes modes, String plan) {
+        LoadMode mode = modes.most();
+        if (mode != LoadMode.CREATE && mode != LoadMode.REPLACE
+                || !modes.others().isEmpty()) {
             throw new UsageException("records can't be added to an export set; it can only be replaced");
         }
         boolean overwrite = mode == LoadMode.REPLACE;
@@ -61,7 +64,7 @@ public final class SetTarget extends WriteOnlyPlace {
     }
 
     @Override
-    public Loading join(List<TableDefinition> tables, LoadMode mode, String plan) {
+    public Loading join(List<TableDefinition> tables, LoadModes modes, String plan) {
         return new SetLoading(assembly(tables), NewFolder.join(grown(Bundle.ofName(set)), plan));
     }
 
@@ -75,7 +78,7 @@ public final class SetTarget extends WriteOnlyPlace {
     }
 
     @Override
-    public Loading rehearse(List<TableDefinition> tables, LoadMode mode) {
+    public Loading rehearse(List<TableDefinition> tables, LoadModes modes) {
         throw new UnsupportedOperationException("an export set refuses no value, so there is nothing to try");
     }
 

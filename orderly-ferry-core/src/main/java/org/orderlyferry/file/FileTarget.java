@@ -12,6 +12,7 @@ import org.orderlyferry.io.NewFile;
 import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.WriteOnlyPlace;
 import org.orderlyferry.problem.PlaceException;
@@ -35,12 +36,13 @@ final class FileTarget extends WriteOnlyPlace {
     }
 
     @Override
-    public Loading begin(List<TableDefinition> tables, LoadMode mode, String plan) {
+    public Loading begin(List<TableDefinition> tables, LoadModes modes, String plan) {
         if (Files.exists(path)) {
+            LoadMode mode = modes.most();
             if (mode == LoadMode.CREATE) {
                 throw new UsageException(path + " is there already; it is kept unless it is to be replaced");
             }
-            if (mode != LoadMode.REPLACE) {
+            if (mode != LoadMode.REPLACE || !modes.others().isEmpty()) {
                 throw new UsageException("records can't be added to a file; it can only be replaced");
             }
         }
@@ -52,7 +54,7 @@ final class FileTarget extends WriteOnlyPlace {
     }
 
     @Override
-    public Loading rehearse(List<TableDefinition> tables, LoadMode mode) {
+    public Loading rehearse(List<TableDefinition> tables, LoadModes modes) {
         return new FileLoading(
                 new NewFile(path, OutputStream.nullOutputStream()), format, compression, settings, tables);
     }

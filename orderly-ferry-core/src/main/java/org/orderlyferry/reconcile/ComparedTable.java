@@ -41,9 +41,34 @@ public record ComparedTable(
         totals = List.copyOf(totals);
     }
 
+    /** How deeply it was compared. */
+    public Depth depth() {
+        if (rows.isPresent()) {
+            return Depth.ROWS;
+        }
+        return sourceDigest.isEmpty() ? Depth.COUNTS : Depth.DIGESTS;
+    }
+
     /** Whether both sides have as many records, with the same digest. */
     boolean hasEqualDigests() {
         return sourceDigest.equals(targetDigest) && sourceRows.equals(targetRows);
+    }
+
+    /** With a verdict that was found out otherwise. */
+    public ComparedTable withVerdict(Verdict value) {
+        return new ComparedTable(
+                table,
+                sourceRows,
+                targetRows,
+                value,
+                differing,
+                onlyAtSource,
+                onlyAtTarget,
+                sourceDigest,
+                targetDigest,
+                rows,
+                rules,
+                totals);
     }
 
     ComparedTable withTotals(List<ComparedTotals> value) {

@@ -39,18 +39,21 @@ final class Comparing {
     }
 
     ReconcileResult compared() {
-        if (asked.depth == Depth.COUNTS && takesTotals()) {
+        if (asked.hasDepth(Depth.COUNTS) && takesTotals()) {
             throw new UsageException("control totals are computed from all values, which counting alone doesn't read");
         }
         if (asked.before.isPresent() && takesTotals()) {
             throw new UsageException("control totals of records that were added to others can't be told apart");
         }
-        if (asked.depth != Depth.ROWS && !asked.rules.isEmpty()) {
+        if (!asked.hasDepth(Depth.ROWS) && !asked.rules.isEmpty()) {
             throw new UsageException(
                     "rules of comparison need the depth of rows, where what they make equal is counted");
         }
         if (asked.keep.isPresent()
-                && (asked.depth == Depth.COUNTS || takesTotals() || asked.share < KeySample.CLASSES)) {
+                && (!asked.depths.isEmpty()
+                        || asked.depth == Depth.COUNTS
+                        || takesTotals()
+                        || asked.share < KeySample.CLASSES)) {
             throw new UsageException("only a comparison of all records, without totals, can be kept and gone on with");
         }
         told.stage(ProgressListener.Stage.PLANNING);
@@ -74,7 +77,7 @@ final class Comparing {
 
     /** The same of two places of which only a sample is seen, and the numbers of all records. */
     private ReconcileResult sampled(List<TablePair> pairs, RowOrder order) {
-        if (asked.depth == Depth.COUNTS || asked.before.isPresent() || takesTotals()) {
+        if (asked.hasDepth(Depth.COUNTS) || asked.before.isPresent() || takesTotals()) {
             throw new UsageException("a sample is of records that are compared, not of counts and totals");
         }
         Sampling at = new Sampling(source, asked.share);
@@ -113,9 +116,7 @@ final class Comparing {
     }
 
     private ReconcileResult compared(List<TablePair> pairs, RowOrder order) {
-        long rows = asked.depth == Depth.COUNTS
-                ? 0
-                : pairs.stream().mapToLong(this::expected).sum();
+        long rows = pairs.stream().mapToLong(this::expected).sum();
         told.planned(pairs.stream().map(TablePair::shown).toList(), rows);
         told.stage(ProgressListener.Stage.MOVING);
         List<Finding> findings = new ArrayList<>();
@@ -125,8 +126,14 @@ final class Comparing {
                         FindingCode.NAME_CHANGED,
                         p.source(),
                         "is compared with table " + p.target() + " of the target")));
-        Map<TablePair, ComparedTable> digests =
-                asked.depth == Depth.COUNTS ? Map.of() : byDigests(pairs, order, findings);
+        Map<TablePair, ComparedTable> digests = new LinkedHashMap<>();
+        for (Depth depth : List.of(Depth.DIGESTS, Depth.ROWS)) {
+            List<TablePair> read =
+                    pairs.stream().filter(p -> asked.depthOf(p) == depth).toList();
+            if (!read.isEmpty()) {
+                digests.putAll(byDigests(read, depth, order, findings));
+            }
+        }
         List<ComparedTable> compared = new ArrayList<>();
         for (TablePair pair : pairs) {
             asked.stop.check();
@@ -151,21 +158,22 @@ final class Comparing {
         return asked.withTotals || asked.withServerTotals;
     }
 
-    private Map<TablePair, ComparedTable> byDigests(List<TablePair> pairs, RowOrder order, List<Finding> findings) {
+    private Map<TablePair, ComparedTable> byDigests(
+            List<TablePair> pairs, Depth depth, RowOrder order, List<Finding> findings) {
         if (asked.keep.isEmpty()) {
-            return byDigests(pairs, order, findings, Optional.empty());
+            return byDigests(pairs, depth, order, findings, Optional.empty());
         }
-        try (KeptTallies kept = new KeptTallies(asked.keep.get(), asked.depth == Depth.ROWS)) {
-            Map<TablePair, ComparedTable> compared = byDigests(pairs, order, findings, Optional.of(kept));
+        try (KeptTallies kept = new KeptTallies(asked.keep.get(), depth == Depth.ROWS)) {
+            Map<TablePair, ComparedTable> compared = byDigests(pairs, depth, order, findings, Optional.of(kept));
             kept.done();
             return compared;
         }
     }
 
     private Map<TablePair, ComparedTable> byDigests(
-            List<TablePair> pairs, RowOrder order, List<Finding> findings, Optional<KeptTallies> kept) {
+            List<TablePair> pairs, Depth depth, RowOrder order, List<Finding> findings, Optional<KeptTallies> kept) {
         Optional<FarSides> readers = takesTotals() || asked.share < KeySample.CLASSES ? Optional.empty() : asked.far;
-        if (asked.depth == Depth.DIGESTS) {
+        if (depth == Depth.DIGESTS) {
             return comparison(kept, readers).compare(pairs, findings, Optional.empty());
         }
         Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();
@@ -216,7 +224,7 @@ final class Comparing {
 
     /** How many records will be read of a pair, for the progress; a set's own tally is trusted for no more than that. */
     private long expected(TablePair pair) {
-        return pair.source() == null || pair.target() == null
+        return pair.source() == null || pair.target() == null || asked.depthOf(pair) == Depth.COUNTS
                 ? 0
                 : source.estimate(pair.source()) + target.estimate(pair.target());
     }

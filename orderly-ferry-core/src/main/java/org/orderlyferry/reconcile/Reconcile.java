@@ -35,6 +35,7 @@ public final class Reconcile {
     final Place target;
     final List<String> patterns = new ArrayList<>();
     Depth depth = Depth.DIGESTS;
+    final Map<TableName, Depth> depths = new LinkedHashMap<>();
     ProgressListener listener = ProgressListener.NONE;
     StopSignal stop = new StopSignal();
     int lanes = 1;
@@ -68,6 +69,22 @@ public final class Reconcile {
     public Reconcile depth(Depth value) {
         depth = value;
         return this;
+    }
+
+    /** How deeply one table is, by its name at the source; where it isn't as deeply as the others. */
+    public Reconcile depth(TableName table, Depth value) {
+        depths.put(table, value);
+        return this;
+    }
+
+    /** How deeply the two tables of a pair are compared. */
+    Depth depthOf(TablePair pair) {
+        return pair.source() == null ? depth : depths.getOrDefault(pair.source(), depth);
+    }
+
+    /** Whether any table is compared so. */
+    boolean hasDepth(Depth value) {
+        return depth == value || depths.containsValue(value);
     }
 
     /**

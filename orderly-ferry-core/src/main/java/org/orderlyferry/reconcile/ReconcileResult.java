@@ -26,6 +26,11 @@ public record ReconcileResult(
         findings = List.copyOf(findings);
     }
 
+    /** The same of tables of which something else is known. */
+    public ReconcileResult withTables(List<ComparedTable> others) {
+        return new ReconcileResult(depth, others, findings, definitions, sample);
+    }
+
     /**
      * Whether all tables are equal, and their definitions so far as they were compared and can be. Never so where only a
      * sample was compared.

@@ -5,6 +5,7 @@ import java.util.List;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.RowCounts;
 import org.orderlyferry.reconcile.Verdict;
 
@@ -64,6 +65,14 @@ public record ComparedCounts(
                         .map(r -> new RecordedRule(r.rule(), r.values()))
                         .toList(),
                 table.totals().stream().map(RecordedTotals::of).toList());
+    }
+
+    /** How deeply it was compared. */
+    Depth depth() {
+        if (missing != null) {
+            return Depth.ROWS;
+        }
+        return sourceDigest.isEmpty() ? Depth.COUNTS : Depth.DIGESTS;
     }
 
     /** How many records differ, where that was looked for. */

@@ -2,7 +2,11 @@ package org.orderlyferry.report;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.NullMarked;
+import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Verdict;
 
 /**
@@ -108,12 +112,10 @@ public record Conclusion(Mark mark, String text) {
         long rows = tables.stream().mapToLong(t -> value(t.targetRows())).sum();
         long rejected =
                 work.tables().stream().mapToLong(t -> value(t.rejected())).sum();
-        String how =
-                switch (comparison.depth()) {
-                    case COUNTS -> "by their numbers";
-                    case DIGESTS -> "by digests of every value";
-                    case ROWS -> "record by record";
-                };
+        // some tables may have been merged into and others not
+        boolean someMerged = comparison.between().contains("some merged");
+        boolean merged = comparison.between().contains("merged") && !someMerged;
+        String how = how(comparison, someMerged);
         if (comparison.sampledPercent() != null && equal == tables.size()) {
             return new Conclusion(
                     Mark.DONE,
@@ -122,14 +124,16 @@ public record Conclusion(Mark mark, String text) {
                             + count(value(comparison.sampledRows()), "record") + " of " + count(tables.size(), "table")
                             + ". Of the others only the number is known.");
         }
-        boolean merged = comparison.between().contains("merged");
         if (comparison.equal()) {
             String text = merged
                     ? "All " + count(tables.size(), "table") + " have what was merged into them."
-                    : (tables.size() == 1
-                                    ? "The one table is equal"
-                                    : "All " + count(tables.size(), "table") + " are equal")
-                            + " on both sides, " + how + ": " + count(rows, "record") + " in the target.";
+                    : someMerged
+                            ? "All " + count(tables.size(), "table") + " are as they should be, " + how + ": "
+                                    + count(rows, "record") + " in the target."
+                            : (tables.size() == 1
+                                            ? "The one table is equal"
+                                            : "All " + count(tables.size(), "table") + " are equal")
+                                    + " on both sides, " + how + ": " + count(rows, "record") + " in the target.";
             String but = rejected == 0 ? "" : " But " + count(rejected, "record") + " were rejected before.";
             return new Conclusion(rejected == 0 ? Mark.PROVED : Mark.WRONG, text + but);
         }
@@ -152,6 +156,28 @@ public record Conclusion(Mark mark, String text) {
                                 + (tables.size() - equal == 1 ? "s" : "")
                                 + (differing == 0 ? "" : ", in " + count(differing, "record"))
                                 + ".");
+    }
+
+    /** How deeply tables were compared, which needn't be the same with all. */
+    private static String how(RecordedComparison comparison, boolean someMerged) {
+        Map<Depth, Long> tables = comparison.tables().stream()
+                .filter(t -> t.sourceRows() != null && t.targetRows() != null)
+                .collect(Collectors.groupingBy(ComparedCounts::depth, TreeMap::new, Collectors.counting()));
+        if (tables.size() < 2) {
+            return how(comparison.depth());
+        }
+        return tables.entrySet().stream()
+                .map(e -> count(e.getValue()) + " " + how(e.getKey())
+                        + (someMerged && e.getKey() == Depth.COUNTS ? " or by merging once more" : ""))
+                .collect(Collectors.joining(", "));
+    }
+
+    private static String how(Depth depth) {
+        return switch (depth) {
+            case COUNTS -> "by their numbers";
+            case DIGESTS -> "by digests of every value";
+            case ROWS -> "record by record";
+        };
     }
 
     private static long value(@org.jspecify.annotations.Nullable Long number) {

@@ -57,6 +57,7 @@ public record TableCounts(
     static final String LOAD = "load";
     private static final String DELETE = "delete";
     private static final String APPENDED = "append";
+    private static final String MERGED = "merge";
 
     /** Whether each number is what the others say it must be. */
     public boolean addsUp() {
@@ -79,13 +80,24 @@ public record TableCounts(
             }
         }
         boolean deletes = work.steps().stream().anyMatch(s -> s.step().equals(DELETE));
-        boolean appended = APPENDED.equals(work.settings().get("onto"));
-        boolean merged = "merge".equals(work.settings().get("onto"));
         boolean backedUp = work.steps().stream()
                 .anyMatch(s -> s.step().equals(BACKUP) && !s.kept().isEmpty());
         return all.values().stream()
-                .map(g -> g.counts(appended, merged, backedUp, deletes || work.kind() == WorkKind.CATCH_UP))
+                .map(g -> {
+                    String onto = onto(work, g.table);
+                    return g.counts(
+                            onto.equals(APPENDED),
+                            onto.equals(MERGED),
+                            backedUp,
+                            deletes || work.kind() == WorkKind.CATCH_UP);
+                })
                 .toList();
+    }
+
+    /** What was done with a table, which may be otherwise than with all. */
+    private static String onto(WorkRecord work, String table) {
+        String all = work.settings().getOrDefault("onto", "");
+        return work.settings().getOrDefault("onto " + table, all);
     }
 
     private static Gathered gathered(Map<String, Gathered> all, String table) {

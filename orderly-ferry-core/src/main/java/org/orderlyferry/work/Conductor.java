@@ -179,8 +179,8 @@ final class Conductor {
 
     private Loading begin(WorkPlan plan) {
         return order.handling().rehearsal()
-                ? target.rehearse(plan.definitions(), order.handling().mode())
-                : target.begin(plan.definitions(), order.handling().mode(), name);
+                ? target.rehearse(plan.definitions(), order.handling().modes())
+                : target.begin(plan.definitions(), order.handling().modes(), name);
     }
 
     /**

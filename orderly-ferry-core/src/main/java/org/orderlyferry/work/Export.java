@@ -14,6 +14,7 @@ import org.orderlyferry.io.Compression;
 import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
 
@@ -95,7 +96,7 @@ public final class Export extends Moving<Export> {
                         Map.of(WorkEnd.FORMAT, format.name(), WorkEnd.COMPRESSION, compression.name()),
                         settings.values()),
                 selection(queries),
-                new WorkOrder.Handling(overwrite ? LoadMode.REPLACE : LoadMode.CREATE, false, false),
+                new WorkOrder.Handling(LoadModes.all(overwrite ? LoadMode.REPLACE : LoadMode.CREATE), false, false),
                 flow());
         try (SetTarget target = new SetTarget(set, format, settings, compression, source().system())) {
             return done(order, target);

@@ -3,6 +3,7 @@ package org.orderlyferry.work;
 import java.util.List;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TargetPlace;
 
@@ -19,7 +20,7 @@ import org.orderlyferry.place.TargetPlace;
 @NullMarked
 public final class Load extends Moving<Load> {
 
-    private LoadMode mode = LoadMode.CREATE;
+    private LoadModes modes = LoadModes.CREATE;
     private boolean rehearsal;
     private boolean acceptChanges;
 
@@ -39,7 +40,12 @@ public final class Load extends Moving<Load> {
 
     /** What is done with tables that are there already; {@link LoadMode#CREATE} unless told otherwise. */
     public Load mode(LoadMode value) {
-        mode = value;
+        return modes(LoadModes.all(value));
+    }
+
+    /** The same, table by table. */
+    public Load modes(LoadModes value) {
+        modes = value;
         return this;
     }
 
@@ -67,7 +73,7 @@ public final class Load extends Moving<Load> {
                 WorkEnd.of(source().address()),
                 WorkEnd.of(target.address()),
                 selection(List.of()),
-                new WorkOrder.Handling(mode, rehearsal, acceptChanges),
+                new WorkOrder.Handling(modes, rehearsal, acceptChanges),
                 flow());
         return done(order, target);
     }

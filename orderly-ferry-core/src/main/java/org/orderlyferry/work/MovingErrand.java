@@ -37,7 +37,7 @@ record MovingErrand(String kind, String site, WorkPlan plan, String name, String
                         ends.target()
                                 .join(
                                         plan.definitions(),
-                                        plan.order().handling().mode(),
+                                        plan.order().handling().modes(),
                                         name),
                         told));
     }

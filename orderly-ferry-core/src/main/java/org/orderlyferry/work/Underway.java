@@ -55,8 +55,8 @@ public final class Underway implements AutoCloseable {
             throw new UsageException("a load that is only tried isn't done in pieces");
         }
         this.loading = joined
-                ? target.join(plan.definitions(), handling.mode(), plan.hash())
-                : target.begin(plan.definitions(), handling.mode(), plan.hash());
+                ? target.join(plan.definitions(), handling.modes(), plan.hash())
+                : target.begin(plan.definitions(), handling.modes(), plan.hash());
     }
 
     /**

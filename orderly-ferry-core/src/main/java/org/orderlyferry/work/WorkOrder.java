@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.Cut;
-import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.problem.UsageException;
 
@@ -55,14 +55,14 @@ public record WorkOrder(Kind kind, WorkEnd source, WorkEnd target, Selection sel
     /**
      * What is done with what is there.
      *
-     * @param mode what is done with tables that are there already
+     * @param modes what is done with tables that are there already
      * @param rehearsal whether only to look what would happen
      * @param acceptChanges whether a set is taken although its files aren't those that it was made with
      */
-    public record Handling(LoadMode mode, boolean rehearsal, boolean acceptChanges) {
+    public record Handling(LoadModes modes, boolean rehearsal, boolean acceptChanges) {
 
         /** Refuses what is there. */
-        public static final Handling DEFAULT = new Handling(LoadMode.CREATE, false, false);
+        public static final Handling DEFAULT = new Handling(LoadModes.CREATE, false, false);
     }
 
     /**

@@ -18,6 +18,9 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
@@ -29,6 +32,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.io.Compression;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -74,7 +78,9 @@ class CrossingFileTest {
                 List.of(
                         new CrossingColumn("id", "loan_id", "INTEGER"),
                         new CrossingColumn("changed", "changed", "DATE")),
-                List.of("note: #1"));
+                List.of("note: #1"),
+                new OwnChoices(Optional.of(LoadMode.APPEND), Optional.of(Depth.COUNTS), OptionalLong.of(4)));
+        CrossingTable other = table("other", "other", "id", "id");
         return Crossing.between(
                         "jdbc:h2:./old;PASSWORD=${env:OLD}",
                         folder.resolve("new.sqlite").toString())
@@ -103,7 +109,7 @@ class CrossingFileTest {
                         9,
                         folder.resolve("taken"),
                         null))
-                .tables(List.of(table))
+                .tables(List.of(table, other))
                 .build();
     }
 
@@ -114,6 +120,8 @@ class CrossingFileTest {
         crossing.write(file);
         Crossing read = Crossing.read(file);
         assertThat(CrossingJson.of(read)).isEqualTo(CrossingJson.of(crossing));
+        assertThat(read.tables()).isEqualTo(crossing.tables());
+        assertThat(read.modes()).isEqualTo(new LoadModes(LoadMode.MERGE, Map.of("new.loan", LoadMode.APPEND)));
         assertThat(read.arrivals()).isEqualTo(crossing.arrivals());
         assertThat(read.keep()).isEqualTo(crossing.keep());
         assertThat(List.of(read.lanes(), read.rowsPerSecond(), read.bytesPerSecond()))
@@ -218,6 +226,9 @@ class CrossingFileTest {
             {"lanes: 3", "lanes: 0"},
             {"lanes: 3", "lains: 3"},
             {"onto: merge", "onto: upsert"},
+            {"    onto: append", "    onto: upsert"},
+            {"    proof: counts", "    proof: glance"},
+            {"    rejects-allowed: 4", "    rejects-allowed: -4"},
             {"backup: false", "backup: maybe"},
             {"  pattern: .*", "  pattern: \"\""},
             {"type: INTEGER", "kind: INTEGER"},

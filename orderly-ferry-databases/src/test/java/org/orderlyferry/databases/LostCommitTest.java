@@ -21,6 +21,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -113,7 +114,7 @@ class LostCommitTest {
             try (DatabaseLoading loading = DatabaseLoading.begin(
                     session,
                     () -> open(dialect, url, connect(dialect, url)),
-                    new DatabaseLoading.Wanted(List.of(BED, PLANT), mode, false, false, ""),
+                    new DatabaseLoading.Wanted(List.of(BED, PLANT), LoadModes.all(mode), false, false, ""),
                     () -> told.add("lasting"))) {
                 for (TablePart part : List.of(TablePart.whole(0, BED.name()), TablePart.whole(1, PLANT.name()))) {
                     try (RecordWriter writer = loading.writer(part, () -> "a receipt")) {

@@ -19,6 +19,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.cli.Ferry;
 import org.orderlyferry.cli.FerryProcess;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Secrets;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.testkit.herbarium.Herbarium;
@@ -119,7 +120,7 @@ class WrittenPlanTest {
     void aLoadThatIsOnlyTriedIsNotDoneInPieces() throws Exception {
         String url = TestSystem.H2.fresh(folder);
         WorkOrder order = WorkOrder.of(WorkOrder.Kind.LOAD, WorkEnd.of(set.toString()), WorkEnd.of(url))
-                .with(new WorkOrder.Handling(LoadMode.CREATE, true, false));
+                .with(new WorkOrder.Handling(LoadModes.all(LoadMode.CREATE), true, false));
         WorkPlan plan = Underway.plan(order, Secrets.unattended());
         assertThatThrownBy(() -> Underway.begin(plan, Secrets.unattended()))
                 .isInstanceOf(UsageException.class)
@@ -151,8 +152,9 @@ class WrittenPlanTest {
             work.run(plan.tasks().get(0));
             work.suspend();
         }
-        WorkPlan other =
-                Underway.plan(order.with(new WorkOrder.Handling(LoadMode.REPLACE, false, false)), Secrets.unattended());
+        WorkPlan other = Underway.plan(
+                order.with(new WorkOrder.Handling(LoadModes.all(LoadMode.REPLACE), false, false)),
+                Secrets.unattended());
         assertThat(other.hash()).isNotEqualTo(plan.hash());
         WorkPlan faster = Underway.plan(order.with(new WorkOrder.Flow(2, 0, 0)), Secrets.unattended());
         assertThat(faster.hash()).isEqualTo(plan.hash());

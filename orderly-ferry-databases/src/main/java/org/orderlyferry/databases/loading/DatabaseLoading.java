@@ -20,7 +20,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Leftover;
-import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.place.TablePart;
@@ -83,7 +83,7 @@ public final class DatabaseLoading implements Loading {
      * @param plan names the plan that another load may go on with; empty for none
      */
     public record Wanted(
-            List<TableDefinition> tables, LoadMode mode, boolean makeMissing, boolean trusting, String plan) {
+            List<TableDefinition> tables, LoadModes modes, boolean makeMissing, boolean trusting, String plan) {
 
         /** What the ledger calls it: what is made differs by whether definitions are trusted. */
         String name() {
@@ -110,7 +110,7 @@ public final class DatabaseLoading implements Loading {
                 .writing()
                 .laneNotice(session)
                 .ifPresent(text -> notes.finding(FindingCode.LANE_CHANGED, text));
-        LoadPlan plan = LoadPlan.of(session, wanted.tables(), wanted.mode(), wanted.trusting(), notes);
+        LoadPlan plan = LoadPlan.of(session, wanted.tables(), wanted.modes(), wanted.trusting(), notes);
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty() && !wanted.makeMissing()) {
             throw new UsageException(session.address() + " has no schema " + String.join(", ", missing)
@@ -147,7 +147,7 @@ public final class DatabaseLoading implements Loading {
         if (!Ledger.isThere(session)) {
             return Leftover.NONE;
         }
-        if (isBegun(session, new Wanted(List.of(), LoadMode.CREATE, false, trusting, plan))) {
+        if (isBegun(session, new Wanted(List.of(), LoadModes.CREATE, false, trusting, plan))) {
             return Leftover.KEPT;
         }
         return new Ledger(session).undo() ? Leftover.UNDONE : Leftover.FINISHED;
@@ -164,7 +164,7 @@ public final class DatabaseLoading implements Loading {
             throw new UsageException("no load into " + session.address() + " was begun by this plan");
         }
         LoadNotes notes = new LoadNotes();
-        LoadPlan plan = LoadPlan.of(session, wanted.tables(), wanted.mode(), wanted.trusting(), notes);
+        LoadPlan plan = LoadPlan.of(session, wanted.tables(), wanted.modes(), wanted.trusting(), notes);
         DatabaseLoading loading = new DatabaseLoading(session, reconnect, plan, wanted.name(), notes, () -> {});
         plan.routes().forEach(r -> loading.loaded.put(r.arrival().source(), loading.made(r)));
         return loading;

@@ -28,6 +28,7 @@ import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.fit.TypeFit;
 
@@ -36,17 +37,17 @@ final class LoadPlan {
 
     private final Session session;
     private final Writing writing;
-    private final LoadMode mode;
+    private final LoadModes modes;
     private final LoadNotes notes;
     private final List<TableName> there;
     private final Map<TableName, Route> routes = new LinkedHashMap<>();
     private final List<String> refusals = new ArrayList<>();
     private int lastNumber;
 
-    private LoadPlan(Session session, LoadMode mode, LoadNotes notes) throws SQLException {
+    private LoadPlan(Session session, LoadModes modes, LoadNotes notes) throws SQLException {
         this.session = session;
         this.writing = writing(session);
-        this.mode = mode;
+        this.modes = modes;
         this.notes = notes;
         Set<TableName> own = Ledger.own(session);
         this.there = session.catalogue().tables().stream()
@@ -60,9 +61,10 @@ final class LoadPlan {
      * @param trusting whether definitions are taken as they are where they go beyond what can be read
      * @throws UsageException if what is there doesn't allow it
      */
-    static LoadPlan of(Session session, List<TableDefinition> wanted, LoadMode mode, boolean trusting, LoadNotes notes)
+    static LoadPlan of(
+            Session session, List<TableDefinition> wanted, LoadModes modes, boolean trusting, LoadNotes notes)
             throws SQLException {
-        LoadPlan plan = new LoadPlan(session, mode, notes);
+        LoadPlan plan = new LoadPlan(session, modes, notes);
         plan.make(wanted, writing(session).adapting(notes).trusting(trusting));
         return plan;
     }
@@ -73,7 +75,7 @@ final class LoadPlan {
      */
     static Map<TableName, TableDefinition> expected(
             Session session, List<TableDefinition> wanted, boolean trusting, LoadNotes notes) throws SQLException {
-        LoadPlan plan = new LoadPlan(session, LoadMode.REPLACE, notes);
+        LoadPlan plan = new LoadPlan(session, LoadModes.all(LoadMode.REPLACE), notes);
         plan.lay(wanted, writing(session).adapting(notes).trusting(trusting));
         Map<TableName, TableDefinition> made = new LinkedHashMap<>();
         plan.routes.forEach((source, route) -> made.put(source, route.arrival().table()));
@@ -96,14 +98,14 @@ final class LoadPlan {
     private void lay(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
         NameMapping names = new NameMapping(session.dialect().naming(), wanted, takenNames(wanted));
         List<TableDefinition> mapped = wanted.stream()
-                .map(t -> names.map(stays(names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
+                .map(t -> names.map(stays(t.name(), names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
                 .toList();
         refuseReserved(mapped);
-        refuseExisting(mapped);
+        refuseExisting(wanted, mapped);
         for (int i = 0; i < wanted.size(); i++) {
             TableDefinition source = wanted.get(i);
             TableName name = mapped.get(i).name();
-            Route route = stays(name)
+            Route route = stays(source.name(), name)
                     ? toStay(mapped.get(i), source)
                     : toCome(adapting.adapt(mapped.get(i), names.columns(source.name())), mapped.get(i), source);
             routes.put(source.name(), route);
@@ -137,8 +139,8 @@ final class LoadPlan {
         coming.forEach((source, table) -> routes.computeIfPresent(source, (s, route) -> route.withTable(table)));
     }
 
-    private boolean stays(TableName name) {
-        return there.contains(name) && (mode == LoadMode.APPEND || mode == LoadMode.MERGE);
+    private boolean stays(TableName source, TableName name) {
+        return there.contains(name) && (modes.of(source) == LoadMode.APPEND || modes.of(source) == LoadMode.MERGE);
     }
 
     /** A table of which only the records count: one that is there has keys and indexes of its own. */
@@ -159,8 +161,9 @@ final class LoadPlan {
         }
         List<String> taken = new ArrayList<>();
         for (TableName table : there) {
-            boolean replaced = mode == LoadMode.REPLACE
-                    && wanted.stream().anyMatch(w -> w.name().name().equals(table.name()));
+            boolean replaced = wanted.stream()
+                    .anyMatch(w -> modes.of(w.name()) == LoadMode.REPLACE
+                            && w.name().name().equals(table.name()));
             if (!replaced) {
                 TableDefinition definition = session.catalogue().define(table);
                 definition.primaryKey().map(Key::name).ifPresent(taken::add);
@@ -172,13 +175,11 @@ final class LoadPlan {
         return taken;
     }
 
-    private void refuseExisting(List<TableDefinition> mapped) throws SQLException {
-        if (mode != LoadMode.CREATE) {
-            return;
-        }
+    private void refuseExisting(List<TableDefinition> wanted, List<TableDefinition> mapped) throws SQLException {
         List<String> found = new ArrayList<>();
-        for (TableDefinition table : mapped) {
-            if (there.contains(table.name())) {
+        for (int i = 0; i < mapped.size(); i++) {
+            TableDefinition table = mapped.get(i);
+            if (modes.of(wanted.get(i).name()) == LoadMode.CREATE && there.contains(table.name())) {
                 found.add(table.name() + " (" + session.count(table.name()) + " records)");
             }
         }
@@ -244,6 +245,7 @@ final class LoadPlan {
                         + ", which is NOT NULL and has no default");
             }
         }
+        LoadMode mode = modes.of(source.name());
         if (mode == LoadMode.MERGE) {
             checkKey(stays, into);
         }

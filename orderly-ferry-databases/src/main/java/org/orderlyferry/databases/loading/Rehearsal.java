@@ -14,7 +14,7 @@ import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.place.TablePart;
@@ -34,10 +34,10 @@ public final class Rehearsal implements Loading {
     private int refusedTables;
 
     /** Plans a load and makes ready for its records to be looked at. */
-    public Rehearsal(Session session, List<TableDefinition> wanted, LoadMode mode, boolean trusting)
+    public Rehearsal(Session session, List<TableDefinition> wanted, LoadModes modes, boolean trusting)
             throws SQLException {
         this.session = session;
-        this.plan = LoadPlan.of(session, wanted, mode, trusting, notes);
+        this.plan = LoadPlan.of(session, wanted, modes, trusting, notes);
         List<String> missing = plan.missingSchemas();
         if (!missing.isEmpty()) {
             notes.finding(

@@ -32,7 +32,7 @@ import org.orderlyferry.place.Expectation;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Leftover;
-import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
@@ -271,11 +271,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
-    public Loading begin(List<TableDefinition> wanted, LoadMode mode, String plan) {
+    public Loading begin(List<TableDefinition> wanted, LoadModes modes, String plan) {
         forget();
         return session.work(
                 "the tables can't be made",
-                () -> DatabaseLoading.begin(session, connector::open, wanted(wanted, mode, plan), () -> {
+                () -> DatabaseLoading.begin(session, connector::open, wanted(wanted, modes, plan), () -> {
                     forget();
                     loaded = true;
                     file.ifPresent(TargetFile::mustBeThere);
@@ -283,10 +283,10 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
-    public Loading join(List<TableDefinition> wanted, LoadMode mode, String plan) {
+    public Loading join(List<TableDefinition> wanted, LoadModes modes, String plan) {
         return session.work(
                 "the load can't be joined",
-                () -> DatabaseLoading.join(session, connector::open, wanted(wanted, mode, plan)));
+                () -> DatabaseLoading.join(session, connector::open, wanted(wanted, modes, plan)));
     }
 
     @Override
@@ -346,10 +346,10 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         return Optional.of(dialect.types().own(type));
     }
 
-    private DatabaseLoading.Wanted wanted(List<TableDefinition> tables, LoadMode mode, String plan) {
+    private DatabaseLoading.Wanted wanted(List<TableDefinition> tables, LoadModes modes, String plan) {
         return new DatabaseLoading.Wanted(
                 tables,
-                mode,
+                modes,
                 connector.options().makeMissing(),
                 connector.options().trustDefinitions(),
                 plan);
@@ -361,10 +361,10 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
-    public Loading rehearse(List<TableDefinition> wanted, LoadMode mode) {
+    public Loading rehearse(List<TableDefinition> wanted, LoadModes modes) {
         return session.work(
                 "the load can't be tried",
-                () -> new Rehearsal(session, wanted, mode, connector.options().trustDefinitions()));
+                () -> new Rehearsal(session, wanted, modes, connector.options().trustDefinitions()));
     }
 
     /** What was made for a load goes again only while nobody else has put anything into it. */

@@ -32,6 +32,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
@@ -334,7 +335,7 @@ class DriverDialectTest {
         ListedPlace beds = beds("1=moss");
         TargetPlace killed = Places.openTarget(url);
         List<TableDefinition> tables = beds.tables().stream().map(beds::define).toList();
-        Loading loading = killed.begin(tables, LoadMode.CREATE, "a plan");
+        Loading loading = killed.begin(tables, LoadModes.all(LoadMode.CREATE), "a plan");
         assertThat(loading.findings()).isEmpty();
         // its connection goes, and nothing of it is put back
         killed.close();

@@ -19,6 +19,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.Screen;
 
@@ -35,7 +36,7 @@ final class LoadTables implements TrialLoading.Plan {
      * @param there the names of the collections that are there
      * @throws UsageException if what is there doesn't allow it
      */
-    LoadTables(List<TableDefinition> wanted, LoadMode mode, Set<String> there, StoreAddress address) {
+    LoadTables(List<TableDefinition> wanted, LoadModes modes, Set<String> there, StoreAddress address) {
         Map<TableName, ListTable> lists = ListTable.among(wanted, address.nested());
         StoreNames names = new StoreNames(wanted, lists.keySet());
         findings.addAll(names.findings());
@@ -44,6 +45,7 @@ final class LoadTables implements TrialLoading.Plan {
             TableDefinition target = names.of(source);
             String collection = target.name().name();
             boolean isThere = there.contains(collection);
+            LoadMode mode = modes.of(source.name());
             if (isThere && list.isPresent()) {
                 throw new UsageException("the records of table " + source.name()
                         + " become lists in other documents, and there is a collection of that name in "

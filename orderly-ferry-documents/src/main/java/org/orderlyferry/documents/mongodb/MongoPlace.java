@@ -30,7 +30,7 @@ import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Expectation;
 import org.orderlyferry.place.FieldCounts;
 import org.orderlyferry.place.Leftover;
-import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.RangedReader;
@@ -146,7 +146,7 @@ final class MongoPlace implements TargetPlace {
 
     @Override
     public Optional<Expectation> expected(List<TableDefinition> others) {
-        LoadTables plan = new LoadTables(others, LoadMode.CREATE, Set.of(), address.ofTables());
+        LoadTables plan = new LoadTables(others, LoadModes.CREATE, Set.of(), address.ofTables());
         return Optional.of(new Expectation(
                 plan.kept(), UnaryOperator.identity(), type -> ownType(type).orElse("any"), plan.leftBehind()));
     }
@@ -241,20 +241,20 @@ final class MongoPlace implements TargetPlace {
     }
 
     @Override
-    public Loading begin(List<TableDefinition> tables, LoadMode mode, String plan) {
+    public Loading begin(List<TableDefinition> tables, LoadModes modes, String plan) {
         clear("");
         return server.work(
                 "the collections can't be made",
-                () -> DocumentLoading.begin(server, plan(tables, mode), address.writesNulls(), this::forget));
+                () -> DocumentLoading.begin(server, plan(tables, modes), address.writesNulls(), this::forget));
     }
 
     @Override
-    public Loading rehearse(List<TableDefinition> tables, LoadMode mode) {
-        return server.work("the load can't be tried", () -> new TrialLoading(plan(tables, mode)));
+    public Loading rehearse(List<TableDefinition> tables, LoadModes modes) {
+        return server.work("the load can't be tried", () -> new TrialLoading(plan(tables, modes)));
     }
 
-    private LoadTables plan(List<TableDefinition> tables, LoadMode mode) {
-        return new LoadTables(tables, mode, new Collections(server, address).collections(), address);
+    private LoadTables plan(List<TableDefinition> tables, LoadModes modes) {
+        return new LoadTables(tables, modes, new Collections(server, address).collections(), address);
     }
 
     @Override

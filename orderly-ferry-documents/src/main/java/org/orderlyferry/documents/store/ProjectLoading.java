@@ -23,6 +23,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.place.TablePart;
@@ -43,7 +44,7 @@ final class ProjectLoading implements Loading, TrialLoading.Plan {
     private final Set<TableName> leftOut = ConcurrentHashMap.newKeySet();
     private final Set<Integer> begun = ConcurrentHashMap.newKeySet();
     private final List<Finding> findings = new ArrayList<>();
-    private final LoadMode mode;
+    private final LoadModes modes;
     private final String load;
     /** Tables that are there and get more. */
     private final Map<TableName, Grown> grown = new HashMap<>();
@@ -68,11 +69,12 @@ final class ProjectLoading implements Loading, TrialLoading.Plan {
     }
 
     /** The load as it would be, with nothing made. */
-    ProjectLoading(ProjectPlace place, Client client, List<TableDefinition> sources, LoadMode mode, Set<String> there) {
+    ProjectLoading(
+            ProjectPlace place, Client client, List<TableDefinition> sources, LoadModes modes, Set<String> there) {
         this.place = place;
         this.client = client;
         this.limits = Limits.of(client);
-        this.mode = mode;
+        this.modes = modes;
         this.load =
                 Long.toHexString(System.nanoTime() & 0xFFFFFFFFL | 0x100000000L).substring(1);
         List<TableDefinition> named = place.named(sources);
@@ -81,6 +83,7 @@ final class ProjectLoading implements Loading, TrialLoading.Plan {
             tables.put(source, sources.get(i));
             String name = named.get(i).name().name();
             parts.put(source, LoadNote.part(name, load, i + 1));
+            LoadMode mode = modes.of(source);
             if (there.contains(name) && (mode == LoadMode.APPEND || mode == LoadMode.MERGE)) {
                 grown.put(source, new Grown());
                 fields.put(source, place.fields(TableName.of(name), sources.get(i)));
@@ -136,7 +139,7 @@ final class ProjectLoading implements Loading, TrialLoading.Plan {
     public RecordWriter writer(TablePart part, Supplier<String> receipt) {
         boolean again = !begun.add(part.task());
         Grown more = grown.get(part.table());
-        boolean over = more != null && mode == LoadMode.MERGE;
+        boolean over = more != null && modes.of(part.table()) == LoadMode.MERGE;
         if (over && again) {
             // what the first attempt has changed is counted, and can't be told from what was so before
             throw new PlaceException(
@@ -230,8 +233,9 @@ final class ProjectLoading implements Loading, TrialLoading.Plan {
                 .path("documents")
                 .asLong();
         Grown more = grown.get(table);
-        long expected = more == null ? told : more.before + (mode == LoadMode.MERGE ? more.inserted : told);
-        boolean counted = more == null || mode != LoadMode.MERGE || more.inserted + more.changed + more.same == told;
+        boolean merged = modes.of(table) == LoadMode.MERGE;
+        long expected = more == null ? told : more.before + (merged ? more.inserted : told);
+        boolean counted = more == null || !merged || more.inserted + more.changed + more.same == told;
         if (there != expected || !counted) {
             throw new PlaceException(
                     client.shown(),
@@ -244,7 +248,7 @@ final class ProjectLoading implements Loading, TrialLoading.Plan {
     @Override
     public Optional<Merged> merged(TableName table) {
         return Optional.ofNullable(grown.get(table))
-                .filter(g -> mode == LoadMode.MERGE)
+                .filter(g -> modes.of(table) == LoadMode.MERGE)
                 .map(g -> new Merged(g.inserted, g.changed, g.same));
     }
 

@@ -20,6 +20,7 @@ import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.FieldCounts;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.RangedReader;
@@ -220,26 +221,29 @@ final class ProjectPlace implements TargetPlace {
     }
 
     @Override
-    public Loading begin(List<TableDefinition> tables, LoadMode mode, String plan) {
+    public Loading begin(List<TableDefinition> tables, LoadModes modes, String plan) {
         clear("");
-        ProjectLoading loading = plan(tables, mode);
+        ProjectLoading loading = plan(tables, modes);
         loading.begin();
         return loading;
     }
 
     @Override
-    public Loading rehearse(List<TableDefinition> tables, LoadMode mode) {
-        return new TrialLoading(plan(tables, mode));
+    public Loading rehearse(List<TableDefinition> tables, LoadModes modes) {
+        return new TrialLoading(plan(tables, modes));
     }
 
-    private ProjectLoading plan(List<TableDefinition> tables, LoadMode mode) {
+    private ProjectLoading plan(List<TableDefinition> tables, LoadModes modes) {
         Set<String> there = all();
         there.stream().filter(LoadNote::isOurs).findFirst().ifPresent(c -> {
             throw new UsageException(client.shown() + " has a collection " + c
                     + " that is of no load, and whose name a load needs; rename it");
         });
         Set<String> names = new TreeSet<>();
-        for (TableDefinition table : named(tables)) {
+        List<TableDefinition> named = named(tables);
+        for (int i = 0; i < named.size(); i++) {
+            TableDefinition table = named.get(i);
+            LoadMode mode = modes.of(tables.get(i).name());
             String name = table.name().name();
             if (LoadNote.isOurs(name) || !names.add(name)) {
                 throw new UsageException("no collection for table " + name + ": its name is "
@@ -255,7 +259,7 @@ final class ProjectPlace implements TargetPlace {
                 throw new UsageException("table " + name + " has no key to merge by");
             }
         }
-        return new ProjectLoading(this, client, tables, mode, there);
+        return new ProjectLoading(this, client, tables, modes, there);
     }
 
     @Override

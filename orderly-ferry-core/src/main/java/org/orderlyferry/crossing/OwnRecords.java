@@ -1,0 +1,120 @@
+package org.orderlyferry.crossing;
+
+import java.nio.file.Files;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.orderlyferry.crossing.LedgerLine.State;
+import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.Slice;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.reconcile.ChangedRecords;
+import org.orderlyferry.reconcile.MissingKeys;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.tally.Tally;
+
+/**
+ * Tables that had records of their own before a run added to them. What the source doesn't have of them was never the
+ * source's, so a catch-up takes nothing out of them, and they hold more than the source in the end.
+ */
+final class OwnRecords {
+
+    /** Ranges of a key are held against each other in memory. */
+    private static final Cut PIECES = new Cut(CatchUp.RANGE, Map.of());
+
+    private final RunFolder whole;
+    private final List<TableName> tables;
+
+    private OwnRecords(RunFolder whole, List<TableName> tables) {
+        this.whole = whole;
+        this.tables = tables;
+    }
+
+    /** By what a run of all records has written down of the target as it found it. */
+    static OwnRecords of(Crossing crossing, RunFolder whole) {
+        List<TableName> added = new Choices(crossing).of(LoadMode.APPEND, LoadMode.MERGE);
+        Optional<LedgerLine> backup = RunLedger.read(whole.path()).last(Step.BACKUP, State.DONE);
+        if (backup.isEmpty() || backup.get().fact("why").equals(Run.TOLD)) {
+            // nobody has looked
+            return new OwnRecords(whole, added);
+        }
+        List<String> there = backup.get().fact("tables").lines().toList();
+        boolean any = !backup.get().fact("rows").equals("0");
+        return new OwnRecords(
+                whole,
+                added.stream()
+                        .filter(t -> any && there.contains(t.toString()) && hadRecords(whole, t))
+                        .toList());
+    }
+
+    private static boolean hadRecords(RunFolder whole, TableName table) {
+        if (!Files.exists(whole.backup())) {
+            return true;
+        }
+        try (Place backup = Places.open(whole.backup())) {
+            return backup.keptTally(table).map(Tally::rows).orElse(1L) > 0;
+        }
+    }
+
+    /** Whether a table is one of them. */
+    boolean has(TableName table) {
+        return tables.contains(table);
+    }
+
+    /** Hears only of records that the source has had. */
+    MissingKeys besides(MissingKeys keys) {
+        return (key, batch) -> {
+            if (!has(key.name())) {
+                keys.missing(key, batch);
+            }
+        };
+    }
+
+    /** Those that have a key by which their records can be told from the source's. */
+    List<TableName> withKey(Place source) {
+        return tables.stream()
+                .filter(t -> source.define(t).primaryKey().isPresent())
+                .toList();
+    }
+
+    /** Compares; tables without keys with what they had before, so far as it is known. */
+    ReconcileResult compared(Reconcile reconcile, Place source) {
+        List<TableName> without = new ArrayList<>(tables);
+        without.removeAll(withKey(source));
+        if (without.isEmpty() || !Files.exists(whole.backup())) {
+            return reconcile.compare();
+        }
+        try (Place backup = Places.open(whole.backup())) {
+            return reconcile.onto(new OnlyTables(backup, without)).compare();
+        }
+    }
+
+    /** Those of some tables that lack a record of the source, or have it with other values; found by their keys. */
+    static List<TableName> lacking(List<TableName> tables, Place source, Place target, StopSignal stop) {
+        ChangedRecords changed = new ChangedRecords(source, target, MissingKeys.UNHEARD);
+        return tables.stream().filter(t -> lacks(changed, t, stop)).toList();
+    }
+
+    private static boolean lacks(ChangedRecords changed, TableName table, StopSignal stop) {
+        RecordBatch batch = new RecordBatch();
+        boolean lacks = false;
+        for (Slice slice : changed.cut(changed.define(table), changed.estimate(table), PIECES)) {
+            try (RecordReader reader = changed.read(slice)) {
+                while (reader.read(batch)) {
+                    stop.check();
+                    lacks = true;
+                }
+            }
+        }
+        return lacks;
+    }
+}
