@@ -28,11 +28,13 @@ import org.orderlyferry.reconcile.MissingKeys;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.Verdict;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.report.FirstDifferences;
 import org.orderlyferry.report.RecordedComparison;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.PlanFile;
+import org.orderlyferry.work.RejectFile;
 import org.orderlyferry.work.TransferResult;
 import org.orderlyferry.work.WorkPlan;
 
@@ -46,6 +48,8 @@ public final class CatchUp extends CrossingWork<CatchUp> {
 
     /** Ranges of a key have at most about so many records, which are held against each other in memory. */
     static final long RANGE = 100_000;
+
+    private static final String REJECTED = "rejected";
 
     private final Crossing crossing;
 
@@ -141,24 +145,32 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         Map<String, String> before = GrownValues.known(crossing, RunFolder.all(crossing.keep()));
         Map<String, String> facts = new TreeMap<>();
         if (!Files.exists(folder.set())) {
-            try (Place source = ends.source();
+            Choices choices = new Choices(crossing);
+            try (RejectFile rejects = choices.mayReject() ? new RejectFile(folder.rejects()) : null;
+                    Place source = ends.source(rejects == null ? Rejects.STOP : rejects);
                     Place target = ends.targetToRead();
                     DeletedKeys keys = new DeletedKeys(deleted(), names())) {
                 List<TableName> comparable = mustHaveKeys(source, target, facts);
+                long besides = rejects == null ? 0 : rejects.count();
                 Map<TableName, KeyRange> grown = grown(before);
                 ChangedRecords changed = new ChangedRecords(
                         source, target, crossing.followDeletes() ? own.besides(keys) : MissingKeys.UNHEARD);
                 // a column that tells what has changed needs no comparing
                 Place from = new OneOrOther(source, changed, grown);
                 facts.put(Run.SYSTEM, source.system());
-                steps.taken(Export.from(new OnlyTables(from, comparable))
+                TransferResult result = Export.from(new OnlyTables(from, comparable))
                         .compression(crossing.compress())
                         .lanes(crossing.lanes())
                         .sliceRows(Math.min(RANGE, crossing.sliceRows()))
                         .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                         .listener(listener)
                         .stopSignal(stop)
-                        .to(folder.set()));
+                        .to(folder.set());
+                long rejected = choices.mustAllow(result, besides, folder);
+                if (rejected > 0) {
+                    facts.put(REJECTED, Long.toString(rejected));
+                }
+                steps.taken(result);
                 keys.finish();
                 changed.counts().forEach((table, count) -> facts.put("changed " + table, told(table, count)));
             }
@@ -275,7 +287,11 @@ public final class CatchUp extends CrossingWork<CatchUp> {
     /** Against the source where that stands still; else, merged once more, the set must change nothing. */
     private Map<String, String> prove() {
         Map<String, String> facts = new TreeMap<>();
-        if (crossing.sourceMoment() != SourceMoment.STILL) {
+        // what can't be taken of the source can't be held against the target, which may have it as it was
+        boolean all = ledger.last(Step.EXPORT, State.DONE)
+                .filter(l -> l.fact(REJECTED).isEmpty())
+                .isPresent();
+        if (crossing.sourceMoment() != SourceMoment.STILL || !all) {
             try (Place set = Places.open(folder.set())) {
                 boolean nothing = new Proof(crossing, folder, set, null, ends, listener, stop)
                         .changedByMerging(set.tables())

@@ -5,14 +5,17 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.work.MovedTable;
+import org.orderlyferry.work.TransferResult;
 
 /** What a crossing has chosen, table by table: some may say otherwise than all. Tables go by their names at the target. */
 record Choices(Crossing crossing) {
@@ -96,28 +99,37 @@ record Choices(Crossing crossing) {
                         .anyMatch(t -> t.own().rejectsAllowed().orElse(0) > 0);
     }
 
-    /** Of which tables, or of all together, more records were rejected than is allowed. */
-    List<String> tooManyRejected(List<MovedTable> moved) {
-        List<String> told = new ArrayList<>();
-        long others = 0;
-        for (MovedTable table : moved) {
-            OwnChoices own = crossing.tables().stream()
+    /**
+     * Refuses a set, and takes it away, if more was rejected on the way into it than is allowed.
+     *
+     * @param besides how many records were rejected that didn't move
+     * @return how many were rejected
+     */
+    long mustAllow(TransferResult made, long besides, RunFolder folder) {
+        List<String> tooMany = new ArrayList<>();
+        long others = besides;
+        for (MovedTable table : made.tables()) {
+            OptionalLong allowed = crossing.tables().stream()
                     .filter(t -> t.to().equals(table.table()))
+                    .map(t -> t.own().rejectsAllowed())
                     .findFirst()
-                    .map(CrossingTable::own)
-                    .orElse(OwnChoices.NONE);
-            if (own.rejectsAllowed().isEmpty()) {
+                    .orElse(OptionalLong.empty());
+            if (allowed.isEmpty()) {
                 others += table.rejected();
-            } else if (table.rejected() > own.rejectsAllowed().getAsLong()) {
-                told.add(table.rejected() + " records of table " + table.table()
-                        + " can't be taken, and the crossing allows "
-                        + own.rejectsAllowed().getAsLong() + " of it");
+            } else if (table.rejected() > allowed.getAsLong()) {
+                tooMany.add(table.rejected() + " records of table " + table.table()
+                        + " can't be taken, and the crossing allows " + allowed.getAsLong() + " of it");
             }
         }
         if (others > crossing.rejectsAllowed()) {
-            told.add(others + " records of the source can't be taken, and the crossing allows "
+            tooMany.add(others + " records of the source can't be taken, and the crossing allows "
                     + crossing.rejectsAllowed());
         }
-        return told;
+        if (!tooMany.isEmpty()) {
+            FolderRemoval.remove(folder.set());
+            throw new UsageException(String.join("; ", tooMany) + "; each stands with its reason in " + folder.rejects()
+                    + ". Nothing was changed at the target");
+        }
+        return made.rejected() + besides;
     }
 }

@@ -237,7 +237,7 @@ public final class Run extends CrossingWork<Run> {
                 }
                 system.put(SYSTEM, source.system());
                 TransferResult result = export.to(folder.set());
-                mustBeAllowed(result);
+                rejected = choices.mustAllow(result, 0, folder);
                 steps.taken(result);
                 if (!result.failed().isEmpty()) {
                     throw new UsageException("not all tables could be read, so the run stops: " + result.failed());
@@ -254,16 +254,6 @@ public final class Run extends CrossingWork<Run> {
             }
             return facts;
         }
-    }
-
-    private void mustBeAllowed(TransferResult result) {
-        List<String> tooMany = choices.tooManyRejected(result.tables());
-        if (!tooMany.isEmpty()) {
-            FolderRemoval.remove(folder.set());
-            throw new UsageException(String.join("; ", tooMany) + "; each stands with its reason in " + folder.rejects()
-                    + ". Nothing was changed at the target");
-        }
-        this.rejected = result.rejected();
     }
 
     private static String columnAtTarget(CrossingTable table, String column) {

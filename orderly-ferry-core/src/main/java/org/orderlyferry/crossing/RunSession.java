@@ -40,7 +40,8 @@ record RunSession(RunFolder folder, RunLedger ledger, StepRunner steps, RunListe
             Function<RunSession, RunResult> work) {
         try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep(), listener)) {
             allowed.run();
-            Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
+            Optional<RunFolder> unfinished =
+                    Runs.unfinished(crossing.keep()).filter(f -> !isGivenUp(crossing, kind, f));
             boolean wentOn = unfinished.isPresent();
             RunFolder folder = unfinished.orElseGet(() -> RunFolder.next(crossing.keep()));
             if (wentOn) {
@@ -73,6 +74,21 @@ record RunSession(RunFolder folder, RunLedger ledger, StepRunner steps, RunListe
                         log,
                         work);
             }
+        }
+    }
+
+    /** A catch-up that has come to change nothing yet, and whose crossing was edited since, begins anew. */
+    private static boolean isGivenUp(Crossing crossing, String kind, RunFolder folder) {
+        if (!kind.equals(Runs.CATCH_UP)
+                || CrossingJson.differences(crossing, folder).isEmpty()) {
+            return false;
+        }
+        try (RunLedger ledger = RunLedger.open(folder.path())) {
+            if (!Runs.isCatchUp(ledger) || ledger.has(Step.LOAD, State.BEGUN)) {
+                return false;
+            }
+            ledger.note(Step.RUN, State.GIVEN_UP, Map.of("why", "the crossing was edited before anything was changed"));
+            return true;
         }
     }
 

