@@ -22,8 +22,11 @@ import org.orderlyferry.tally.TallyTaker;
  */
 final class ChangedReader implements RecordReader {
 
-    /** How many keys are held at once, about. */
-    private static final long HELD = 200_000;
+    /** What a key takes in a map that is about to grow, in bytes. */
+    private static final int BYTES_OF_A_KEY = 160;
+
+    /** How many keys are held at once, about: both sides are read once for each such part, by several lanes perhaps. */
+    private static final long HELD = Math.max(200_000, Runtime.getRuntime().maxMemory() / 16 / BYTES_OF_A_KEY);
 
     private final Place source;
     private final Place target;
