@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import org.orderlyferry.crossing.CatchUp;
 import org.orderlyferry.crossing.Crossing;
@@ -40,6 +41,8 @@ import picocli.CommandLine.Spec;
 final class RunCommand implements Callable<Integer> {
 
     private static final String CHANGED = "changed ";
+    private static final String GONE = "gone ";
+    private static final String MERGED = "merged ";
 
     private final Console console;
 
@@ -178,16 +181,37 @@ final class RunCommand implements Callable<Integer> {
                 .right("changed")
                 .right("as they were")
                 .right("gone");
-        result.steps().stream()
-                .filter(l -> l.what() == LedgerLine.Step.EXPORT && l.state() == LedgerLine.State.DONE)
-                .forEach(l -> l.facts().entrySet().stream()
-                        .filter(f -> f.getKey().startsWith(CHANGED))
-                        .sorted(Map.Entry.comparingByKey())
-                        .forEach(f -> table.row(row(f.getKey().substring(CHANGED.length()), f.getValue()))));
+        Map<String, String[]> rows = new TreeMap<>();
+        Map<String, String> found = facts(result, LedgerLine.Step.EXPORT);
+        found.forEach((fact, told) -> {
+            if (fact.startsWith(CHANGED)) {
+                rows.put(fact.substring(CHANGED.length()), row(fact.substring(CHANGED.length()), told));
+            }
+        });
+        // where a column tells what has changed, the load finds out what of it is new, and the rest isn't read
+        facts(result, LedgerLine.Step.LOAD).forEach((fact, told) -> {
+            String name = fact.startsWith(MERGED) ? fact.substring(MERGED.length()) : "";
+            if (!name.isEmpty() && !rows.containsKey(name)) {
+                String[] row = row(name, told);
+                String gone = found.get(GONE + name);
+                rows.put(name, new String[] {
+                    name, row[1], row[2], "–", gone == null ? "not looked for" : Amounts.count(Long.parseLong(gone))
+                });
+            }
+        });
+        rows.values().forEach(table::row);
         if (!table.isEmpty()) {
             console.line("");
             table.lines(console.style()).forEach(console::line);
         }
+    }
+
+    private static Map<String, String> facts(RunResult result, LedgerLine.Step step) {
+        Map<String, String> facts = new TreeMap<>();
+        result.steps().stream()
+                .filter(l -> l.what() == step && l.state() == LedgerLine.State.DONE)
+                .forEach(l -> facts.putAll(l.facts()));
+        return facts;
     }
 
     /** The figures of a sentence such as {@code 3 new, 1 changed, 96 as they were, 0 gone}. */

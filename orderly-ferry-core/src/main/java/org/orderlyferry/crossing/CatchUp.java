@@ -49,6 +49,9 @@ public final class CatchUp extends CrossingWork<CatchUp> {
     /** Ranges of a key have at most about so many records, which are held against each other in memory. */
     static final long RANGE = 100_000;
 
+    /** The fact that tells how many records are gone of a table of which a column tells what has changed. */
+    static final String GONE = "gone ";
+
     private static final String REJECTED = "rejected";
 
     private final Crossing crossing;
@@ -171,6 +174,14 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     facts.put(REJECTED, Long.toString(rejected));
                 }
                 steps.taken(result);
+                if (crossing.followDeletes()) {
+                    for (TableName table : grown.keySet()) {
+                        if (comparable.contains(table) && !own.has(table)) {
+                            long gone = GoneRecords.of(source, target, table, keys, stop);
+                            facts.put(GONE + table, Long.toString(gone));
+                        }
+                    }
+                }
                 keys.finish();
                 changed.counts().forEach((table, count) -> facts.put("changed " + table, told(table, count)));
             }
@@ -193,9 +204,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         Map<TableName, KeyRange> ranges = new LinkedHashMap<>();
         for (CrossingTable table : crossing.tables()) {
             if (!table.growsBy().isEmpty()) {
-                String column = table.atTarget(table.growsBy())
-                        .orElseThrow(() -> new UsageException("table " + table.name() + " grows by its column "
-                                + table.growsBy() + ", which isn't carried"));
+                String column = table.atTarget(table.growsBy()).orElseThrow();
                 GrownValues.of(before, table)
                         .ifPresent(value -> ranges.put(
                                 table.to(), new KeyRange(List.of(column), List.of(value), List.of(), false)));
@@ -204,8 +213,15 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         return ranges;
     }
 
-    /** Tables without a key can only be shown to be as they were. */
+    /** Tables without a key can only be shown to be as they were; all must be there. */
     private List<TableName> mustHaveKeys(Place source, Place target, Map<String, String> facts) {
+        List<TableName> missing = new ArrayList<>(names());
+        missing.removeAll(target.tables());
+        if (!missing.isEmpty()) {
+            throw new UsageException(target.address() + " has no table "
+                    + missing.stream().map(TableName::toString).collect(Collectors.joining(", "))
+                    + " any more, and a catch-up moves only what has changed; nothing was changed");
+        }
         List<TableName> with = new ArrayList<>();
         List<TableName> without = new ArrayList<>();
         for (TableName table : names()) {

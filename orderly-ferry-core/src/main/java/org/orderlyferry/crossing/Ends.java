@@ -7,8 +7,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -91,9 +93,44 @@ final class Ends {
         }
     }
 
+    /**
+     * What speaks against finding changed records by a column. Its values are asked for from one on, at the source itself: so
+     * they must be in the same order there as here, and of the type that they have there.
+     */
+    private static Optional<String> growing(CrossingTable table, TableDefinition definition) {
+        Optional<CrossingColumn> carried = table.columns().stream()
+                .filter(c -> c.name().equals(table.growsBy()))
+                .findFirst();
+        if (carried.isEmpty()) {
+            return Optional.of("table " + table.name() + " grows by its column " + table.growsBy()
+                    + ", which isn't carried"
+                    + Nearest.of(table.growsBy(), definition.columnNames())
+                            .map(n -> "; was " + n + " meant?")
+                            .orElse(""));
+        }
+        LogicalType is = definition.column(table.growsBy()).orElseThrow().type();
+        LogicalType becomes = LogicalType.parse(carried.get().type());
+        boolean ordered = is.name().isExactNumber()
+                || is.name() == TypeName.DATE
+                || is.name() == TypeName.TIMESTAMP
+                || is.name() == TypeName.TIMESTAMP_WITH_TIME_ZONE;
+        if (!ordered) {
+            return Optional.of("table " + table.name() + " grows by its column " + table.growsBy() + ", which is "
+                    + is + ": only whole and decimal numbers, dates and timestamps are in one order everywhere; without"
+                    + " grows-by, changed records are found by comparing");
+        }
+        return is.name() == becomes.name()
+                        || is.name().isExactNumber() && becomes.name().isExactNumber()
+                ? Optional.empty()
+                : Optional.of("table " + table.name() + " grows by its column " + table.growsBy() + ", which is " + is
+                        + " and becomes " + becomes + " on the way; without grows-by, changed records are found by"
+                        + " comparing");
+    }
+
     private Reshaping reshaping(Place source) {
         Set<TableName> there = new HashSet<>(source.tables());
         List<String> wrong = new ArrayList<>();
+        List<String> unfit = new ArrayList<>();
         Reshaping reshaping = new Reshaping();
         for (CrossingTable table : crossing.tables()) {
             TableName name = table.name();
@@ -103,12 +140,18 @@ final class Ends {
             }
             wrong.addAll(compare(table, source.define(name)));
             if (wrong.isEmpty()) {
+                if (!table.growsBy().isEmpty()) {
+                    growing(table, source.define(name)).ifPresent(unfit::add);
+                }
                 reshape(reshaping, table, source.define(name));
             }
         }
         if (!wrong.isEmpty()) {
             throw new UsageException(source.address() + " isn't as the crossing tells: " + String.join("; ", wrong)
                     + ". ferry draft writes down what is new");
+        }
+        if (!unfit.isEmpty()) {
+            throw new UsageException(String.join("; ", unfit));
         }
         return reshaping;
     }

@@ -72,7 +72,12 @@ final class GrownValues {
         Map<String, String> known = new TreeMap<>();
         List<RunFolder> exported = new ArrayList<>();
         for (RunFolder run : runs) {
-            Optional<LedgerLine> done = RunLedger.read(run.path()).last(Step.EXPORT, State.DONE);
+            RunLedger ledger = RunLedger.read(run.path());
+            if (ledger.has(Step.RUN, State.GIVEN_UP) || ledger.has(Step.UNDO, State.DONE)) {
+                // what it has read never came to the target, or isn't there any more
+                continue;
+            }
+            Optional<LedgerLine> done = ledger.last(Step.EXPORT, State.DONE);
             done.ifPresent(line -> {
                 exported.add(run);
                 line.facts().forEach((k, v) -> {

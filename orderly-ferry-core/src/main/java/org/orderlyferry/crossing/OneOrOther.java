@@ -36,9 +36,14 @@ final class OneOrOther extends ForwardingPlace {
     @Override
     public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
         KeyRange range = ranges.get(table.name());
-        return range == null
-                ? super.cut(table, rows, cut)
-                : List.of(Slice.whole(table).within(range));
+        if (range == null) {
+            return super.cut(table, rows, cut);
+        }
+        Slice grown = Slice.whole(table).within(range);
+        String column = range.columns().get(0);
+        boolean told = table.column(column).map(c -> !c.nullable()).orElse(false);
+        // of a record without a value nobody can tell whether it has changed
+        return told ? List.of(grown) : List.of(grown, Slice.whole(table).within(KeyRange.nulls(column)));
     }
 
     /** Tables that have grown are asked for by one way in, as one slice each; so there is one for all where there are such. */

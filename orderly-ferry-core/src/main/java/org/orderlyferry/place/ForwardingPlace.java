@@ -88,6 +88,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public boolean rangesByValue(TableName table, List<String> columns) {
+        return place.rangesByValue(table, columns);
+    }
+
+    @Override
     public boolean keepsDefinition(TableName table) {
         return place.keepsDefinition(table);
     }

@@ -76,6 +76,17 @@ public interface Place extends AutoCloseable {
     }
 
     /**
+     * Whether a range of some columns holds those records whose values, as they are told here, lie in it. It doesn't where
+     * values are made of others on their way: there, ranges are of the others, and mean something to this place alone.
+     *
+     * @param table one of the place's
+     * @param columns of it
+     */
+    default boolean rangesByValue(TableName table, List<String> columns) {
+        return true;
+    }
+
+    /**
      * How tables of another place are named here, in the same order: with the names of tables, columns and keys that a
      * load gives them.
      */

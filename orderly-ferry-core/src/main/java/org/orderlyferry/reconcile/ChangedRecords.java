@@ -77,7 +77,11 @@ public final class ChangedRecords extends ForwardingPlace {
         Key key = source.primaryKey()
                 .orElseThrow(() -> new UsageException(
                         "table " + source.name() + " has no primary key, by which changed records could be found"));
-        return new ComparedPair(source, there, columns, key.columns());
+        ComparedPair pair = new ComparedPair(source, there, columns, key.columns(), false);
+        boolean ranges = place().rangesByValue(source.name(), pair.key())
+                && target.rangesByValue(
+                        there.name(), pair.key().stream().map(pair::atTarget).toList());
+        return new ComparedPair(source, there, columns, key.columns(), ranges);
     }
 
     @Override
@@ -210,8 +214,14 @@ public final class ChangedRecords extends ForwardingPlace {
      * @param target the target's
      * @param columns which columns belong together
      * @param key the source's key
+     * @param rangesByValue whether ranges of the key mean to both sides what its values say
      */
-    record ComparedPair(TableDefinition source, TableDefinition target, ColumnPairs columns, List<String> key) {
+    record ComparedPair(
+            TableDefinition source,
+            TableDefinition target,
+            ColumnPairs columns,
+            List<String> key,
+            boolean rangesByValue) {
 
         /** A column of the source by its name at the target. */
         String atTarget(String column) {
@@ -220,15 +230,16 @@ public final class ChangedRecords extends ForwardingPlace {
 
         /** Whether ranges of the key hold the same records on both sides, whatever their rules for texts are. */
         boolean isOrderedAlike() {
-            return key.stream().allMatch(k -> {
-                Optional<ColumnDefinition> one = source.column(k);
-                Optional<ColumnDefinition> other = target.column(atTarget(k));
-                return one.isPresent()
-                        && other.isPresent()
-                        && kind(one.get().type().name()) != 0
-                        && kind(one.get().type().name())
-                                == kind(other.get().type().name());
-            });
+            return rangesByValue
+                    && key.stream().allMatch(k -> {
+                        Optional<ColumnDefinition> one = source.column(k);
+                        Optional<ColumnDefinition> other = target.column(atTarget(k));
+                        return one.isPresent()
+                                && other.isPresent()
+                                && kind(one.get().type().name()) != 0
+                                && kind(one.get().type().name())
+                                        == kind(other.get().type().name());
+                    });
         }
 
         /** Types that no system keeps as texts of which it can't be said how they are ordered. */

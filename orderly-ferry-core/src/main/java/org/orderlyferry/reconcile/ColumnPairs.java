@@ -18,6 +18,13 @@ record ColumnPairs(
         List<String> onlyAtTarget,
         List<String> leftOut) {
 
+    /** What columns of the source are called at the target. */
+    List<String> atTarget(List<String> columns) {
+        return columns.stream()
+                .map(c -> targetNames.get(sourceNames.indexOf(c)))
+                .toList();
+    }
+
     static ColumnPairs of(TableDefinition source, TableDefinition named, TableDefinition target) {
         return of(source, named, target, c -> false);
     }

@@ -78,7 +78,10 @@ final class RowComparison implements AutoCloseable {
     void expect(TableName name, ColumnPairs columns, TableName other) {
         TableDefinition at = source.place().define(name);
         TableDefinition to = target.place().define(other);
-        RowKey key = RowKey.of(order, at, to, columns);
+        RowKey found = RowKey.of(order, at, to, columns);
+        boolean ranges = source.place().rangesByValue(name, found.columns())
+                && target.place().rangesByValue(other, columns.atTarget(found.columns()));
+        RowKey key = ranges ? found : found.withoutRanges();
         List<LogicalType> types = columns.targetNames().stream()
                 .map(c -> to.column(c).orElseThrow().type())
                 .toList();

@@ -34,6 +34,11 @@ record RowKey(List<String> columns, int[] places, boolean whole) {
                 names.size() == 1 && isWhole(at, to, columns, names.get(0)));
     }
 
+    /** The same, whose records are never asked for by ranges of it. */
+    RowKey withoutRanges() {
+        return new RowKey(columns, places, false);
+    }
+
     private static boolean isWhole(TableDefinition at, TableDefinition to, ColumnPairs columns, String name) {
         String other = columns.targetNames().get(columns.sourceNames().indexOf(name));
         return Stream.of(at.column(name), to.column(other))

@@ -203,6 +203,15 @@ final class ReshapedPlace extends ForwardingPlace {
     }
 
     @Override
+    public boolean rangesByValue(TableName name, List<String> columns) {
+        ReshapedTable table = table(name);
+        return table.keepsOrder(columns)
+                && place().rangesByValue(
+                                table.before().name(),
+                                columns.stream().map(table::formerly).toList());
+    }
+
+    @Override
     public List<LeftBehind> leftBehind() {
         List<LeftBehind> all = new ArrayList<>(place().leftBehind());
         tables.values().forEach(t -> all.addAll(t.leftBehind()));

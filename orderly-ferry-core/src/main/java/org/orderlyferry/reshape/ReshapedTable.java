@@ -21,6 +21,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.problem.UsageException;
@@ -252,6 +253,24 @@ final class ReshapedTable {
                 .orElse("");
     }
 
+    /** What a column was called; one that is left out keeps its name. */
+    String formerly(String column) {
+        return kept.containsValue(column) ? oldName(column) : column;
+    }
+
+    /** Whether columns are of types whose values are in the order of those that they are made of, and are written alike. */
+    boolean keepsOrder(List<String> columns) {
+        return columns.stream().allMatch(c -> {
+            Optional<TypeName> now = after.column(c).map(d -> d.type().name());
+            Optional<TypeName> then =
+                    before.column(formerly(c)).map(d -> d.type().name());
+            return now.isEmpty()
+                    || now.equals(then)
+                    || now.get().isExactNumber()
+                            && then.filter(TypeName::isExactNumber).isPresent();
+        });
+    }
+
     /** A range of what there is, by the names of what is to be; a column that is left out keeps its name. */
     KeyRange afterwards(KeyRange range) {
         return new KeyRange(
@@ -264,12 +283,7 @@ final class ReshapedTable {
     /** A range of what is to be, by the names of what there is. */
     KeyRange formerly(KeyRange range) {
         return new KeyRange(
-                range.columns().stream()
-                        .map(c -> kept.containsValue(c) ? oldName(c) : c)
-                        .toList(),
-                range.from(),
-                range.to(),
-                range.nulls());
+                range.columns().stream().map(this::formerly).toList(), range.from(), range.to(), range.nulls());
     }
 
     Map<String, String> kept() {

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -88,6 +90,115 @@ class CatchUpTest extends CrossingCase {
         // the last one that was seen comes once more
         assertThat(caught.out()).contains("export  1 table, 8 rows in the set");
         must(0, "reconcile", source, url, "chamber_reading");
+    }
+
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void aColumnThatGrowsSaysNothingOfRecordsWithoutAValueOrThatAreGone(String system) throws Exception {
+        String source = TestSystem.of(system).fresh(folder);
+        String url = TestSystem.SQLITE.fresh(folder);
+        execute(
+                source,
+                "create table bed (id int primary key, soil varchar(9), grown timestamp null)",
+                "insert into bed values (1, 'a', '2031-01-01 00:00:00'), (2, 'b', '2031-01-02 00:00:00'), (3, 'c', null)");
+        Path file = Files.createDirectories(folder.resolve("growing-" + system)).resolve("crossing.yaml");
+        must(0, "draft", source, url, "--file", file);
+        String name = system.equals("H2") ? "GROWN" : "grown";
+        edit(file, "grows-by: \"\"", "grows-by: " + name);
+        must(0, "run", file);
+        execute(
+                source,
+                "delete from bed where id = 1",
+                "update bed set soil = 'new' where id = 3",
+                "insert into bed values (4, 'd', null), (5, 'e', '2031-01-03 00:00:00')");
+        assertThat(must(0, "run", file, "--catch-up").out()).containsPattern("(?i)bed +2 +1 +– +not looked for");
+        edit(file, "follow-deletes: false", "follow-deletes: true");
+        assertThat(must(0, "run", file, "--catch-up").out())
+                .containsPattern("(?i)bed +0 +0 +– +1\\b")
+                .contains("1 row taken out of the target");
+        must(0, "reconcile", source, url);
+
+        edit(file, "grows-by: " + name, "grows-by: " + (system.equals("H2") ? "SOIL" : "soil"));
+        assertThat(must(2, "check", file).err()).contains("only whole and decimal numbers, dates and timestamps");
+    }
+
+    @Test
+    void whatACatchUpHasReadThatWasGivenUpIsReadAgain() throws Exception {
+        String source = TestSystem.H2.fresh(folder);
+        String url = TestSystem.SQLITE.fresh(folder);
+        execute(source, "create table bed (id int primary key, soil varchar(9))", "insert into bed values (1, 'a')");
+        Path file = Files.createDirectories(folder.resolve("given-up")).resolve("crossing.yaml");
+        must(0, "draft", source, url, "--file", file);
+        edit(file, "grows-by: \"\"", "grows-by: ID");
+        must(0, "run", file);
+        execute(source, "insert into bed values (2, 'b'), (3, 'c')");
+        execute(url, "alter table \"BED\" rename to away");
+        assertThat(must(2, "run", file, "--catch-up").err()).contains("has no table BED");
+        execute(url, "alter table away rename to \"BED\"");
+        execute(url, "alter table \"BED\" rename column \"SOIL\" to earth");
+        // it fails when its set is there and nothing is loaded yet
+        assertThat(must(2, "run", file, "--catch-up").err()).contains("has no column SOIL");
+        execute(url, "alter table \"BED\" rename column earth to \"SOIL\"");
+        // as if it had been killed before it began to load
+        Path ledger = lastRun(file).resolve("ledger.jsonl");
+        List<String> lines = Files.readAllLines(ledger);
+        assertThat(lines.get(2)).contains("\"export\"", "\"done\"");
+        Files.write(ledger, lines.subList(0, 3));
+        edit(file, "follow-deletes: false", "follow-deletes: true");
+        must(0, "run", file, "--catch-up");
+        must(0, "reconcile", source, url);
+    }
+
+    /** Its ranges at the source are of texts, where 100 comes before 77. */
+    @Test
+    void aKeyThatWasTextIsComparedByTheValuesThatItHasBecome() throws Exception {
+        String source = TestSystem.POSTGRESQL.fresh(folder);
+        String url = TestSystem.SQLITE.fresh(folder);
+        execute(
+                source,
+                "create table pot (id varchar(12) primary key, soil varchar(9))",
+                "insert into pot select g::text, 's' || g from generate_series(1, 3000) g",
+                "analyze pot");
+        Path file = Files.createDirectories(folder.resolve("text-key")).resolve("crossing.yaml");
+        must(0, "draft", source, url, "--file", file);
+        edit(
+                file,
+                "type: CHARACTER VARYING\\(12\\)",
+                "type: INTEGER",
+                "follow-deletes: false",
+                "follow-deletes: true",
+                "slice-rows: 1000000",
+                "slice-rows: 500",
+                "source-moment: one",
+                "source-moment: still",
+                "proof: digests",
+                "proof: rows",
+                "after: \\[\\]",
+                "after: [{ run: \"UPDATE pot SET soil = 'x' WHERE id IN (9, 100, 1000) OR id = 2999\" }]");
+        assertThat(must(1, "run", file).out()).contains("pot").contains("4 different");
+        assertThat(must(0, "look", lastRun(file).resolve("differences"), "pot").out())
+                .contains("pot  8 rows");
+
+        execute(source, "delete from pot where id = '77'", "update pot set soil = 'y' where id in ('120', '121')");
+        assertThat(must(0, "run", file, "--catch-up").out())
+                .containsPattern("pot +0 +6 +2,993 +1\\b")
+                .contains("1 row taken out of the target")
+                .contains("proved");
+    }
+
+    private static Path lastRun(Path file) throws Exception {
+        try (Stream<Path> runs = Files.list(file.resolveSibling("runs"))) {
+            return runs.filter(Files::isDirectory).max(Path::compareTo).orElseThrow();
+        }
+    }
+
+    private static void execute(String url, String... statements) throws Exception {
+        try (var connection = java.sql.DriverManager.getConnection(url);
+                var statement = connection.createStatement()) {
+            for (String sql : statements) {
+                statement.execute(sql);
+            }
+        }
     }
 
     @Test
