@@ -23,6 +23,7 @@ public enum FindingCode {
             Severity.WARNING,
             "a column that gets another type, since the target has none of its own or can't use it there"),
     NAME_CHANGED(Severity.WARNING, "a table, a column or a field by another name"),
+    NAME_ALIKE(Severity.WARNING, "a table that is made beside one whose name differs from its own in capitals alone"),
     COLLATION_CHANGED(Severity.WARNING, "texts that are compared and sorted by other rules"),
     REFERENCE_AT_ONCE(Severity.WARNING, "a reference that no longer waits for the end of a transaction"),
     COUNTER_CHANGED(Severity.WARNING, "a counter that counts otherwise"),

@@ -216,6 +216,9 @@ final class LoadPlan {
         Optional<TableDefinition> old = there.contains(mapped.name())
                 ? Optional.of(session.catalogue().define(mapped.name()))
                 : Optional.empty();
+        if (old.isEmpty()) {
+            tellAlike(mapped.name());
+        }
         LoadMode mode = old.isPresent() ? LoadMode.REPLACE : LoadMode.CREATE;
         if (old.isPresent()) {
             refusals.addAll(writing.settling().obstacles(session, old.get(), adapted));
@@ -226,6 +229,19 @@ final class LoadPlan {
                 new Arrival(source.name(), mode, adapted, loaded, old),
                 source.columns(),
                 adapted.toBuilder().name(loaded).build());
+    }
+
+    /** Who has made the target's tables beforehand may have meant the very one. */
+    private void tellAlike(TableName made) {
+        there.stream()
+                .filter(t -> t.schema().equals(made.schema()) && t.name().equalsIgnoreCase(made.name()))
+                .findFirst()
+                .ifPresent(t -> notes.finding(
+                        FindingCode.NAME_ALIKE,
+                        made,
+                        "",
+                        "is made beside table " + t + ", which is another one to the target, and gets none of the"
+                                + " records"));
     }
 
     /** Records that come to a table that stays. */
