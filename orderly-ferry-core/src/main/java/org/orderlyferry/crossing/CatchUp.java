@@ -3,7 +3,6 @@ package org.orderlyferry.crossing;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -135,6 +134,16 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         }
     }
 
+    private Map<String, String> delete() {
+        try (TargetPlace target = ends.target()) {
+            return deletions().rest(target);
+        }
+    }
+
+    private Deletions deletions() {
+        return new Deletions(deleted(), names(), ledger);
+    }
+
     private List<TableName> names() {
         return crossing.tables().stream().map(CrossingTable::to).toList();
     }
@@ -262,6 +271,9 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         }
         try (Place set = Places.open(folder.set());
                 TargetPlace target = ends.target()) {
+            if (crossing.followDeletes()) {
+                deletions().makeRoom(target);
+            }
             TransferResult result = Load.from(set)
                     .mode(LoadMode.MERGE)
                     .lanes(crossing.lanes())
@@ -274,30 +286,6 @@ public final class CatchUp extends CrossingWork<CatchUp> {
             facts.put(Run.SYSTEM, target.system());
             return facts;
         }
-    }
-
-    /** What refers to others goes first. */
-    private Map<String, String> delete() {
-        List<String> order = new ArrayList<>(ledger.last(Step.LOAD, State.DONE)
-                .map(l -> l.fact("tables").lines().toList())
-                .orElse(List.of()));
-        if (order.isEmpty()) {
-            names().forEach(t -> order.add(t.text()));
-        }
-        Collections.reverse(order);
-        Map<String, String> facts = new TreeMap<>();
-        long rows = 0;
-        try (TargetPlace target = ends.target()) {
-            for (String table : order) {
-                long gone = DeletedKeys.apply(deleted(), names(), TableName.parse(table), target);
-                rows += gone;
-                if (gone > 0) {
-                    facts.put("deleted " + table, Long.toString(gone));
-                }
-            }
-        }
-        facts.put("rows", Long.toString(rows));
-        return facts;
     }
 
     /** Against the source where that stands still; else, merged once more, the set must change nothing. */

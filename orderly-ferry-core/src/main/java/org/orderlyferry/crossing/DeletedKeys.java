@@ -80,6 +80,11 @@ final class DeletedKeys implements MissingKeys, AutoCloseable {
         writers.values().forEach(RecordWriter::close);
     }
 
+    /** Whether any record is gone of a table. */
+    static boolean areThere(Path folder, List<TableName> tables, TableName table) {
+        return Files.exists(file(folder, tables.indexOf(table)));
+    }
+
     /**
      * Takes the records out of a table of a target.
      *

@@ -186,6 +186,38 @@ class CatchUpTest extends CrossingCase {
                 .contains("proved");
     }
 
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void whatIsGoneMakesRoomForItsUniqueValuesAndTakesNothingWithIt(String system) throws Exception {
+        String source = TestSystem.H2.fresh(folder);
+        String url = TestSystem.of(system).fresh(folder);
+        execute(
+                source,
+                "create table \"tag\" (\"id\" int primary key, \"code\" varchar(9) unique)",
+                "create table \"bed\" (\"id\" int primary key, \"code\" varchar(9) unique)",
+                "create table \"leaf\" (\"id\" int primary key, \"bed\" int references \"bed\" (\"id\") on delete cascade)",
+                "create table \"cell\" (\"id\" int primary key, \"leaf\" int references \"leaf\" (\"id\") on delete cascade)",
+                "insert into \"tag\" values (1, 'x1'), (2, 'x2')",
+                "insert into \"bed\" values (1, 'y1'), (2, 'y2')",
+                "insert into \"leaf\" values (1, 1), (2, 2)",
+                "insert into \"cell\" values (1, 1), (2, 2)");
+        Path file = Files.createDirectories(folder.resolve("room-" + system)).resolve("crossing.yaml");
+        must(0, "draft", source, url, "--file", file);
+        edit(file, "follow-deletes: false", "follow-deletes: true", "source-moment: one", "source-moment: still");
+        must(0, "run", file);
+
+        execute(
+                source,
+                "delete from \"tag\" where \"id\" = 1",
+                "insert into \"tag\" values (7, 'x1')",
+                "update \"leaf\" set \"bed\" = 2 where \"id\" = 1",
+                "delete from \"bed\" where \"id\" = 1");
+        assertThat(must(0, "run", file, "--catch-up").out())
+                .contains("2 rows taken out of the target")
+                .contains("proved");
+        must(0, "reconcile", source, url);
+    }
+
     private static Path lastRun(Path file) throws Exception {
         try (Stream<Path> runs = Files.list(file.resolveSibling("runs"))) {
             return runs.filter(Files::isDirectory).max(Path::compareTo).orElseThrow();
