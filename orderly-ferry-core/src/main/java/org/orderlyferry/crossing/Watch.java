@@ -3,6 +3,7 @@ package org.orderlyferry.crossing;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.BasicFileAttributes;
@@ -12,6 +13,7 @@ import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
@@ -43,6 +45,9 @@ public final class Watch extends CrossingWork<Watch> {
 
     private final Crossing crossing;
     private final Arrivals arrivals;
+
+    /** Files that an earlier look is done with, as they were then; they may have to stay where they are. */
+    private final Map<Path, Object> settled = new HashMap<>();
 
     private Watch(Crossing crossing) {
         this.crossing = crossing;
@@ -80,7 +85,8 @@ public final class Watch extends CrossingWork<Watch> {
     }
 
     /**
-     * Takes what is there now.
+     * Takes what is there now. What an earlier look of this watch has taken or refused, and what is as it was then, isn't
+     * looked at again.
      *
      * @return what became of each file, in the order of their names
      * @throws PlaceException if the folder can't be read, or the target fails: the file stays for the next time
@@ -90,9 +96,18 @@ public final class Watch extends CrossingWork<Watch> {
         List<Arrival> seen = new ArrayList<>();
         try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep().resolve("arrivals"), listener);
                 ArrivalLedger ledger = ArrivalLedger.open(crossing.keep())) {
-            for (Path file : waiting()) {
+            List<Path> waiting = waiting();
+            settled.keySet().retainAll(waiting);
+            for (Path file : waiting) {
                 stop.check();
-                seen.add(seen(file, ledger));
+                Object state = state(file);
+                if (!state.equals(settled.get(file))) {
+                    Arrival arrival = seen(file, ledger);
+                    seen.add(arrival);
+                    if (arrival.state() != Arrival.State.GROWING) {
+                        settled.put(file, state);
+                    }
+                }
             }
         }
         return seen;
@@ -102,7 +117,7 @@ public final class Watch extends CrossingWork<Watch> {
         NamePattern names = NamePattern.of(arrivals.pattern());
         try (Stream<Path> files = Files.list(arrivals.folder())) {
             return files.filter(f -> names.matches(f.getFileName().toString()))
-                    .filter(Files::isRegularFile)
+                    .filter(f -> Files.isRegularFile(f) || Files.isSymbolicLink(f))
                     .sorted()
                     .toList();
         } catch (IOException e) {
@@ -110,8 +125,26 @@ public final class Watch extends CrossingWork<Watch> {
         }
     }
 
+    /** What changes when a file does. */
+    private static Object state(Path file) {
+        try {
+            BasicFileAttributes now = Files.readAttributes(file, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
+            return List.of(now.size(), now.lastModifiedTime(), String.valueOf(now.fileKey()));
+        } catch (IOException e) {
+            throw new PlaceException(file.toString(), "can't be read: " + e.getMessage(), e);
+        }
+    }
+
     private Arrival seen(Path file, ArrivalLedger ledger) {
         String name = file.getFileName().toString();
+        if (Files.isSymbolicLink(file)) {
+            // whoever may put files here needn't be one who may read what it leads to
+            Arrival link = new Arrival(
+                    Instant.now(), name, "", 0, Arrival.State.REFUSED, "it is a link, and only files are taken");
+            ledger.note(link);
+            refuse(file, link);
+            return link;
+        }
         if (!isWhole(file)) {
             return new Arrival(Instant.now(), name, "", 0, Arrival.State.GROWING, "");
         }

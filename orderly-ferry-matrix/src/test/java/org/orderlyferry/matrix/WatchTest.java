@@ -11,6 +11,9 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.cli.Ferry;
+import org.orderlyferry.crossing.Arrival;
+import org.orderlyferry.crossing.Crossing;
+import org.orderlyferry.crossing.Watch;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
@@ -186,5 +189,35 @@ class WatchTest {
         assertThat(Ferry.run("watch", file, "--once").err()).contains("says onto: append, replace or merge");
         Files.writeString(file, Files.readString(file).replaceAll("(?s)\narrivals:.*", ""));
         assertThat(Ferry.run("watch", file, "--once").err()).contains("says nothing of arrivals");
+    }
+
+    /** It would be read, told of and noted at each look otherwise, for as long as it stays. */
+    @Test
+    void whatIsSettledAndStaysWhereItIsIsLookedAtOnce() throws Exception {
+        crossing(folder.resolve("loans.sqlite").toString(), "append", "");
+        Files.writeString(
+                file, Files.readString(file).replace("  taken: taken\n", "").replace("  refused: refused\n", ""));
+        arrive("loans-1.csv", HEAD + "1,Quay Museum,2026-12-01\n");
+        arrive("loans-2.csv", HEAD + "2,Quay Museum,soon\n");
+        Watch watch = Watch.of(Crossing.read(file));
+        assertThat(watch.once()).extracting(Arrival::state).containsExactly(Arrival.State.TAKEN, Arrival.State.REFUSED);
+        assertThat(watch.once()).isEmpty();
+        arrive("loans-2.csv", HEAD + "2,Quay Museum,2026-12-08\n");
+        assertThat(watch.once()).extracting(Arrival::state).containsExactly(Arrival.State.TAKEN);
+        assertThat(watch.once()).isEmpty();
+    }
+
+    @Test
+    void aLinkIsRefusedWhereverItLeads() throws Exception {
+        crossing(folder.resolve("loans.sqlite").toString(), "append", "");
+        Path secret = folder.resolve("secret.txt");
+        Files.writeString(secret, "not,for,you\n");
+        Files.createSymbolicLink(inbox.resolve("loans-1.csv"), secret);
+        Files.createSymbolicLink(inbox.resolve("loans-2.csv"), folder.resolve("nowhere"));
+        Ferry seen = Ferry.run("watch", file, "--once");
+        assertThat(seen.code()).isEqualTo(1);
+        assertThat(seen.out()).contains("loans-1.csv: it is a link").contains("loans-2.csv: it is a link");
+        assertThat(seen.out() + seen.err()).doesNotContain("for,you");
+        assertThat(secret).exists();
     }
 }
