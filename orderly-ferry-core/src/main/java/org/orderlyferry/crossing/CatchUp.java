@@ -119,7 +119,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         steps = session.steps();
         listener = session.listener();
         wentOn = session.wentOn();
-        own = OwnRecords.of(crossing, Runs.lastWhole(crossing.keep()).orElseThrow());
+        own = OwnRecords.of(Runs.lastWhole(crossing.keep()).orElseThrow());
         try {
             steps.step(Step.EXPORT, this::export);
             steps.step(Step.LOAD, this::load);
@@ -229,7 +229,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         if (!missing.isEmpty()) {
             throw new UsageException(target.address() + " has no table "
                     + missing.stream().map(TableName::toString).collect(Collectors.joining(", "))
-                    + " any more, and a catch-up moves only what has changed; nothing was changed");
+                    + ", and a catch-up moves only what has changed since a run; nothing was changed");
         }
         List<TableName> with = new ArrayList<>();
         List<TableName> without = new ArrayList<>();

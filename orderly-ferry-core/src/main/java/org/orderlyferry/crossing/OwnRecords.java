@@ -3,23 +3,20 @@ package org.orderlyferry.crossing;
 import java.nio.file.Files;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
-import org.orderlyferry.place.Slice;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.ChangedRecords;
 import org.orderlyferry.reconcile.MissingKeys;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
-import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.tally.Tally;
 
 /**
@@ -27,9 +24,6 @@ import org.orderlyferry.tally.Tally;
  * source's, so a catch-up takes nothing out of them, and they hold more than the source in the end.
  */
 final class OwnRecords {
-
-    /** Ranges of a key are held against each other in memory. */
-    private static final Cut PIECES = new Cut(CatchUp.RANGE, Map.of());
 
     private final RunFolder whole;
     private final List<TableName> tables;
@@ -40,28 +34,28 @@ final class OwnRecords {
     }
 
     /** By what a run of all records has written down of the target as it found it. */
-    static OwnRecords of(Crossing crossing, RunFolder whole) {
-        List<TableName> added = new Choices(crossing).of(LoadMode.APPEND, LoadMode.MERGE);
+    static OwnRecords of(RunFolder whole) {
+        // as it was then: the crossing may have been edited since
+        List<TableName> added = new Choices(Crossing.read(whole.crossing())).of(LoadMode.APPEND, LoadMode.MERGE);
         Optional<LedgerLine> backup = RunLedger.read(whole.path()).last(Step.BACKUP, State.DONE);
         if (backup.isEmpty() || backup.get().fact("why").equals(Run.TOLD)) {
             // nobody has looked
             return new OwnRecords(whole, added);
         }
-        List<String> there = backup.get().fact("tables").lines().toList();
-        boolean any = !backup.get().fact("rows").equals("0");
-        return new OwnRecords(
-                whole,
-                added.stream()
-                        .filter(t -> any && there.contains(t.toString()) && hadRecords(whole, t))
-                        .toList());
+        Set<String> there = backup.get().fact("tables").lines().collect(Collectors.toSet());
+        List<TableName> kept =
+                added.stream().filter(t -> there.contains(t.toString())).toList();
+        if (kept.isEmpty() || backup.get().fact("rows").equals("0")) {
+            return new OwnRecords(whole, List.of());
+        }
+        return new OwnRecords(whole, Files.exists(whole.backup()) ? thatHadRecords(whole, kept) : kept);
     }
 
-    private static boolean hadRecords(RunFolder whole, TableName table) {
-        if (!Files.exists(whole.backup())) {
-            return true;
-        }
+    private static List<TableName> thatHadRecords(RunFolder whole, List<TableName> tables) {
         try (Place backup = Places.open(whole.backup())) {
-            return backup.keptTally(table).map(Tally::rows).orElse(1L) > 0;
+            return tables.stream()
+                    .filter(t -> backup.keptTally(t).map(Tally::rows).orElse(1L) > 0)
+                    .toList();
         }
     }
 
@@ -101,20 +95,8 @@ final class OwnRecords {
     /** Those of some tables that lack a record of the source, or have it with other values; found by their keys. */
     static List<TableName> lacking(List<TableName> tables, Place source, Place target, StopSignal stop) {
         ChangedRecords changed = new ChangedRecords(source, target, MissingKeys.UNHEARD);
-        return tables.stream().filter(t -> lacks(changed, t, stop)).toList();
-    }
-
-    private static boolean lacks(ChangedRecords changed, TableName table, StopSignal stop) {
-        RecordBatch batch = new RecordBatch();
-        boolean lacks = false;
-        for (Slice slice : changed.cut(changed.define(table), changed.estimate(table), PIECES)) {
-            try (RecordReader reader = changed.read(slice)) {
-                while (reader.read(batch)) {
-                    stop.check();
-                    lacks = true;
-                }
-            }
-        }
-        return lacks;
+        return tables.stream()
+                .filter(t -> changed.look(t, source.define(t).columnNames(), CatchUp.RANGE, stop) > 0)
+                .toList();
     }
 }

@@ -13,7 +13,8 @@ import org.apiguardian.api.API;
 @API(status = API.Status.INTERNAL)
 public record ChangeCount(long inserted, long updated, long unchanged, long missing) {
 
-    static final ChangeCount NONE = new ChangeCount(0, 0, 0, 0);
+    /** Of a table that wasn't looked at. */
+    public static final ChangeCount NONE = new ChangeCount(0, 0, 0, 0);
 
     ChangeCount plus(ChangeCount other) {
         return new ChangeCount(

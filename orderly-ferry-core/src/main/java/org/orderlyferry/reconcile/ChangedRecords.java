@@ -20,6 +20,8 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.progress.Stoppable;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -196,6 +198,36 @@ public final class ChangedRecords extends ForwardingPlace {
                 rejects,
                 slice.range().isAll() ? source.estimate(slice.table()) : 0,
                 count -> found(slice.table(), count));
+    }
+
+    /**
+     * Reads a table to its end, to find out what differs and move none of it.
+     *
+     * @param columns those that are compared; the key's are among them
+     * @param rows how many records are held against each other at once, about
+     * @return how many records the target doesn't have as they are
+     */
+    public long look(TableName table, List<String> columns, long rows, StopSignal stop) {
+        return Stoppable.run(
+                stop,
+                () -> {
+                    place().cancel();
+                    target.cancel();
+                },
+                () -> {
+                    long found = 0;
+                    RecordBatch batch = new RecordBatch();
+                    for (Slice slice : cut(define(table), estimate(table), new Cut(rows, Map.of()))) {
+                        Slice some = new Slice(table, columns, slice.range(), slice.piece());
+                        try (RecordReader reader = read(some, Rejects.UNHEARD)) {
+                            while (reader.read(batch)) {
+                                stop.check();
+                                found += batch.rows();
+                            }
+                        }
+                    }
+                    return found;
+                });
     }
 
     private synchronized void tellMissing(TableDefinition key, RecordBatch batch) {

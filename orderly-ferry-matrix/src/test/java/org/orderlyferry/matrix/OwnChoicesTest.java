@@ -139,6 +139,8 @@ class OwnChoicesTest extends CrossingCase {
         run(source, "delete from BED where id = 2");
         run(source, "delete from SEED where id = 3");
         run(source, "update SEED set name = 'new' where id = 2");
+        // what a later run would do counts for nothing
+        edit(file, "onto: append", "onto: replace");
         // this one was there, and had no records: all that is in it is the source's
         run(source, "delete from FRAME where id = 1");
         assertThat(must(0, "run", file, "--catch-up").out())
