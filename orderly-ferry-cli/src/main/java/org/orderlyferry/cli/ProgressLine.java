@@ -24,6 +24,7 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
     private long shownAt = started;
     private long plannedRows;
     private long rows;
+    private long looked;
     private long bytes;
     private int slices;
     private int slicesDone;
@@ -115,6 +116,12 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
     }
 
     @Override
+    public void looked(TableName table, long count) {
+        looked += count;
+        show(false);
+    }
+
+    @Override
     public void tableFinished(TableName table, long count) {
         tablesDone++;
         show(false);
@@ -140,10 +147,11 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
             return doing;
         }
         double seconds = Math.max(0.001, (time - movingSince) / 1e9);
-        double rate = rows / seconds;
+        long seen = rows + looked;
+        double rate = seen / seconds;
         StringBuilder line = new StringBuilder();
         if (plannedRows > 0) {
-            double share = Math.min(1, (double) rows / plannedRows);
+            double share = Math.min(1, (double) seen / plannedRows);
             int full = (int) Math.round(share * BAR);
             if (terminal.err()) {
                 line.append("━".repeat(full)).append("·".repeat(BAR - full)).append("  ");
@@ -151,11 +159,14 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
             line.append(String.format(Locale.ROOT, "%3.0f %%  ", share * 100));
         }
         line.append(Amounts.count(rows, "row")).append("  ").append(Amounts.bytes(bytes));
-        if (rows > 0) {
+        if (looked > 0) {
+            line.append("  ").append(Amounts.count(looked)).append(" as they were");
+        }
+        if (seen > 0) {
             line.append("  ").append(Amounts.count(Math.round(rate))).append(" rows/s");
         }
-        if (plannedRows > rows && rate > 0) {
-            long left = (long) ((plannedRows - rows) / rate * 1000);
+        if (plannedRows > seen && rate > 0) {
+            long left = (long) ((plannedRows - seen) / rate * 1000);
             line.append("  ").append(Amounts.time(Duration.ofMillis(left))).append(" left");
         }
         if (tables > 0) {

@@ -20,6 +20,8 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.OneAtATime;
+import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.reconcile.ChangeCount;
 import org.orderlyferry.reconcile.ChangedRecords;
 import org.orderlyferry.reconcile.Depth;
@@ -165,8 +167,9 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                 List<TableName> comparable = mustHaveKeys(source, target, facts);
                 long besides = rejects == null ? 0 : rejects.count();
                 Map<TableName, KeyRange> grown = grown(before);
+                ProgressListener told = new OneAtATime(listener);
                 ChangedRecords changed = new ChangedRecords(
-                        source, target, crossing.followDeletes() ? own.besides(keys) : MissingKeys.UNHEARD);
+                        source, target, crossing.followDeletes() ? own.besides(keys) : MissingKeys.UNHEARD, told);
                 // a column that tells what has changed needs no comparing
                 Place from = new OneOrOther(source, changed, grown);
                 facts.put(Run.SYSTEM, source.system());
@@ -175,7 +178,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                         .lanes(crossing.lanes())
                         .sliceRows(Math.min(RANGE, crossing.sliceRows()))
                         .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
-                        .listener(listener)
+                        .listener(told)
                         .stopSignal(stop)
                         .to(folder.set());
                 long rejected = choices.mustAllow(result, besides, folder);

@@ -54,6 +54,11 @@ public abstract class ForwardingProgress implements ProgressListener {
     }
 
     @Override
+    public void looked(TableName table, long rows) {
+        further().looked(table, rows);
+    }
+
+    @Override
     public void tableFinished(TableName table, long rows) {
         further().tableFinished(table, rows);
     }

@@ -56,6 +56,11 @@ public final class OneAtATime implements ProgressListener {
     }
 
     @Override
+    public synchronized void looked(TableName table, long rows) {
+        listener.looked(table, rows);
+    }
+
+    @Override
     public synchronized void tableFinished(TableName table, long rows) {
         listener.tableFinished(table, rows);
     }

@@ -62,6 +62,13 @@ public interface ProgressListener {
      */
     default void moved(TableName table, long rows, long bytes) {}
 
+    /**
+     * Some more of a table's records were looked at, and need not move.
+     *
+     * @param rows how many
+     */
+    default void looked(TableName table, long rows) {}
+
     /** All of a table's records have moved. */
     default void tableFinished(TableName table, long rows) {}
 }

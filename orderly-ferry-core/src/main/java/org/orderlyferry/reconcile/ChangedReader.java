@@ -3,6 +3,7 @@ package org.orderlyferry.reconcile;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
+import java.util.function.LongConsumer;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.KeyRange;
@@ -34,6 +35,7 @@ final class ChangedReader implements RecordReader {
     private final ChangedRecords.ComparedPair pair;
     private final MissingKeys missing;
     private final Rejects rejects;
+    private final LongConsumer told;
     private final Consumer<ChangeCount> counted;
     private final int parts;
     private final TableDefinition table;
@@ -55,6 +57,7 @@ final class ChangedReader implements RecordReader {
      * A reader.
      *
      * @param rows how many records there are, about, where all are read at once; else 0
+     * @param told hears how many more records are as they were
      * @param counted told at the end what was found
      */
     ChangedReader(
@@ -65,6 +68,7 @@ final class ChangedReader implements RecordReader {
             MissingKeys missing,
             Rejects rejects,
             long rows,
+            LongConsumer told,
             Consumer<ChangeCount> counted) {
         this.source = source;
         this.target = target;
@@ -72,6 +76,7 @@ final class ChangedReader implements RecordReader {
         this.pair = pair;
         this.missing = missing;
         this.rejects = rejects;
+        this.told = told;
         this.counted = counted;
         this.parts = (int) Math.min(10_000, 1 + rows / HELD);
         this.table = source.define(slice.table()).withColumns(slice.columns());
@@ -231,6 +236,7 @@ final class ChangedReader implements RecordReader {
         rows.add(batch);
         keys.add(batch);
         boolean[] alike = new boolean[batch.rows()];
+        long before = unchanged;
         for (int row = 0; row < alike.length; row++) {
             if (!isOfPart(keys, row)) {
                 alike[row] = true;
@@ -245,6 +251,7 @@ final class ChangedReader implements RecordReader {
                 }
             }
         }
+        told.accept(unchanged - before);
         return alike;
     }
 

@@ -20,6 +20,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.progress.Stoppable;
 import org.orderlyferry.record.RecordBatch;
@@ -37,6 +38,7 @@ public final class ChangedRecords extends ForwardingPlace {
 
     private final Place target;
     private final MissingKeys missing;
+    private final ProgressListener told;
     private final Map<TableName, ChangeCount> counts = new LinkedHashMap<>();
     private final Map<TableName, ComparedPair> pairs = new HashMap<>();
 
@@ -47,7 +49,17 @@ public final class ChangedRecords extends ForwardingPlace {
      * @param missing hears of records that the source doesn't have
      */
     public ChangedRecords(Place source, Place target, MissingKeys missing) {
+        this(source, target, missing, ProgressListener.NONE);
+    }
+
+    /**
+     * The same.
+     *
+     * @param told hears of records that the target has as they are, from several threads
+     */
+    public ChangedRecords(Place source, Place target, MissingKeys missing, ProgressListener told) {
         super(source);
+        this.told = told;
         this.target = target;
         this.missing = missing;
     }
@@ -197,6 +209,7 @@ public final class ChangedRecords extends ForwardingPlace {
                 missing == MissingKeys.UNHEARD ? missing : this::tellMissing,
                 rejects,
                 slice.range().isAll() ? source.estimate(slice.table()) : 0,
+                rows -> told.looked(slice.table(), rows),
                 count -> found(slice.table(), count));
     }
 

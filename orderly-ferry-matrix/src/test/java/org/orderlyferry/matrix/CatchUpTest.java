@@ -5,11 +5,17 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.cli.Ferry;
+import org.orderlyferry.crossing.CatchUp;
+import org.orderlyferry.crossing.Crossing;
+import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.crossing.RunListener;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.testkit.servers.TestSystem;
 
 /** Catch-ups by the command line: what has changed is moved and no more, also by one that was killed. */
@@ -216,6 +222,42 @@ class CatchUpTest extends CrossingCase {
                 .contains("2 rows taken out of the target")
                 .contains("proved");
         must(0, "reconcile", source, url);
+    }
+
+    @Test
+    void whoWaitsHearsOfRecordsThatNeedNotMove() throws Exception {
+        String source = TestSystem.POSTGRESQL.fresh(folder);
+        must(0, "load", old, source);
+        String url = TestSystem.MARIADB.fresh(folder);
+        Path file = Files.createDirectories(folder.resolve("looked-at")).resolve("crossing.yaml");
+        must(0, "draft", source, url, "chamber_reading", "--file", file);
+        edit(file, "slice-rows: 1000000", "slice-rows: 300");
+        must(0, "run", file);
+        change(source, 500);
+        AtomicLong looked = new AtomicLong();
+        AtomicLong moved = new AtomicLong();
+        CatchUp.of(Crossing.read(file))
+                .listener(new RunListener() {
+                    private Step step = Step.RUN;
+
+                    @Override
+                    public void begins(Step now) {
+                        step = now;
+                    }
+
+                    @Override
+                    public void looked(TableName table, long rows) {
+                        looked.addAndGet(rows);
+                    }
+
+                    @Override
+                    public void moved(TableName table, long rows, long bytes) {
+                        moved.addAndGet(step == Step.EXPORT ? rows : 0);
+                    }
+                })
+                .run();
+        assertThat(looked).hasValue(3_974);
+        assertThat(moved).hasValue(31);
     }
 
     private static Path lastRun(Path file) throws Exception {
