@@ -27,9 +27,12 @@ import java.security.NoSuchAlgorithmException;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.Map;
+import java.util.TreeMap;
 import org.orderlyferry.csvw.CsvwSchemaReader;
 import org.orderlyferry.csvw.CsvwSchemaWriter;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.tally.Digest;
@@ -48,6 +51,8 @@ final class WorkJson {
             .addModule(new SimpleModule()
                     .addSerializer(TableDefinition.class, new Schema())
                     .addDeserializer(TableDefinition.class, new Definition())
+                    .addSerializer(LoadModes.class, new Modes())
+                    .addDeserializer(LoadModes.class, new ReadModes())
                     .addSerializer(Digest.class, new DigestText())
                     .addDeserializer(Digest.class, new TextDigest())
                     .addDeserializer(String.class, new SharedText()))
@@ -104,6 +109,49 @@ final class WorkJson {
             return HexFormat.of().formatHex(digest.digest());
         } catch (NoSuchAlgorithmException | IOException e) {
             throw new IllegalStateException("every Java has SHA-256, and a plain value has a JSON form", e);
+        }
+    }
+
+    /** One word where it is the same with all tables, as plans had it before it could be another one with each. */
+    private static final class Modes extends JsonSerializer<LoadModes> {
+
+        @Override
+        public void serialize(LoadModes value, JsonGenerator out, SerializerProvider provider) throws IOException {
+            if (value.others().isEmpty()) {
+                out.writeString(value.most().name());
+                return;
+            }
+            out.writeStartObject();
+            out.writeStringField("most", value.most().name());
+            for (Map.Entry<String, LoadMode> other : new TreeMap<>(value.others()).entrySet()) {
+                out.writeStringField("of " + other.getKey(), other.getValue().name());
+            }
+            out.writeEndObject();
+        }
+    }
+
+    private static final class ReadModes extends JsonDeserializer<LoadModes> {
+
+        @Override
+        public LoadModes deserialize(JsonParser in, DeserializationContext context) throws IOException {
+            JsonNode node = in.readValueAsTree();
+            try {
+                if (node.isTextual()) {
+                    return LoadModes.all(LoadMode.valueOf(node.textValue()));
+                }
+                LoadMode most = LoadMode.valueOf(node.path("most").asText());
+                Map<String, LoadMode> others = new HashMap<>();
+                node.properties().forEach(p -> {
+                    if (p.getKey().startsWith("of ")) {
+                        others.put(
+                                p.getKey().substring("of ".length()),
+                                LoadMode.valueOf(p.getValue().asText()));
+                    }
+                });
+                return new LoadModes(most, others);
+            } catch (IllegalArgumentException e) {
+                return context.reportInputMismatch(LoadModes.class, "what is done with tables isn't known: %s", node);
+            }
         }
     }
 

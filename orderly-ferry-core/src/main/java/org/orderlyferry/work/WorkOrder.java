@@ -1,5 +1,6 @@
 package org.orderlyferry.work;
 
+import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.NullMarked;
@@ -59,7 +60,7 @@ public record WorkOrder(Kind kind, WorkEnd source, WorkEnd target, Selection sel
      * @param rehearsal whether only to look what would happen
      * @param acceptChanges whether a set is taken although its files aren't those that it was made with
      */
-    public record Handling(LoadModes modes, boolean rehearsal, boolean acceptChanges) {
+    public record Handling(@JsonProperty("mode") LoadModes modes, boolean rehearsal, boolean acceptChanges) {
 
         /** Refuses what is there. */
         public static final Handling DEFAULT = new Handling(LoadModes.CREATE, false, false);
