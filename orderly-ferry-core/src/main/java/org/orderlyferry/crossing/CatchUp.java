@@ -51,7 +51,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
     static final long RANGE = 100_000;
 
     /** The fact that tells how many records are gone of a table of which a column tells what has changed. */
-    static final String GONE = "gone ";
+    private static final String GONE = "gone ";
 
     private static final String REJECTED = "rejected";
 
@@ -322,13 +322,8 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     .stopSignal(stop);
             // they hold more than the source, of which no record is a difference
             more.forEach(t -> reconcile.depth(t, Depth.DIGESTS));
-            ReconcileResult compared = own.compared(reconcile, source);
-            List<TableName> lacking = OwnRecords.lacking(more, source, target, stop);
-            ReconcileResult result = compared.withTables(compared.tables().stream()
-                    .map(t -> more.contains(t.table())
-                            ? t.withVerdict(lacking.contains(t.table()) ? Verdict.DIFFERENT : Verdict.EQUAL)
-                            : t)
-                    .toList());
+            ReconcileResult result =
+                    own.compared(reconcile, source).decided(more, OwnRecords.lacking(more, source, target, stop));
             proof = Optional.of(result);
             steps.compared(RecordedComparison.of("source and target", result.isEqual(), result, first.found(), ""));
             steps.found(result.findings());

@@ -100,12 +100,7 @@ final class Proof {
                     comparison(crossing, from, target).listener(listener).stopSignal(stop);
             engine.ifPresent(e -> reconcile.elsewhere(
                     e, site(atSource ? Part.SOURCE : Part.SET), site(Part.TARGET), Optional.of(site(Part.BACKUP))));
-            ReconcileResult counted = withDifferences(reconcile);
-            ReconcileResult result = counted.withTables(counted.tables().stream()
-                    .map(t -> merged.contains(t.table())
-                            ? t.withVerdict(open.contains(t.table()) ? Verdict.DIFFERENT : Verdict.EQUAL)
-                            : t)
-                    .toList());
+            ReconcileResult result = withDifferences(reconcile).decided(merged, open);
             equal = open.isEmpty() && result.isEqual();
             return result;
         }

@@ -235,8 +235,8 @@ public final class Undo extends CrossingWork<Undo> {
         }
         if (proof.get().facts().keySet().stream().noneMatch(f -> f.startsWith("at target "))) {
             throw new UsageException(
-                    "a catch-up came after the run, while the source went on changing, so that nobody can"
-                            + " tell whether others have changed the target since. Undoing would throw that away, and does so"
+                    "a catch-up came after the run, and isn't finished, or the source went on changing meanwhile, so"
+                            + " that nobody can tell whether others have changed the target since. Undoing would throw that away, and does so"
                             + " only if told; nothing was changed");
         }
         try (Place set = Places.open(folder.set());
@@ -267,7 +267,8 @@ public final class Undo extends CrossingWork<Undo> {
         for (RunFolder later : RunFolder.all(crossing.keep())) {
             if (later.name().compareTo(folder.name()) > 0) {
                 RunLedger of = RunLedger.read(later.path());
-                if (Runs.isCatchUp(of) && !of.has(Step.RUN, State.GIVEN_UP)) {
+                // one that hasn't begun to load has changed nothing
+                if (Runs.isCatchUp(of) && !of.has(Step.RUN, State.GIVEN_UP) && of.has(Step.LOAD, State.BEGUN)) {
                     newest = of.last(Step.PROOF, State.DONE)
                             .or(() -> Optional.of(of.lines().get(0)));
                 }

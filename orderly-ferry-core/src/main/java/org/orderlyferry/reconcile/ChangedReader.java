@@ -119,15 +119,11 @@ final class ChangedReader implements RecordReader {
     /** The same records at the target, with the same columns in the same order. */
     private Slice atTarget(List<String> columns) {
         KeyRange range = slice.range();
-        Slice whole = new Slice(
-                pair.target().name(), columns.stream().map(pair::atTarget).toList());
+        Slice whole = new Slice(pair.target().name(), pair.columns().atTarget(columns));
         return range.isAll()
                 ? whole
                 : whole.within(new KeyRange(
-                        range.columns().stream().map(pair::atTarget).toList(),
-                        range.from(),
-                        range.to(),
-                        range.nulls()));
+                        pair.columns().atTarget(range.columns()), range.from(), range.to(), range.nulls()));
     }
 
     private void readTarget() {
@@ -183,8 +179,7 @@ final class ChangedReader implements RecordReader {
         if (there.size() == 0 || missing == MissingKeys.UNHEARD) {
             return;
         }
-        TableDefinition key = pair.target()
-                .withColumns(pair.key().stream().map(pair::atTarget).toList());
+        TableDefinition key = pair.target().withColumns(pair.columns().atTarget(pair.key()));
         RecordBatch batch = new RecordBatch();
         TallyTaker taker = new TallyTaker(pair.key(), keyForms());
         try (RecordReader theirs = target.read(atTarget(pair.key()))) {

@@ -91,10 +91,8 @@ public final class ChangedRecords extends ForwardingPlace {
         Key key = source.primaryKey()
                 .orElseThrow(() -> new UsageException(
                         "table " + source.name() + " has no primary key, by which changed records could be found"));
-        ComparedPair pair = new ComparedPair(source, there, columns, key.columns(), false);
-        boolean ranges = place().rangesByValue(source.name(), pair.key())
-                && target.rangesByValue(
-                        there.name(), pair.key().stream().map(pair::atTarget).toList());
+        boolean ranges = place().rangesByValue(source.name(), key.columns())
+                && target.rangesByValue(there.name(), columns.atTarget(key.columns()));
         return new ComparedPair(source, there, columns, key.columns(), ranges);
     }
 

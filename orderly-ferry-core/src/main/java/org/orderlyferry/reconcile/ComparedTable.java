@@ -54,29 +54,20 @@ public record ComparedTable(
         return sourceDigest.equals(targetDigest) && sourceRows.equals(targetRows);
     }
 
-    /** With a verdict that was found out otherwise. */
-    public ComparedTable withVerdict(Verdict value) {
-        return new ComparedTable(
-                table,
-                sourceRows,
-                targetRows,
-                value,
-                differing,
-                onlyAtSource,
-                onlyAtTarget,
-                sourceDigest,
-                targetDigest,
-                rows,
-                rules,
-                totals);
+    ComparedTable withVerdict(Verdict value) {
+        return with(value, totals);
     }
 
     ComparedTable withTotals(List<ComparedTotals> value) {
+        return with(verdict, value);
+    }
+
+    private ComparedTable with(Verdict found, List<ComparedTotals> taken) {
         return new ComparedTable(
                 table,
                 sourceRows,
                 targetRows,
-                verdict,
+                found,
                 differing,
                 onlyAtSource,
                 onlyAtTarget,
@@ -84,7 +75,7 @@ public record ComparedTable(
                 targetDigest,
                 rows,
                 rules,
-                value);
+                taken);
     }
 
     /** With the numbers of all records, where only a sample of them was compared. */

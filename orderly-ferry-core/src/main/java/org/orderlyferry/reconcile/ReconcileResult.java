@@ -1,9 +1,11 @@
 package org.orderlyferry.reconcile;
 
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.TableName;
 
 /**
  * What comparing two places came to.
@@ -26,9 +28,19 @@ public record ReconcileResult(
         findings = List.copyOf(findings);
     }
 
-    /** The same of tables of which something else is known. */
-    public ReconcileResult withTables(List<ComparedTable> others) {
-        return new ReconcileResult(depth, others, findings, definitions, sample);
+    /**
+     * The same, where some tables were held against each other in another way, that alone decides.
+     *
+     * @param known those tables
+     * @param lacking which of them aren't as they should be; the others are
+     */
+    public ReconcileResult decided(Collection<TableName> known, Collection<TableName> lacking) {
+        List<ComparedTable> all = tables.stream()
+                .map(t -> known.contains(t.table())
+                        ? t.withVerdict(lacking.contains(t.table()) ? Verdict.DIFFERENT : Verdict.EQUAL)
+                        : t)
+                .toList();
+        return new ReconcileResult(depth, all, findings, definitions, sample);
     }
 
     /**

@@ -260,6 +260,19 @@ class CatchUpTest extends CrossingCase {
         assertThat(moved).hasValue(31);
     }
 
+    @Test
+    void aCatchUpThatHasChangedNothingYetIsNotInTheWayOfUndo() throws Exception {
+        Path csv = folder.resolve("walks.csv");
+        Files.writeString(csv, "id,gone\n1,2031-01-01\n2,2031-01-02\n");
+        String url = TestSystem.SQLITE.fresh(folder);
+        Path file = draft("not-in-the-way", csv, url, "source-moment: one", "source-moment: still");
+        must(0, "run", file);
+        Files.writeString(csv, "id,gone\n1,2031-01-01\n2,20");
+        assertThat(must(3, "run", file, "--catch-up").err()).contains("line 3").contains("'20' isn't a DATE");
+        must(0, "undo", file);
+        assertThat(tables(url)).isEmpty();
+    }
+
     private static Path lastRun(Path file) throws Exception {
         try (Stream<Path> runs = Files.list(file.resolveSibling("runs"))) {
             return runs.filter(Files::isDirectory).max(Path::compareTo).orElseThrow();
