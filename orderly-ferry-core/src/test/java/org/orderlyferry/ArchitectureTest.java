@@ -61,6 +61,8 @@ class ArchitectureTest {
                 .definedBy("org.orderlyferry.crossing..")
                 .layer("reconcile")
                 .definedBy("org.orderlyferry.reconcile..")
+                .layer("integrity")
+                .definedBy("org.orderlyferry.integrity..")
                 .layer("report")
                 .definedBy("org.orderlyferry.report..")
                 .whereLayer("model")
@@ -123,6 +125,8 @@ class ArchitectureTest {
                         "place",
                         "exportset",
                         "progress")
+                .whereLayer("integrity")
+                .mayOnlyAccessLayers("model", "problem", "record", "tally", "place", "progress", "work")
                 .whereLayer("reconcile")
                 .mayOnlyAccessLayers(
                         "model", "problem", "text", "record", "tally", "format", "place", "progress", "work")
@@ -152,6 +156,7 @@ class ArchitectureTest {
                         "view",
                         "progress",
                         "work",
+                        "integrity",
                         "reconcile",
                         "report")
                 .ensureAllClassesAreContainedInArchitecture()

@@ -10,6 +10,7 @@ import org.orderlyferry.crossing.Check;
 import org.orderlyferry.crossing.CheckResult;
 import org.orderlyferry.crossing.Crossing;
 import org.orderlyferry.crossing.TargetStatement;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.PlaceAddress;
 import picocli.CommandLine.Command;
@@ -113,9 +114,15 @@ final class CheckCommand implements Callable<Integer> {
             console.line(style.good("The run of " + result.goesOn().get() + " would go on") + ": ferry run "
                     + Argument.of(file.path()));
         } else {
-            console.line(style.good("It can begin") + (values ? ", and every value would be taken" : "")
-                    + ": ferry run " + Argument.of(file.path()));
+            console.line(style.good("It can begin") + (values ? taken(result) : "") + ": ferry run "
+                    + Argument.of(file.path()));
         }
+    }
+
+    private static String taken(CheckResult result) {
+        return result.findings().stream().anyMatch(f -> f.code() == FindingCode.RECORD_REJECTED)
+                ? ", without the records that would be rejected"
+                : ", and every value would be taken";
     }
 
     private static List<String> statements(List<TargetStatement> all) {

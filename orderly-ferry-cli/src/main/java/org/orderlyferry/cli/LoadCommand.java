@@ -7,16 +7,19 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.orderlyferry.file.FileTables;
+import org.orderlyferry.integrity.Integrity;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.report.RecordedEnd;
 import org.orderlyferry.report.WorkKind;
@@ -173,7 +176,7 @@ final class LoadCommand implements Callable<Integer> {
                                 .build());
                 ProgressLine progress = new ProgressLine(console)) {
             Optional<ProposedViews> views = viewOptions.propose(source, tables, target, console.stop());
-            TransferResult result = Load.from(source)
+            TransferResult result = Load.from(sound(source, target, hearing, progress))
                     .tables(tables.toArray(String[]::new))
                     .mode(mode())
                     .rehearsal(tryOnly)
@@ -214,6 +217,24 @@ final class LoadCommand implements Callable<Integer> {
                     ? ExitCode.DIFFERENCES
                     : rejects.code(result.rejected());
         }
+    }
+
+    /** Where the load goes on without records that can't be taken, also without those that break keys and references. */
+    private Place sound(Place source, TargetPlace target, Rejects hearing, ProgressListener progress) {
+        if (hearing == Rejects.STOP && !tryOnly) {
+            return source;
+        }
+        return Integrity.of(
+                        source,
+                        target,
+                        () -> Places.open(
+                                PlaceAddress.of(place), PlaceOptions.of().build()))
+                .tables(tables)
+                .modes(LoadModes.all(mode()))
+                .lanes(lanes.lanes())
+                .listener(progress)
+                .stopSignal(console.stop())
+                .sound(hearing);
     }
 
     /** Whether the target's tables have the source's records, and no others. */
@@ -271,9 +292,7 @@ final class LoadCommand implements Callable<Integer> {
                                             .orElse("")
                                     + "; all else would be taken. Nothing was changed.");
             if (onto != null && mode() != LoadMode.REPLACE) {
-                console.line(
-                        "Whether records keep the rules of tables that are there (keys, references, checks), the load"
-                                + " itself finds out.");
+                console.line("Whether records keep the checks of tables that are there, the load itself finds out.");
             }
         }
     }

@@ -16,6 +16,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
@@ -161,9 +162,11 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         if (!Files.exists(folder.set())) {
             Choices choices = new Choices(crossing);
             try (RejectFile rejects = choices.mayReject() ? new RejectFile(folder.rejects()) : null;
-                    Place source = ends.source(rejects == null ? Rejects.STOP : rejects);
+                    Place all = ends.source(rejects == null ? Rejects.STOP : rejects);
                     Place target = ends.targetToRead();
                     DeletedKeys keys = new DeletedKeys(deleted(), names())) {
+                Place source =
+                        rejects == null ? all : ends.sound(all, LoadModes.all(LoadMode.MERGE), rejects, listener, stop);
                 List<TableName> comparable = mustHaveKeys(source, target, facts);
                 long besides = rejects == null ? 0 : rejects.count();
                 Map<TableName, KeyRange> grown = grown(before);

@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -31,6 +32,7 @@ import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
 
@@ -92,7 +94,8 @@ public final class Check {
     public CheckResult check() {
         Ends ends = new Ends(crossing, secrets);
         Optional<RunFolder> unfinished = Runs.unfinished(crossing.keep());
-        try (Place source = ends.source();
+        FirstRejects heard = new FirstRejects();
+        try (Place source = ends.source(values ? heard : Rejects.STOP);
                 TargetPlace target = ends.target()) {
             List<TableDefinition> definitions =
                     crossing.tables().stream().map(t -> source.define(t.to())).toList();
@@ -105,7 +108,7 @@ public final class Check {
                     .forEach(d -> obstacles.add("the run of " + f.name()
                             + " isn't finished, and the crossing says otherwise since: " + d)));
             if (unfinished.isEmpty()) {
-                target(source, target, definitions, tables);
+                target(ends, source, heard, target, definitions, tables);
             }
             long rows = tables.stream().mapToLong(CheckResult.Table::rows).sum();
             OptionalLong space = space(tables);
@@ -155,7 +158,12 @@ public final class Check {
 
     /** What the target would take, and what it would refuse. */
     private void target(
-            Place source, TargetPlace target, List<TableDefinition> definitions, List<CheckResult.Table> tables) {
+            Ends ends,
+            Place source,
+            FirstRejects heard,
+            TargetPlace target,
+            List<TableDefinition> definitions,
+            List<CheckResult.Table> tables) {
         Set<String> there = tables.stream()
                 .filter(t -> t.there().isPresent())
                 .filter(t -> crossing.modes().of(t.to()) == LoadMode.CREATE)
@@ -171,8 +179,9 @@ public final class Check {
         LoadModes modes = there.isEmpty() ? choices.modes() : choices.modesWithoutRefusal();
         try {
             if (values) {
-                TransferResult tried = Load.from(source)
+                TransferResult tried = Load.from(ends.sound(source, target, modes, heard, listener, stop))
                         .modes(modes)
+                        .rejects(heard)
                         .rehearsal(true)
                         .lanes(crossing.lanes())
                         .listener(listener)
@@ -181,6 +190,7 @@ public final class Check {
                 findings.addAll(tried.findings());
                 tried.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
                 refused(tried.refused());
+                rejected(tried, choices, heard);
             } else {
                 try (Loading rehearsal = target.rehearse(definitions, modes)) {
                     rehearsal.finish(new Written(List.of(), List.of(), Set.of()));
@@ -191,6 +201,16 @@ public final class Check {
             }
         } catch (FerryException e) {
             obstacles.add(e.getMessage());
+        }
+    }
+
+    /** What the run would reject, and whether that is allowed. */
+    private void rejected(TransferResult tried, Choices choices, FirstRejects heard) {
+        if (tried.rejected() > 0) {
+            obstacles.addAll(choices.beyond(tried, 0));
+            String them = tried.rejected() == 1 ? "1 record would be" : tried.rejected() + " records would be";
+            findings.add(
+                    Finding.ofAll(FindingCode.RECORD_REJECTED, them + " rejected: " + heard.told(tried.rejected())));
         }
     }
 

@@ -106,6 +106,17 @@ record Choices(Crossing crossing) {
      * @return how many were rejected
      */
     long mustAllow(TransferResult made, long besides, RunFolder folder) {
+        List<String> tooMany = beyond(made, besides);
+        if (!tooMany.isEmpty()) {
+            FolderRemoval.remove(folder.set());
+            throw new UsageException(String.join("; ", tooMany) + "; each stands with its reason in " + folder.rejects()
+                    + ". Nothing was changed at the target");
+        }
+        return made.rejected() + besides;
+    }
+
+    /** Where more was rejected than is allowed, as sentences. */
+    List<String> beyond(TransferResult made, long besides) {
         List<String> tooMany = new ArrayList<>();
         long others = besides;
         for (MovedTable table : made.tables()) {
@@ -125,11 +136,6 @@ record Choices(Crossing crossing) {
             tooMany.add(others + " records of the source can't be taken, and the crossing allows "
                     + crossing.rejectsAllowed());
         }
-        if (!tooMany.isEmpty()) {
-            FolderRemoval.remove(folder.set());
-            throw new UsageException(String.join("; ", tooMany) + "; each stands with its reason in " + folder.rejects()
-                    + ". Nothing was changed at the target");
-        }
-        return made.rejected() + besides;
+        return tooMany;
     }
 }

@@ -6,11 +6,13 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.orderlyferry.integrity.Integrity;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -18,6 +20,8 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.reshape.Reshaping;
 
@@ -73,6 +77,34 @@ final class Ends {
     /** The same, in which records that can't be taken are heard of. */
     Place source(Rejects rejects) {
         return source(rejects, Optional.empty());
+    }
+
+    /**
+     * A source of these ends without the records that would break keys and references at the target.
+     *
+     * @param modes what is done with tables that are there
+     * @param rejects hears of those records
+     */
+    Place sound(Place source, LoadModes modes, Rejects rejects, ProgressListener listener, StopSignal stop) {
+        try (TargetPlace target = target()) {
+            return sound(source, target, modes, rejects, listener, stop);
+        }
+    }
+
+    /** The same, where the target is open already. */
+    Place sound(
+            Place source,
+            TargetPlace target,
+            LoadModes modes,
+            Rejects rejects,
+            ProgressListener listener,
+            StopSignal stop) {
+        return Integrity.of(source, target, this::targetToRead)
+                .modes(modes)
+                .lanes(crossing.lanes())
+                .listener(listener)
+                .stopSignal(stop)
+                .sound(rejects);
     }
 
     /** The same, as it shows itself to another process that has given this moment. */

@@ -216,7 +216,8 @@ public final class Run extends CrossingWork<Run> {
         if (!Files.exists(folder.set())) {
             try (RejectFile rejects = choices.mayReject() ? new RejectFile(folder.rejects()) : null;
                     Place source = ends.source(rejects == null ? Rejects.STOP : rejects)) {
-                Export export = Export.from(source)
+                Place taken = rejects == null ? source : ends.sound(source, choices.modes(), rejects, listener, stop);
+                Export export = Export.from(taken)
                         .format(new DelimitedFormat(), FileSettings.NONE)
                         .compression(crossing.compress())
                         .lanes(crossing.lanes())

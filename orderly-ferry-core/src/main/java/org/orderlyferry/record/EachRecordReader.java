@@ -60,6 +60,11 @@ public abstract class EachRecordReader implements RecordReader {
     }
 
     @Override
+    public final long leftOut() {
+        return reader.leftOut();
+    }
+
+    @Override
     public final void close() {
         reader.close();
     }

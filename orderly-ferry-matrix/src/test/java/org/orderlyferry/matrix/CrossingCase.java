@@ -4,6 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.BeforeAll;
@@ -55,6 +58,16 @@ abstract class CrossingCase {
                 .as(List.of(arguments) + "\n" + done.out() + done.err())
                 .isEqualTo(code);
         return done;
+    }
+
+    /** Has a database run SQL by its driver, as somebody else would. */
+    protected static void run(String url, String... statements) throws Exception {
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            for (String sql : statements) {
+                statement.execute(sql);
+            }
+        }
     }
 
     protected static List<String> tables(String place) {

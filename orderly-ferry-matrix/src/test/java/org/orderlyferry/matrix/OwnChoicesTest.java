@@ -219,13 +219,6 @@ class OwnChoicesTest extends CrossingCase {
         assertThat(count(url, "`FIND`")).isEqualTo(2);
     }
 
-    private static void run(String url, String sql) throws Exception {
-        try (var connection = java.sql.DriverManager.getConnection(url);
-                var statement = connection.createStatement()) {
-            statement.execute(sql);
-        }
-    }
-
     private static long count(String url, String table) throws Exception {
         try (var connection = java.sql.DriverManager.getConnection(url);
                 var statement = connection.createStatement();
