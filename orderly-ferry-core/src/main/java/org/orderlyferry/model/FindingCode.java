@@ -44,6 +44,8 @@ public enum FindingCode {
     RESUMED(Severity.NOTE, "work that was cut short before, and has gone on"),
     UNDONE(Severity.NOTE, "what a killed run had left, and that was put right first"),
     SETTLED_LATE(Severity.NOTE, "records that are in, although the connection was lost at the end"),
+    DEFINITION_UNTRIED(
+            Severity.NOTE, "definitions that weren't tried beforehand, since the target would keep what was tried"),
     LANE_CHANGED(Severity.NOTE, "a slower way, or fewer connections, than could be");
 
     /** How much a finding matters. */

@@ -45,6 +45,11 @@ public interface Writing extends Defining {
         return Optional.empty();
     }
 
+    /** Whether a rollback takes away what was made, where that is all that is done: then definitions can be tried. */
+    default boolean forgetsTrials(Session session) throws SQLException {
+        return rollsBackDefinitions();
+    }
+
     /** Takes a table away that only its session sees. */
     default String dropTemporary(String quoted) {
         return "DROP TABLE " + quoted;

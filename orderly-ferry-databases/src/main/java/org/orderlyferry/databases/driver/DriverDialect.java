@@ -118,15 +118,20 @@ public final class DriverDialect implements Dialect {
         if (url.startsWith("jdbc:derby:")
                 && !write
                 && url.toLowerCase(Locale.ROOT)
-                        .matches(".*;\\s*(create|upgrade|drop|shutdown\\w*|restorefrom|createfrom|"
+                        .matches(".*;\\s*(upgrade|drop|shutdown\\w*|restorefrom|createfrom|"
                                 + "rollforwardrecoveryfrom|dataencryption|bootpassword|newbootpassword)\\s*=.*")) {
             throw new UsageException("the URL of a database that is only read can't ask for it to be changed");
         }
-        Connection connection = driver.connect(url, properties);
+        Connection connection = driver.connect(write ? url : withoutMaking(url), properties);
         if (connection == null) {
             throw new SQLException("the driver doesn't take this URL");
         }
         return connection;
+    }
+
+    /** Derby's attribute that makes a database which isn't there: one that was made so is read by the same address. */
+    private static String withoutMaking(String url) {
+        return url.startsWith("jdbc:derby:") ? url.replaceAll("(?i);\\s*create\\s*=\\s*true\\b", "") : url;
     }
 
     @Override

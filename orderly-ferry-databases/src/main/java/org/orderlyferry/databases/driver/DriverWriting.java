@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.driver;
 
+import java.sql.DatabaseMetaData;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
@@ -149,6 +150,14 @@ final class DriverWriting implements Writing {
     @Override
     public boolean rollsBackDefinitions() {
         return false;
+    }
+
+    @Override
+    public boolean forgetsTrials(Session session) throws SQLException {
+        DatabaseMetaData data = session.connection().getMetaData();
+        return data.supportsTransactions()
+                && !data.dataDefinitionCausesTransactionCommit()
+                && !data.dataDefinitionIgnoredInTransactions();
     }
 
     @Override

@@ -36,9 +36,20 @@ final class DefinitionTrial {
 
     /** Does it; tells how many tables would be refused. */
     int run(LoadNotes notes) {
-        return writing.temporaryTable().isPresent()
-                ? temporarily(writing.temporaryTable().get(), notes)
-                : andBack(notes);
+        if (writing.temporaryTable().isPresent()) {
+            return temporarily(writing.temporaryTable().get(), notes);
+        }
+        boolean forgotten = session.work("the definitions can't be tried", () -> writing.forgetsTrials(session));
+        if (!forgotten) {
+            if (!newTables().isEmpty()) {
+                notes.finding(
+                        FindingCode.DEFINITION_UNTRIED,
+                        "whether the definitions of new tables would be taken wasn't tried: "
+                                + session.dialect().system() + " would keep what was");
+            }
+            return 0;
+        }
+        return andBack(notes);
     }
 
     private List<Arrival> newTables() {

@@ -3,6 +3,8 @@ package org.orderlyferry.databases.driver;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -20,6 +22,7 @@ import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
@@ -50,6 +53,7 @@ import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.herbarium.HostileTexts;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** Systems that nothing here knows but their drivers: Derby, HSQLDB and DuckDB. */
 class DriverDialectTest {
@@ -82,16 +86,11 @@ class DriverDialectTest {
                 : "jdbc:hsqldb:file:" + folder.resolve("h" + number) + ";user=SA";
     }
 
-    /** The URL by which a database is read that is there. */
-    private static String read(String url) {
-        return url.replace(";create=true", "");
-    }
-
     private static ReconcileResult load(Place source, String url, LoadMode mode) {
         try (TargetPlace target = Places.openTarget(url)) {
             Load.from(source).mode(mode).into(target);
         }
-        try (Place target = Places.open(read(url))) {
+        try (Place target = Places.open(url)) {
             return Reconcile.between(source, target).compare();
         }
     }
@@ -110,7 +109,7 @@ class DriverDialectTest {
         String url = fresh(system);
         try (Place source = Places.open(old)) {
             assertThat(load(source, url, LoadMode.CREATE).isEqual()).isTrue();
-            try (Place target = Places.open(read(url))) {
+            try (Place target = Places.open(url)) {
                 assertThat(target.system()).startsWith(system);
                 TableDefinition specimen = target.define(TableName.of("specimen"));
                 assertThat(specimen.primaryKey().orElseThrow().columns()).containsExactly("id");
@@ -151,7 +150,7 @@ class DriverDialectTest {
                     .as("%s: %s", t.table(), t.differing())
                     .hasToString("EQUAL"));
         } catch (FerryException e) {
-            try (Place target = Places.open(read(url))) {
+            try (Place target = Places.open(url)) {
                 assertThat(target.tables()).as("%s", e.getMessage()).isEmpty();
             }
         }
@@ -213,7 +212,7 @@ class DriverDialectTest {
                     }
                 }
             }
-            try (Place target = Places.open(read(url))) {
+            try (Place target = Places.open(url)) {
                 for (TableName table : target.tables()) {
                     assertThat(Reconcile.between(source, target)
                                     .tables(table.name())
@@ -280,13 +279,40 @@ class DriverDialectTest {
 
     @ParameterizedTest
     @MethodSource("systems")
+    void aLoadThatIsTriedLeavesNothing(String system) {
+        String url = fresh(system);
+        TransferResult tried;
+        try (Place source = Places.open(folder.resolve(small()).toString());
+                TargetPlace target = Places.openTarget(url)) {
+            tried = Load.from(source).rehearsal(true).into(target);
+        }
+        try (Place target = Places.open(url)) {
+            assertThat(target.tables()).isEmpty();
+        }
+        boolean told = tried.findings().stream().anyMatch(f -> f.code() == FindingCode.DEFINITION_UNTRIED);
+        assertThat(told).isEqualTo(system.startsWith("HSQL"));
+    }
+
+    /** A list of two plants. */
+    private static String small() {
+        try {
+            return Files.writeString(
+                            folder.resolve("plant" + NUMBER.incrementAndGet() + ".csv"), "id,name\n1,moss\n2,fern\n")
+                    .toString();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("systems")
     void tablesThatAreThereAreReplacedAddedToAndMergedInto(String system) {
         String url = fresh(system);
         assertThat(load(beds("1=moss", "2=fern"), url, LoadMode.CREATE).isEqual())
                 .isTrue();
         load(beds("3=heath"), url, LoadMode.APPEND);
         load(beds("2=reed", "4=sedge"), url, LoadMode.MERGE);
-        try (Place target = Places.open(read(url))) {
+        try (Place target = Places.open(url)) {
             assertEqual(beds("1=moss", "2=reed", "3=heath", "4=sedge"), target);
         }
         assertThatThrownBy(() -> load(beds("5=lichen", "4=moss"), url, LoadMode.APPEND))
@@ -294,7 +320,7 @@ class DriverDialectTest {
         for (String name : List.of("7=first", "8=second")) {
             assertThat(load(beds(name), url, LoadMode.REPLACE).isEqual()).isTrue();
         }
-        try (Place target = Places.open(read(url))) {
+        try (Place target = Places.open(url)) {
             assertThat(target.tables()).containsExactly(TableName.of("bed"), TableName.of("plant"));
             TableDefinition bed = target.define(TableName.of("bed"));
             assertThat(bed.primaryKey()).isPresent();
@@ -339,12 +365,12 @@ class DriverDialectTest {
         assertThat(loading.findings()).isEmpty();
         // its connection goes, and nothing of it is put back
         killed.close();
-        try (Place target = Places.open(read(url))) {
+        try (Place target = Places.open(url)) {
             assertThat(target.tables()).isEmpty();
             assertThat(target.leftBehind()).anyMatch(l -> l.kind().equals("unfinished load"));
         }
         assertThat(load(beds, url, LoadMode.CREATE).isEqual()).isTrue();
-        try (Place target = Places.open(read(url))) {
+        try (Place target = Places.open(url)) {
             assertThat(target.leftBehind()).noneMatch(l -> l.kind().equals("unfinished load"));
         }
     }
@@ -361,7 +387,7 @@ class DriverDialectTest {
                     .isInstanceOf(PlaceException.class)
                     .hasMessageContaining("table plant");
         }
-        try (Place target = Places.open(read(url))) {
+        try (Place target = Places.open(url)) {
             assertEqual(beds("1=moss"), target);
         }
     }

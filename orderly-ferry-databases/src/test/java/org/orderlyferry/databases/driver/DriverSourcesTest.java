@@ -72,10 +72,14 @@ class DriverSourcesTest {
     @Test
     void readingMakesNothing() {
         Path file = folder.resolve("none");
-        assertThatThrownBy(() -> Places.open("jdbc:derby:" + file + ";create=true"))
+        assertThatThrownBy(() -> Places.open("jdbc:derby:" + file + ";upgrade=true"))
                 .isInstanceOf(UsageException.class)
                 .hasMessageContaining("only read");
-        for (String url : List.of("jdbc:derby:" + file, "jdbc:hsqldb:file:" + file, "jdbc:duckdb:" + file)) {
+        for (String url : List.of(
+                "jdbc:derby:" + file,
+                "jdbc:derby:" + file + ";create=true",
+                "jdbc:hsqldb:file:" + file,
+                "jdbc:duckdb:" + file)) {
             assertThatThrownBy(() -> Places.open(url))
                     .isInstanceOf(PlaceException.class)
                     .hasMessageContaining("can't be opened");
