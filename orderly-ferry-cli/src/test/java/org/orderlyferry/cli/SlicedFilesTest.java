@@ -69,6 +69,17 @@ class SlicedFilesTest {
         load("loan.csv", url, "--number-by", "number");
         assertThat(Databases.rows(url, "SELECT COUNT(*) FROM \"loan\" WHERE \"number\" = \"id\""))
                 .containsExactly("5000");
+        // read twice, for what breaks keys
+        String twice = TestSystem.H2.fresh(folder);
+        load(
+                "loan.csv",
+                twice,
+                "--number-by",
+                "number",
+                "--rejects",
+                folder.resolve("none-" + System.nanoTime()).toString());
+        assertThat(Databases.rows(twice, "SELECT COUNT(*) FROM \"loan\" WHERE \"number\" = \"id\""))
+                .containsExactly("5000");
     }
 
     @Test

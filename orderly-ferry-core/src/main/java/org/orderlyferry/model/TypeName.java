@@ -1,6 +1,7 @@
 package org.orderlyferry.model;
 
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 
 /** The names of the logical types, as in ISO/IEC 9075-2 where that standard has one. */
@@ -28,6 +29,19 @@ public enum TypeName {
     XML("XML"),
     ARRAY("ARRAY");
 
+    /** What ISO/IEC 9075-2 lets be written instead (6.1, data type). */
+    private static final Map<String, TypeName> SHORT = Map.ofEntries(
+            Map.entry("INT", INTEGER),
+            Map.entry("DEC", DECIMAL),
+            Map.entry("NUMERIC", DECIMAL),
+            Map.entry("CHAR", CHARACTER),
+            Map.entry("CHAR VARYING", VARCHAR),
+            Map.entry("VARCHAR", VARCHAR),
+            Map.entry("CHAR LARGE OBJECT", CLOB),
+            Map.entry("CLOB", CLOB),
+            Map.entry("VARBINARY", VARBINARY),
+            Map.entry("BLOB", BLOB));
+
     private final String sql;
 
     TypeName(String sql) {
@@ -46,7 +60,7 @@ public enum TypeName {
                 return Optional.of(name);
             }
         }
-        return Optional.empty();
+        return Optional.ofNullable(SHORT.get(wanted));
     }
 
     /** Whether values are text whose {@code size} counts characters. */

@@ -24,6 +24,7 @@ final class ReshapedReader implements RecordReader {
     private final int[] places;
     private final RecordBatch before = new RecordBatch();
     private volatile long leftOut;
+    private long number;
 
     ReshapedReader(Place place, ReshapedTable table, Slice slice, Rejects rejects) {
         this.table = table;
@@ -91,7 +92,7 @@ final class ReshapedReader implements RecordReader {
     private void copy(RecordBatch batch, int row) {
         for (int place : places) {
             if (place < 0) {
-                batch.add(table.nextNumber());
+                batch.add(++number);
             } else if (before.isNull(row, place)) {
                 batch.addNull();
             } else {

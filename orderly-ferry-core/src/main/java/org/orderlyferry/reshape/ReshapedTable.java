@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Function;
 import java.util.regex.Pattern;
 import org.orderlyferry.model.CheckConstraint;
@@ -39,7 +38,6 @@ final class ReshapedTable {
     private final List<LeftBehind> leftBehind = new ArrayList<>();
     private final Set<String> used = new LinkedHashSet<>();
     private final boolean numbered;
-    private final AtomicLong numbers = new AtomicLong();
 
     ReshapedTable(TableDefinition before, Reshaping reshaping) {
         this.before = before;
@@ -349,9 +347,5 @@ final class ReshapedTable {
 
     boolean isNumbered() {
         return numbered;
-    }
-
-    long nextNumber() {
-        return numbers.incrementAndGet();
     }
 }

@@ -12,6 +12,8 @@ import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.constraints.Size;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.RecordBatch;
@@ -142,5 +144,21 @@ class ValueTextTest {
         }) {
             assertThat(LogicalType.parse(text)).hasToString(text);
         }
+    }
+
+    /** ISO/IEC 9075-2, 6.1. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            textBlock =
+                    """
+            int               | INTEGER
+            Varchar(5)        | CHARACTER VARYING(5)
+            char varying ( 5 ) | CHARACTER VARYING(5)
+            NUMERIC(9,2)      | DECIMAL(9,2)
+            CLOB ARRAY        | CHARACTER LARGE OBJECT ARRAY
+            """)
+    void theStandardsShortWordsAreTakenToo(String given, String type) {
+        assertThat(LogicalType.parse(given)).hasToString(type);
     }
 }
