@@ -2,11 +2,8 @@ package org.orderlyferry.integrity;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.stream.Collectors;
-import org.orderlyferry.model.Key;
 import org.orderlyferry.problem.BadValueException;
-import org.orderlyferry.problem.Origin;
 import org.orderlyferry.record.EachRecordReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -18,14 +15,12 @@ final class SoundReader extends EachRecordReader {
 
     private final List<Check> checks = new ArrayList<>();
     private final List<String> read;
-    private final Optional<Key> key;
 
     private record Check(Violations.Of broken, RecordHashes hashes) {}
 
     SoundReader(RecordReader reader, List<Violations.Of> broken, Rejects rejects) {
         super(reader, rejects);
         this.read = reader.table().columnNames();
-        this.key = reader.table().primaryKey().filter(k -> read.containsAll(k.columns()));
         for (Violations.Of of : broken) {
             // whoever reads less wants to know something else of the records
             if (read.containsAll(of.constraint().of().names())) {
@@ -58,11 +53,7 @@ final class SoundReader extends EachRecordReader {
         List<String> columns = constraint.of().names();
         String values =
                 columns.stream().map(c -> batch.text(row, read.indexOf(c))).collect(Collectors.joining(", "));
-        return new BadValueException(
-                batch.origin(row),
-                String.join(", ", columns),
-                values,
-                reason(constraint, value) + which(batch, row, columns));
+        return new BadValueException(batch.origin(row), String.join(", ", columns), values, reason(constraint, value));
     }
 
     private static String reason(Constraint constraint, Violations.Value value) {
@@ -73,17 +64,5 @@ final class SoundReader extends EachRecordReader {
         return value.records() > 1
                 ? "is in " + value.records() + " records, and the key allows one"
                 : "is in a record of the target already, and the key allows one";
-    }
-
-    /** A line of a file says which record it is; elsewhere its key does. */
-    private String which(RecordBatch batch, int row, List<String> told) {
-        Origin origin = batch.origin(row);
-        if (origin.isFile() || key.isEmpty() || told.containsAll(key.get().columns())) {
-            return "";
-        }
-        return "; the record has "
-                + key.get().columns().stream()
-                        .map(c -> c + " = " + batch.text(row, read.indexOf(c)))
-                        .collect(Collectors.joining(", "));
     }
 }

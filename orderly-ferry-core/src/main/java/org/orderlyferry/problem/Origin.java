@@ -8,8 +8,16 @@ package org.orderlyferry.problem;
  * @param line the line in the file on which the record starts, from 1; for a database the number of the record; 0 where
  *     it isn't known
  * @param isFile whether {@code line} counts lines of a file
+ * @param key by which a record of a place without lines can be found again, as {@code column = value}; empty where it
+ *     isn't known
  */
-public record Origin(String table, String source, long line, boolean isFile) {
+public record Origin(String table, String source, long line, boolean isFile, String key) {
+
+    /** Of a record that has no key, or a line. */
+    public Origin(String table, String source, long line, boolean isFile) {
+        this(table, source, line, isFile, "");
+    }
+
     @Override
     public String toString() {
         StringBuilder text = new StringBuilder();
@@ -25,6 +33,9 @@ public record Origin(String table, String source, long line, boolean isFile) {
             text.append("table ").append(table);
             if (line > 0) {
                 text.append(", record ").append(line);
+            }
+            if (!key.isEmpty()) {
+                text.append(" (").append(key).append(')');
             }
         }
         return text.toString();

@@ -2,6 +2,8 @@ package org.orderlyferry.record;
 
 import java.nio.CharBuffer;
 import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.record.text.Digits;
 import org.orderlyferry.record.text.Utf8;
@@ -44,10 +46,24 @@ public final class RecordBatch extends Records {
         table = tableName;
         source = sourceName;
         fromFile = sourceIsFile;
+        key = RecordKey.NONE;
+        keyed = null;
         rows = 0;
         cell = 0;
         size = 0;
         sizeBefore = 0;
+    }
+
+    /**
+     * Begins anew, with records of a place that has no lines: they are told apart by the table's primary key.
+     *
+     * @param read the table, with the columns that are read
+     */
+    public void start(TableDefinition read, String sourceName) {
+        RecordKey same = keyed == read ? key : RecordKey.of(read);
+        start(read.columns().size(), read.name().toString(), sourceName, false);
+        key = same;
+        keyed = read;
     }
 
     /** Whether a reader should hand the batch on before it adds another record. */
@@ -96,6 +112,8 @@ public final class RecordBatch extends Records {
         String otherTable = other.table;
         String otherSource = other.source;
         boolean otherFromFile = other.fromFile;
+        RecordKey otherKey = other.key;
+        @Nullable TableDefinition otherKeyed = other.keyed;
         other.bytes = bytes;
         other.starts = starts;
         other.ends = ends;
@@ -108,6 +126,8 @@ public final class RecordBatch extends Records {
         other.table = table;
         other.source = source;
         other.fromFile = fromFile;
+        other.key = key;
+        other.keyed = keyed;
         bytes = otherBytes;
         starts = otherStarts;
         ends = otherEnds;
@@ -120,11 +140,14 @@ public final class RecordBatch extends Records {
         table = otherTable;
         source = otherSource;
         fromFile = otherFromFile;
+        key = otherKey;
+        keyed = otherKeyed;
     }
 
     /** Where the record that is being added comes from. */
     public Origin originOf(long line) {
-        return new Origin(table, source, line, fromFile);
+        boolean known = key.isIn(cell - rows * columns);
+        return new Origin(table, source, line, fromFile, known ? keyOf(rows) : "");
     }
 
     // ---- filling -------------------------------------------------------------------------------------------------

@@ -3,6 +3,7 @@ package org.orderlyferry.record;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.Origin;
 
 /**
@@ -27,6 +28,10 @@ public abstract sealed class Records permits RecordBatch {
     String table = "";
     String source = "";
     boolean fromFile;
+    RecordKey key = RecordKey.NONE;
+    /** The table that the key is of. */
+    @Nullable
+    TableDefinition keyed;
 
     /** None yet. */
     Records() {}
@@ -85,6 +90,11 @@ public abstract sealed class Records permits RecordBatch {
 
     /** Where a record came from. */
     public final Origin origin(int row) {
-        return new Origin(table, source, lines[row], fromFile);
+        return new Origin(table, source, lines[row], fromFile, keyOf(row));
+    }
+
+    /** What tells a record apart; empty where nothing does. */
+    final String keyOf(int row) {
+        return key.of(place -> text(row, place));
     }
 }

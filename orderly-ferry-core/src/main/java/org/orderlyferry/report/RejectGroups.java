@@ -29,6 +29,7 @@ public final class RejectGroups {
     private static final int COLUMN = 3;
     private static final int VALUE = 4;
     private static final int REASON = 5;
+    private static final int KEY = 6;
 
     /** What makes a group. */
     private record Key(String table, String column, String reason) {}
@@ -84,7 +85,10 @@ public final class RejectGroups {
         if (group.first.size() < RejectGroup.FIRST) {
             String line = Objects.requireNonNullElse(batch.text(row, LINE), "0");
             group.first.add(new RejectSample(
-                    Bounded.text(batch.text(row, FILE)), Long.parseLong(line), batch.text(row, VALUE)));
+                    Bounded.text(batch.text(row, FILE)),
+                    Long.parseLong(line),
+                    batch.text(row, VALUE),
+                    batch.columns() > KEY ? batch.text(row, KEY) : null));
         }
     }
 

@@ -8,6 +8,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.Origin;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -59,11 +60,12 @@ final class ReshapedReader implements RecordReader {
     @Override
     public boolean read(RecordBatch batch) {
         while (inner.read(before)) {
-            batch.start(
-                    places.length,
-                    after.name().toString(),
-                    before.origin(0).source(),
-                    before.origin(0).isFile());
+            Origin from = before.origin(0);
+            if (from.isFile()) {
+                batch.start(places.length, after.name().toString(), from.source(), true);
+            } else {
+                batch.start(after, from.source());
+            }
             for (int row = 0; row < before.rows(); row++) {
                 if (isWanted(row)) {
                     copy(batch, row);

@@ -1,8 +1,10 @@
 package org.orderlyferry.work;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.csv.CsvDialect;
@@ -21,12 +23,18 @@ import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Rejects;
 
 /**
- * Keeps rejected records in a CSV file, each with its table, file, line, column, value and reason. Those of an attempt
+ * Keeps rejected records in a CSV file, each with its table, file, line, column, value and reason, and with its key where it
+ * comes from a place that has no lines. Those of an attempt
  * stand in a file of their own beside it until the attempt counts. Safe for use by several threads, each with an attempt
  * of its own.
  */
 @NullMarked
 public final class RejectFile implements Rejects, AutoCloseable {
+
+    private static final String KEY = "key";
+
+    /** Where the last column stands that has always been there. */
+    private static final int REASON = 5;
 
     private static final TableDefinition TABLE = TableDefinition.named("rejects")
             .column("table", LogicalType.CLOB)
@@ -35,6 +43,7 @@ public final class RejectFile implements Rejects, AutoCloseable {
             .column("column", LogicalType.CLOB)
             .column("value", LogicalType.CLOB)
             .column("reason", LogicalType.CLOB)
+            .column(KEY, LogicalType.CLOB)
             .build();
 
     private final Path file;
@@ -53,14 +62,22 @@ public final class RejectFile implements Rejects, AutoCloseable {
     }
 
     /**
-     * Reads such a file: table, file, line, column, value and reason of each record, in this order.
+     * Reads such a file: table, file, line, column, value, reason and key of each record, in this order; one that an earlier
+     * version has written has no keys.
      *
      * @throws PlaceException if it can't be opened
      */
     public static RecordReader read(Path file) {
+        CsvFormat format = new CsvFormat(CsvDialect.RFC_4180);
         try {
-            return new CsvFormat(CsvDialect.RFC_4180)
-                    .reader(Files.newInputStream(file), file.toString(), TABLE, TABLE.columnNames());
+            List<String> columns;
+            try (InputStream in = Files.newInputStream(file)) {
+                columns = format.header(in, file.toString());
+            }
+            TableDefinition table = columns.contains(KEY)
+                    ? TABLE
+                    : TABLE.withColumns(TABLE.columnNames().subList(0, REASON + 1));
+            return format.reader(Files.newInputStream(file), file.toString(), table, table.columnNames());
         } catch (IOException e) {
             throw new PlaceException(file.toString(), "can't be read: " + e.getMessage(), e);
         }
@@ -184,9 +201,15 @@ public final class RejectFile implements Rejects, AutoCloseable {
 
         private void write(Origin origin, @Nullable String column, @Nullable String value, String reason) {
             batch.start(TABLE.columns().size(), "rejects", path.toString(), true);
-            for (String text :
-                    new String[] {origin.table(), origin.source(), Long.toString(origin.line()), column, value, reason
-                    }) {
+            for (String text : new String[] {
+                origin.table(),
+                origin.source(),
+                Long.toString(origin.line()),
+                column,
+                value,
+                reason,
+                origin.key().isEmpty() ? null : origin.key()
+            }) {
                 if (text == null) {
                     batch.addNull();
                 } else if (!batch.add(text)) {

@@ -65,7 +65,7 @@ class RejectGroupsTest {
             Map<List<String>, List<RejectSample>> expected = new LinkedHashMap<>();
             for (Told told : rejects) {
                 expected.computeIfAbsent(List.of(told.table(), told.column(), told.reason()), k -> new ArrayList<>())
-                        .add(new RejectSample("loans.csv", told.line(), told.value()));
+                        .add(new RejectSample("loans.csv", told.line(), told.value(), null));
             }
             assertThat(groups.groups()).hasSameSizeAs(expected.keySet());
             for (RejectGroup group : groups.groups()) {
@@ -107,7 +107,7 @@ class RejectGroupsTest {
         }
         RejectGroup group = RejectGroups.of(file).groups().get(0);
         assertThat(group.column()).isEmpty();
-        assertThat(group.first()).containsExactly(new RejectSample("loans.csv", 7, null));
+        assertThat(group.first()).containsExactly(new RejectSample("loans.csv", 7, null, null));
     }
 
     @Test
@@ -118,5 +118,18 @@ class RejectGroupsTest {
         assertThatThrownBy(() -> RejectGroups.of(file))
                 .isInstanceOf(FerryException.class)
                 .hasMessageContaining("cut.csv");
+    }
+
+    /** What a run of before rejected had no keys. */
+    @Test
+    void aFileWithoutKeysIsReadToo() throws Exception {
+        Path file = folder.resolve("before.csv");
+        Files.writeString(file, "table,file,line,column,value,reason\r\nloan,herbarium,7,days,x,is no number\r\n");
+        assertThat(RejectGroups.of(file).groups().get(0).first())
+                .containsExactly(new RejectSample("herbarium", 7, "x", null));
+        Files.writeString(
+                file, "table,file,line,column,value,reason,key\r\nloan,herbarium,7,days,x,is no number,no = 5\r\n");
+        assertThat(RejectGroups.of(file).groups().get(0).first())
+                .containsExactly(new RejectSample("herbarium", 7, "x", "no = 5"));
     }
 }

@@ -256,7 +256,7 @@ class WorkRecordTest {
                                     name,
                                     2,
                                     List.of(new RejectGroup(
-                                            name, name, name, 2, List.of(new RejectSample(name, number, null)))),
+                                            name, name, name, 2, List.of(new RejectSample(name, number, null, name)))),
                                     0),
                             new RecordedSet(name, List.of(new SetFile(name, number, name)), 0));
                 });

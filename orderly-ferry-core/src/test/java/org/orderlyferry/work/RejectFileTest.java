@@ -10,10 +10,13 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.Rejects;
 
 /** Rejected records are kept with their reasons; those of an attempt count when it does. */
@@ -37,14 +40,30 @@ class RejectFileTest {
             file.reject(bad(7, "a \"green\" one"));
             file.reject(new MalformedFileException(new Origin("", "label.csv", 9, true), "the row has 2 values"));
             file.reject(bad(11, null));
-            assertThat(file.count()).isEqualTo(3);
+            // a line says which record it is; where there are none, its key does
+            RecordBatch batch = new RecordBatch();
+            batch.start(
+                    TableDefinition.named("label")
+                            .column("shelf", LogicalType.CLOB)
+                            .column("no", LogicalType.INTEGER)
+                            .column("size", LogicalType.INTEGER)
+                            .primaryKey("no", "shelf")
+                            .build(),
+                    "herbarium");
+            batch.add("B \"2\"");
+            batch.add("7");
+            batch.add("x");
+            batch.endRow(3);
+            file.reject(new BadValueException(batch.origin(0), "size", "x", "is no number"));
+            assertThat(file.count()).isEqualTo(4);
         }
         assertThat(lines())
                 .containsExactly(
-                        "table,file,line,column,value,reason",
-                        "label,label.csv,7,size,\"a \"\"green\"\" one\",is no number",
-                        "\"\",label.csv,9,,,the row has 2 values",
-                        "label,label.csv,11,size,,is no number");
+                        "table,file,line,column,value,reason,key",
+                        "label,label.csv,7,size,\"a \"\"green\"\" one\",is no number,",
+                        "\"\",label.csv,9,,,the row has 2 values,",
+                        "label,label.csv,11,size,,is no number,",
+                        "label,herbarium,3,size,x,is no number,\"no = 7, shelf = 'B \"\"2\"\"'\"");
     }
 
     @Test

@@ -35,9 +35,9 @@ class BrokenRecordsTest extends CrossingCase {
                 .contains("4 read = 1 written + 3 rejected + 0 left out");
         assertThat(rejects(rejected))
                 .contains(
-                        ",2,id,3,\"is in a record of the target already, and the key allows one\"\n",
-                        ",4,id,5,\"is in 2 records, and the key allows one\"\n",
-                        ",5,id,5,\"is in 2 records, and the key allows one\"\n");
+                        ",2,id,3,\"is in a record of the target already, and the key allows one\",\n",
+                        ",4,id,5,\"is in 2 records, and the key allows one\",\n",
+                        ",5,id,5,\"is in 2 records, and the key allows one\",\n");
         assertThat(must(0, "look", url, "bed", "--samples", "9").out())
                 .contains("East")
                 .doesNotContain("again");
@@ -98,7 +98,7 @@ class BrokenRecordsTest extends CrossingCase {
         Path plants = Files.writeString(folder.resolve("plant.csv"), "id,bed\n1,NORTH\n2,north\n");
 
         must(0, "load", plants, url, "--onto", "append", "--rejects", folder.resolve("none.csv"));
-        assertThat(rejects(folder.resolve("none.csv"))).isEqualTo("table,file,line,column,value,reason\n");
+        assertThat(rejects(folder.resolve("none.csv"))).isEqualTo("table,file,line,column,value,reason,key\n");
         Files.writeString(plants, "id,bed\n3,South\n");
         assertThat(must(3, "load", plants, url, "--onto", "append", "--rejects", folder.resolve("more.csv"))
                         .err())

@@ -34,7 +34,7 @@ final class NotesSections {
                 .left("column")
                 .left("reason")
                 .right("records")
-                .left("first of them, by line or record");
+                .left("first of them, by line or key");
         for (RejectGroup group : rejects.groups()) {
             grid.row(
                     Cell.of(group.table()),
@@ -53,7 +53,8 @@ final class NotesSections {
     }
 
     private static String sample(RejectSample sample) {
-        return sample.line() + (sample.value() == null ? "" : ": " + ProofSections.value(sample.value()));
+        String which = sample.key() == null ? Long.toString(sample.line()) : sample.key();
+        return which + (sample.value() == null ? "" : ": " + ProofSections.value(sample.value()));
     }
 
     Section findings() {

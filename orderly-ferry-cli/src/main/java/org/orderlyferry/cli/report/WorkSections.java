@@ -83,7 +83,9 @@ final class WorkSections {
         Map<String, String> facts = step.facts();
         List<String> parts = new ArrayList<>();
         if (step.step().equals("delete")) {
-            parts.add(facts.getOrDefault("rows", "0") + " records taken out of the target");
+            parts.add(facts.getOrDefault("rows", "0")
+                    + (facts.getOrDefault("rows", "0").equals("1") ? " record" : " records")
+                    + " taken out of the target");
         }
         for (String name :
                 List.of("number", "sql", "why", "found", "between", "depth", "equal", "removed", "restored")) {

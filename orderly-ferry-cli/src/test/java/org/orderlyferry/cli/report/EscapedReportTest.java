@@ -140,7 +140,7 @@ class EscapedReportTest {
                 new RecordedRejects(
                         text,
                         1,
-                        List.of(new RejectGroup(text, text, text, 1, List.of(new RejectSample(text, 1, text)))),
+                        List.of(new RejectGroup(text, text, text, 1, List.of(new RejectSample(text, 1, text, text)))),
                         0),
                 new RecordedSet(text, List.of(new SetFile(text, 1, text)), 0));
     }

@@ -53,7 +53,7 @@ final class ResultReader implements RecordReader {
 
     @Override
     public boolean read(RecordBatch batch) {
-        batch.start(cells.length, table.name().toString(), session.address(), false);
+        batch.start(table, session.address());
         try {
             while (!ended && !batch.isFull()) {
                 if (!result.next()) {

@@ -52,7 +52,7 @@ final class CopyOutReader implements RecordReader {
 
     @Override
     public boolean read(RecordBatch batch) {
-        batch.start(fields.length, table.name().toString(), session.address(), false);
+        batch.start(table, session.address());
         try {
             while (!ended && !batch.isFull()) {
                 byte[] message = copy.readFromCopy();

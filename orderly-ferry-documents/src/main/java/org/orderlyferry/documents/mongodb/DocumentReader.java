@@ -80,7 +80,7 @@ abstract class DocumentReader implements RecordReader {
 
     @Override
     public final boolean read(RecordBatch batch) {
-        batch.start(values.length, table.name().toString(), server.shown(), false);
+        batch.start(table, server.shown());
         server.work("table " + table.name() + " can't be read", () -> {
             while (!batch.isFull() && cursor.hasNext()) {
                 number++;

@@ -46,7 +46,7 @@ final class ProjectReader implements RecordReader {
 
     @Override
     public boolean read(RecordBatch batch) {
-        batch.start(fields.size(), table.name().toString(), client.shown(), false);
+        batch.start(table, client.shown());
         while (!batch.isFull()) {
             if (page == null || at == page.size()) {
                 page = pages.next();
