@@ -299,7 +299,7 @@ class FaultsTest {
                 if (outOfRange == OutOfRange.REFUSE) {
                     assertThatThrownBy(() -> Export.from(place).to(out))
                             .isInstanceOf(BadValueException.class)
-                            .hasMessageContaining("table seen, record 1, column d: ")
+                            .hasMessageContaining("table seen, record 1 (id = 1), column d: ")
                             .hasMessageContaining("the option out-of-range can make it null");
                 } else {
                     assertThat(Export.from(place).to(out).findings())
