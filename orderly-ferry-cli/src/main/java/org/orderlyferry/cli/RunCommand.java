@@ -22,6 +22,7 @@ import org.orderlyferry.reconcile.ComparedTable;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.Verdict;
+import org.orderlyferry.report.RecordedRejects;
 import org.orderlyferry.report.TableCounts;
 import org.orderlyferry.report.WorkRecord;
 import org.orderlyferry.work.RemoteEngine;
@@ -230,17 +231,23 @@ final class RunCommand implements Callable<Integer> {
         report.notes("To be known", result.findings());
         report.notes("Left behind", result.leftBehind());
         console.line("");
-        console.line(ending(result) + " The run is kept in " + result.folder());
+        WorkRecord record = RunRecords.of(result.folder());
+        console.line(ending(result, record) + " The run is kept in " + result.folder());
+        RecordedRejects rejects = record.rejects();
+        if (rejects != null) {
+            String them = Amounts.count(rejects.count(), "record") + (rejects.count() == 1 ? " was" : " were");
+            console.line(console.style().warning(them + " rejected") + ", with the reason in " + rejects.file());
+        }
         console.line("For a report to sign: ferry report " + Argument.of(file.path()));
         console.line("To put the target back as it was: ferry undo " + Argument.of(file.path()));
     }
 
-    private String ending(RunResult result) {
+    private String ending(RunResult result, WorkRecord record) {
         Style style = console.style();
         if (!result.equal()) {
             return style.bad("Done, and the target isn't as it should be.");
         }
-        return RunRecords.of(result.folder()).mayLackRecords()
+        return record.mayLackRecords()
                 ? style.bad(
                         "Done, and equal, but what changes records at the source and isn't followed is left behind.")
                 : style.good("Done, and proved.");

@@ -208,9 +208,14 @@ public final class Check {
     private void rejected(TransferResult tried, Choices choices, FirstRejects heard) {
         if (tried.rejected() > 0) {
             obstacles.addAll(choices.beyond(tried, 0));
-            String them = tried.rejected() == 1 ? "1 record would be" : tried.rejected() + " records would be";
-            findings.add(
-                    Finding.ofAll(FindingCode.RECORD_REJECTED, them + " rejected: " + heard.told(tried.rejected())));
+            String them = tried.rejected() == 1
+                    ? "1 record would be rejected"
+                    : tried.rejected() + " records would be rejected";
+            List<String> first = heard.first();
+            findings.add(Finding.ofAll(
+                    FindingCode.RECORD_REJECTED,
+                    them + (tried.rejected() > first.size() ? "; the first " + first.size() + " follow" : "")));
+            first.forEach(why -> findings.add(Finding.ofAll(FindingCode.RECORD_REJECTED, why)));
         }
     }
 

@@ -19,12 +19,8 @@ final class FirstRejects implements Rejects {
         }
     }
 
-    /**
-     * The reasons, for people.
-     *
-     * @param all how many there are
-     */
-    synchronized String told(long all) {
-        return String.join("; ", first) + (all > first.size() ? "; and " + (all - first.size()) + " more" : "");
+    /** The reasons, for people. */
+    synchronized List<String> first() {
+        return List.copyOf(first);
     }
 }

@@ -31,8 +31,7 @@ public enum FindingCode {
     DEFINITION_TRUSTED(Severity.WARNING, "a text of a definition that was sent as it is, since a person trusts it"),
     DEFINITION_PROPOSED(Severity.WARNING, "definitions that were proposed from values, since the file has none"),
     RECORD_ODD(Severity.WARNING, "a record that isn't whole or can't be read as it stands"),
-    RECORD_REJECTED(
-            Severity.WARNING, "records that would be rejected, no more of them than are allowed, with the first ones"),
+    RECORD_REJECTED(Severity.WARNING, "records that would be rejected: how many, and each of the first"),
     RECORD_PASSED_OVER(Severity.WARNING, "records that the file itself marks as deleted"),
     ENCODING_UNMARKED(Severity.WARNING, "a file that can't say in which encoding it is"),
     ROWS_CHANGED(Severity.WARNING, "records that were changed while they were compared"),

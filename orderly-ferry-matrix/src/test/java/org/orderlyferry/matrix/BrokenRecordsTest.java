@@ -64,7 +64,7 @@ class BrokenRecordsTest extends CrossingCase {
         assertThat(must(0, "check", file, "--values").out())
                 .contains("It can begin, without the records that would be rejected");
         assertThat(must(0, "run", file).out())
-                .contains("4 rows in the set, 4 rejected")
+                .contains("4 rows in the set, 4 rejected", "4 records were rejected, with the reason in ")
                 .contains("proved");
 
         run(
