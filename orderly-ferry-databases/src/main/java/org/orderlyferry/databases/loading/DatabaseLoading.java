@@ -6,16 +6,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
-import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
-import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -41,36 +38,29 @@ public final class DatabaseLoading implements Loading {
     private final Supplier<Session> reconnect;
     private final Dialect dialect;
     private final Writing writing;
-    private final Settling settling;
     private final Ledger ledger;
     private final LoadNotes notes;
     private final LoadPlan plan;
     private final Map<TableName, TableDefinition> loaded = new HashMap<>();
+    private final TablesOnTheWay way;
     private final Settlement settlement;
     private final Runnable whenLasting;
-    private final String name;
     private boolean begun;
     private boolean joined;
     private boolean ending;
     private boolean lasting;
 
     private DatabaseLoading(
-            Session session,
-            Supplier<Session> reconnect,
-            LoadPlan plan,
-            String name,
-            LoadNotes notes,
-            Runnable whenLasting) {
-        this.name = name;
+            Session session, Supplier<Session> reconnect, LoadPlan plan, LoadNotes notes, Runnable whenLasting) {
         this.session = session;
         this.reconnect = reconnect;
         this.dialect = session.dialect();
         this.writing = dialect.writing();
-        this.settling = writing.settling();
         this.ledger = new Ledger(session);
         this.plan = plan;
         this.notes = notes;
         this.whenLasting = whenLasting;
+        this.way = new TablesOnTheWay(session, ledger, plan, loaded);
         this.settlement = new Settlement(session, ledger, plan, loaded);
         session.wording(plan::plain);
     }
@@ -116,7 +106,7 @@ public final class DatabaseLoading implements Loading {
             throw new UsageException(session.address() + " has no schema " + String.join(", ", missing)
                     + "; the option make-missing makes it. Nothing was changed");
         }
-        DatabaseLoading loading = new DatabaseLoading(session, reconnect, plan, wanted.name(), notes, whenLasting);
+        DatabaseLoading loading = new DatabaseLoading(session, reconnect, plan, notes, whenLasting);
         if (again && loading.isThere()) {
             loading.takeUp();
             return loading;
@@ -125,7 +115,8 @@ public final class DatabaseLoading implements Loading {
             undoKilledLoad(session, notes);
         }
         try {
-            loading.create(missing);
+            loading.begun = true;
+            loading.way.make(missing, wanted.name());
             return loading;
         } catch (SQLException e) {
             loading.closeAfter(e);
@@ -165,8 +156,8 @@ public final class DatabaseLoading implements Loading {
         }
         LoadNotes notes = new LoadNotes();
         LoadPlan plan = LoadPlan.of(session, wanted.tables(), wanted.modes(), wanted.trusting(), notes);
-        DatabaseLoading loading = new DatabaseLoading(session, reconnect, plan, wanted.name(), notes, () -> {});
-        plan.routes().forEach(r -> loading.loaded.put(r.arrival().source(), loading.made(r)));
+        DatabaseLoading loading = new DatabaseLoading(session, reconnect, plan, notes, () -> {});
+        plan.routes().forEach(r -> loading.loaded.put(r.arrival().source(), loading.way.made(r)));
         return loading;
     }
 
@@ -179,13 +170,13 @@ public final class DatabaseLoading implements Loading {
 
     /** Whether all tables on the way are there that the plan needs. */
     private boolean isThere() throws SQLException {
-        plan.routes().forEach(r -> loaded.put(r.arrival().source(), made(r)));
+        plan.routes().forEach(r -> loaded.put(r.arrival().source(), way.made(r)));
         List<TableName> there = session.catalogue().tables();
         return there.contains(Deed.Names.RECEIPTS)
                 && settlement.knowsItsKeys()
                 && plan.routes().stream()
                         .map(Route::arrival)
-                        .filter(DatabaseLoading::isMade)
+                        .filter(TablesOnTheWay::isMade)
                         .allMatch(a -> there.contains(a.loaded()));
     }
 
@@ -194,23 +185,7 @@ public final class DatabaseLoading implements Loading {
         joined = true;
         ledger.takeUp();
         for (Route route : plan.routes()) {
-            emptyUnlessReceipted(route.arrival());
-        }
-    }
-
-    /**
-     * Receipts are believed where they agree with what is there: some records may have been committed before theirs. The
-     * table is emptied first, which waits for whatever a killed load's connection still has under way, with its receipt.
-     */
-    private void emptyUnlessReceipted(Arrival arrival) throws SQLException {
-        int number = plan.number(arrival.source());
-        if (session.count(arrival.loaded()) != Receipts.records(session, number)) {
-            if (!Deed.Names.isReserved(arrival.loaded().name())) {
-                throw new SQLException("table " + arrival.loaded() + " isn't one that a load has made");
-            }
-            session.execute(writing.emptying(session, arrival.loaded()));
-            Receipts.forget(session, number);
-            session.connection().commit();
+            way.emptyUnlessReceipted(route.arrival());
         }
     }
 
@@ -228,74 +203,6 @@ public final class DatabaseLoading implements Loading {
             notes.finding(
                     FindingCode.UNDONE, "an earlier load was killed on its way; what it had done was undone first");
         }
-    }
-
-    private void create(List<String> missingSchemas) throws SQLException {
-        begun = true;
-        if (!writing.isOneTransaction()) {
-            ledger.open();
-        }
-        for (String schema : missingSchemas) {
-            ledger.step(new Settling.Step("CREATE SCHEMA " + dialect.quote(schema), new Deed.SchemaMade(schema)));
-        }
-        for (Route route : plan.routes()) {
-            Arrival arrival = route.arrival();
-            TableDefinition made = made(route);
-            loaded.put(arrival.source(), made);
-            if (isMade(arrival)) {
-                for (Settling.Step type : writing.typeSteps(session, made)) {
-                    ledger.step(type);
-                }
-                List<String> statements =
-                        writing.createStatements(arrival.isNewTable() ? made : withoutGeneration(made));
-                ledger.step(new Settling.Step(statements.get(0), new Deed.TableMade(arrival.loaded())));
-                for (String sql : statements.subList(1, statements.size())) {
-                    ledger.step(Settling.Step.of(sql));
-                }
-            }
-        }
-        if (!writing.isOneTransaction()) {
-            ledger.step(Receipts.making(session));
-            if (!name.isEmpty()) {
-                ledger.note(new Deed.Planned(name));
-            }
-        }
-    }
-
-    /** Whether the load makes a table for what arrives. */
-    private static boolean isMade(Arrival arrival) {
-        return !arrival.loaded().equals(arrival.name()) || arrival.isNewTable();
-    }
-
-    private TableDefinition made(Route route) {
-        return route.arrival().isNewTable() ? onTheWay(route.arrival()) : route.into();
-    }
-
-    /** A table for a while: the generated columns of the one that stays compute themselves there. */
-    private static TableDefinition withoutGeneration(TableDefinition table) {
-        return table.toBuilder()
-                .columns(table.columns().stream()
-                        .map(c -> c.toBuilder().generation(Optional.empty()).build())
-                        .toList())
-                .primaryKey((Key) null)
-                .build();
-    }
-
-    /** A new table as it is on the way; references go to where the tables are on the way. */
-    private TableDefinition onTheWay(Arrival arrival) {
-        TableDefinition table = settling.whileLoaded(arrival);
-        if (writing.isOneTransaction()) {
-            return table;
-        }
-        return table.toBuilder()
-                .foreignKeys(table.foreignKeys().stream()
-                        .map(k -> k.withTarget(plan.arrivals().stream()
-                                .filter(a -> a.isNewTable() && a.name().equals(k.target()))
-                                .map(Arrival::loaded)
-                                .findFirst()
-                                .orElse(k.target())))
-                        .toList())
-                .build();
     }
 
     @Override

@@ -46,7 +46,7 @@ public sealed interface Expression {
     /** Something with {@code -}, {@code +} or NOT in front. */
     record Prefixed(String operator, Expression of) implements Expression {}
 
-    /** Two things with an operator in between; the operator is one of {@link ExpressionParser#OPERATORS}. */
+    /** Two things with an operator in between; the operator is one of {@link Operators.STRENGTHS}. */
     record Joined(String operator, Expression left, Expression right) implements Expression {}
 
     /**

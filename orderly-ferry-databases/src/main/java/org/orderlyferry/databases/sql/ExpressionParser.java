@@ -2,7 +2,6 @@ package org.orderlyferry.databases.sql;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -15,41 +14,6 @@ import org.orderlyferry.model.SqlText;
  */
 public final class ExpressionParser {
 
-    /** Operators between two things, with how tightly they bind. */
-    static final Map<String, Integer> OPERATORS = Map.ofEntries(
-            Map.entry("OR", 1),
-            Map.entry("XOR", 2),
-            Map.entry("AND", 3),
-            Map.entry("=", 5),
-            Map.entry("<>", 5),
-            Map.entry("<", 5),
-            Map.entry("<=", 5),
-            Map.entry(">", 5),
-            Map.entry(">=", 5),
-            Map.entry("<=>", 5),
-            Map.entry("IS DISTINCT FROM", 5),
-            Map.entry("IS NOT DISTINCT FROM", 5),
-            Map.entry("||", 6),
-            Map.entry("->", 6),
-            Map.entry("->>", 6),
-            Map.entry("~", 6),
-            Map.entry("~*", 6),
-            Map.entry("!~", 6),
-            Map.entry("!~*", 6),
-            Map.entry("@>", 6),
-            Map.entry("<@", 6),
-            Map.entry("&&", 6),
-            Map.entry("&", 6),
-            Map.entry("|", 6),
-            Map.entry("<<", 6),
-            Map.entry(">>", 6),
-            Map.entry("+", 7),
-            Map.entry("-", 7),
-            Map.entry("*", 8),
-            Map.entry("/", 8),
-            Map.entry("%", 8));
-
-    private static final Map<String, String> SAME = Map.of("!=", "<>", "==", "=");
     private static final Map<String, String> LIKES =
             Map.of("~~", "LIKE", "~~*", "ILIKE", "!~~", "LIKE", "!~~*", "ILIKE");
     private static final Set<String> LIKE_WORDS = Set.of("LIKE", "ILIKE", "GLOB", "REGEXP", "RLIKE");
@@ -69,13 +33,12 @@ public final class ExpressionParser {
     private static final int DEEPEST = 200;
     private static final int LONGEST_CHAIN = 1_000;
 
-    private final List<SqlToken> tokens;
+    private final TokenCursor in;
     private final Spelling spelling;
-    private int at;
     private int depth;
 
     private ExpressionParser(String sql, Spelling spelling) {
-        this.tokens = SqlToken.of(sql, spelling.bracketNames());
+        this.in = new TokenCursor(SqlToken.of(sql, spelling.bracketNames()));
         this.spelling = spelling;
     }
 
@@ -91,36 +54,9 @@ public final class ExpressionParser {
         ExpressionParser parser = new ExpressionParser(text.sql(), spelling);
         try {
             Expression expression = parser.expression(0);
-            return parser.at == parser.tokens.size() ? Optional.of(expression) : Optional.empty();
+            return parser.in.isAtEnd() ? Optional.of(expression) : Optional.empty();
         } catch (NotParsedException e) {
             return Optional.empty();
-        }
-    }
-
-    private SqlToken peek(int ahead) {
-        int index = at + ahead;
-        return index < tokens.size() ? tokens.get(index) : new SqlToken(SqlToken.Kind.SYMBOL, "", 0, 0);
-    }
-
-    private SqlToken peek() {
-        return peek(0);
-    }
-
-    private SqlToken next() {
-        SqlToken token = peek();
-        at++;
-        return token;
-    }
-
-    private boolean skip(String wanted) {
-        boolean here = peek().is(wanted) || peek().isSymbol(wanted);
-        at += here ? 1 : 0;
-        return here;
-    }
-
-    private void need(String wanted) throws NotParsedException {
-        if (!skip(wanted)) {
-            throw new NotParsedException(wanted + " is missing before " + peek().text());
         }
     }
 
@@ -135,19 +71,19 @@ public final class ExpressionParser {
             if (links > LONGEST_CHAIN) {
                 throw new NotParsedException("too long");
             }
-            if (peek().isSymbol("::")) {
-                next();
-                left = new Expression.Cast(left, type());
+            if (in.peek().isSymbol("::")) {
+                in.next();
+                left = new Expression.Cast(left, WrittenType.of(in));
                 continue;
             }
-            if (peek().is("COLLATE")) {
-                next();
-                left = new Expression.Collated(left, name());
+            if (in.peek().is("COLLATE")) {
+                in.next();
+                left = new Expression.Collated(left, in.name());
                 continue;
             }
-            Optional<String> operator = operator();
+            Optional<String> operator = Operators.at(in, spelling);
             if (operator.isPresent()) {
-                int strength = OPERATORS.get(operator.get());
+                int strength = Operators.STRENGTHS.get(operator.get());
                 if (strength < least) {
                     break;
                 }
@@ -158,7 +94,7 @@ public final class ExpressionParser {
                     throw new NotParsedException("unclear without parentheses");
                 }
                 other = strength == OTHERS ? operator.get() : "";
-                at += operator.get().startsWith("IS") ? operator.get().split(" ").length : 1;
+                in.pass(operator.get().startsWith("IS") ? operator.get().split(" ").length : 1);
                 left = joined(left, operator.get(), strength);
             } else if (least <= COMPARING && isQuestion()) {
                 if (compared++ > 0) {
@@ -174,37 +110,19 @@ public final class ExpressionParser {
     }
 
     private Expression joined(Expression left, String operator, int strength) throws NotParsedException {
-        if (strength == COMPARING && (peek().is("ANY") || peek().is("SOME") || peek().is("ALL"))) {
-            boolean all = next().is("ALL");
-            need("(");
+        if (strength == COMPARING
+                && (in.peek().is("ANY") || in.peek().is("SOME") || in.peek().is("ALL"))) {
+            boolean all = in.next().is("ALL");
+            in.need("(");
             Expression array = expression(0);
-            need(")");
+            in.need(")");
             return new Expression.Each(left, operator, array, all);
         }
         return new Expression.Joined(operator, left, expression(strength + 1));
     }
 
-    /** The operator between two things that stands here. */
-    private Optional<String> operator() {
-        SqlToken token = peek();
-        String text = token.kind() == SqlToken.Kind.WORD ? token.upper() : token.text();
-        if (token.is("IS")) {
-            boolean not = peek(1).is("NOT");
-            boolean distinct =
-                    peek(not ? 2 : 1).is("DISTINCT") && peek(not ? 3 : 2).is("FROM");
-            return distinct ? Optional.of(not ? "IS NOT DISTINCT FROM" : "IS DISTINCT FROM") : Optional.empty();
-        }
-        if (token.kind() != SqlToken.Kind.SYMBOL && token.kind() != SqlToken.Kind.WORD
-                || text.equals("||") && !spelling.barsJoin()
-                || text.equals("XOR") && spelling.barsJoin()) {
-            return Optional.empty();
-        }
-        String same = SAME.getOrDefault(text, text);
-        return OPERATORS.containsKey(same) ? Optional.of(same) : Optional.empty();
-    }
-
     private boolean isQuestion() {
-        SqlToken token = peek(peek().is("NOT") ? 1 : 0);
+        SqlToken token = in.peek(in.peek().is("NOT") ? 1 : 0);
         return token.is("IS")
                 || token.is("ISNULL")
                 || token.is("NOTNULL")
@@ -216,14 +134,14 @@ public final class ExpressionParser {
     }
 
     private Expression question(Expression of) throws NotParsedException {
-        boolean not = skip("NOT");
-        SqlToken token = next();
+        boolean not = in.skip("NOT");
+        SqlToken token = in.next();
         if (token.is("ISNULL") || token.is("NOTNULL")) {
             return new Expression.Is(of, "NULL", token.is("NOTNULL"));
         }
         if (token.is("IS")) {
-            boolean isNot = skip("NOT");
-            String what = next().upper();
+            boolean isNot = in.skip("NOT");
+            String what = in.next().upper();
             if (not || !Set.of("NULL", "TRUE", "FALSE", "UNKNOWN").contains(what)) {
                 throw new NotParsedException("IS " + what);
             }
@@ -234,16 +152,16 @@ public final class ExpressionParser {
         }
         if (token.is("BETWEEN")) {
             Expression low = expression(OTHERS);
-            need("AND");
+            in.need("AND");
             return new Expression.Between(of, low, expression(OTHERS), not);
         }
         String operator = token.kind() == SqlToken.Kind.SYMBOL ? LIKES.get(token.text()) : token.upper();
         if (operator.equals("SIMILAR")) {
-            need("TO");
+            in.need("TO");
             operator = "SIMILAR TO";
         }
         Expression pattern = expression(OTHERS);
-        Optional<Expression> escape = skip("ESCAPE") ? Optional.of(expression(OTHERS)) : Optional.empty();
+        Optional<Expression> escape = in.skip("ESCAPE") ? Optional.of(expression(OTHERS)) : Optional.empty();
         return new Expression.Like(
                 of,
                 operator.equals("RLIKE") ? "REGEXP" : operator,
@@ -253,24 +171,24 @@ public final class ExpressionParser {
     }
 
     private List<Expression> list() throws NotParsedException {
-        need("(");
+        in.need("(");
         List<Expression> items = new ArrayList<>();
-        if (skip(")")) {
+        if (in.skip(")")) {
             return items;
         }
         do {
             items.add(expression(0));
-        } while (skip(","));
-        need(")");
+        } while (in.skip(","));
+        in.need(")");
         return items;
     }
 
     private Expression first() throws NotParsedException {
-        SqlToken token = next();
+        SqlToken token = in.next();
         return switch (token.kind()) {
             case STRING -> new Expression.Text(token.text());
             case NUMBER -> number(token.text());
-            case NAME -> peek().isSymbol("(") ? call(token) : column(token);
+            case NAME -> in.peek().isSymbol("(") ? call(token) : column(token);
             case WORD -> word(token);
             case SYMBOL -> symbol(token.text());
         };
@@ -287,7 +205,7 @@ public final class ExpressionParser {
         switch (symbol) {
             case "(" -> {
                 Expression inner = expression(0);
-                need(")");
+                in.need(")");
                 return inner;
             }
             case "-", "+" -> {
@@ -303,8 +221,8 @@ public final class ExpressionParser {
     /** A column's name; one in front of it says which table's it is, and there is only one table. */
     private Expression column(SqlToken token) throws NotParsedException {
         SqlToken name = token;
-        while (skip(".")) {
-            name = next();
+        while (in.skip(".")) {
+            name = in.next();
             if (!name.isName()) {
                 throw new NotParsedException(name.text());
             }
@@ -314,7 +232,7 @@ public final class ExpressionParser {
 
     private Expression word(SqlToken token) throws NotParsedException {
         String upper = token.upper();
-        if (peek().kind() == SqlToken.Kind.STRING) {
+        if (in.peek().kind() == SqlToken.Kind.STRING) {
             return prefixed(upper);
         }
         switch (upper) {
@@ -331,26 +249,26 @@ public final class ExpressionParser {
                 return cases();
             }
             case "CAST" -> {
-                need("(");
+                in.need("(");
                 Expression of = expression(0);
-                need("AS");
-                String type = type();
-                need(")");
+                in.need("AS");
+                String type = WrittenType.of(in);
+                in.need(")");
                 return new Expression.Cast(of, type);
             }
             case "EXTRACT" -> {
-                need("(");
-                String field = next().upper();
-                need("FROM");
+                in.need("(");
+                String field = in.next().upper();
+                in.need("FROM");
                 Expression of = expression(0);
-                need(")");
+                in.need(")");
                 if (!field.matches("[A-Z_]{1,20}")) {
                     throw new NotParsedException(field);
                 }
                 return new Expression.Extract(field, of);
             }
             case "ARRAY" -> {
-                if (skip("[")) {
+                if (in.skip("[")) {
                     return elements();
                 }
             }
@@ -361,7 +279,7 @@ public final class ExpressionParser {
         if (NOWS.contains(upper)) {
             return now(upper);
         }
-        if (peek().isSymbol("(")) {
+        if (in.peek().isSymbol("(")) {
             return call(token);
         }
         if (RESERVED.contains(upper) || upper.startsWith("$")) {
@@ -372,7 +290,7 @@ public final class ExpressionParser {
 
     /** A word with a string behind it. */
     private Expression prefixed(String word) throws NotParsedException {
-        String text = next().text();
+        String text = in.next().text();
         switch (word) {
             case "DATE", "TIME", "TIMESTAMP" -> {
                 return new Expression.Dated(word, text);
@@ -396,13 +314,13 @@ public final class ExpressionParser {
 
     private Expression now(String function) throws NotParsedException {
         int fraction = -1;
-        if (skip("(") && !skip(")")) {
-            String digits = next().text();
+        if (in.skip("(") && !in.skip(")")) {
+            String digits = in.next().text();
             if (!digits.matches("[0-9]")) {
                 throw new NotParsedException(digits);
             }
             fraction = Integer.parseInt(digits);
-            need(")");
+            in.need(")");
         }
         return new Expression.Now(function, fraction);
     }
@@ -412,7 +330,9 @@ public final class ExpressionParser {
         if (!spelling.isPure(name)) {
             throw new NotParsedException("the function " + token.text());
         }
-        if (name.equals("TRIM") && peek(1).kind() == SqlToken.Kind.WORD && peek(1).is("BOTH")) {
+        if (name.equals("TRIM")
+                && in.peek(1).kind() == SqlToken.Kind.WORD
+                && in.peek(1).is("BOTH")) {
             throw new NotParsedException("TRIM with words");
         }
         return new Expression.Call(name, list());
@@ -420,76 +340,28 @@ public final class ExpressionParser {
 
     private Expression elements() throws NotParsedException {
         List<Expression> items = new ArrayList<>();
-        if (!skip("]")) {
+        if (!in.skip("]")) {
             do {
                 items.add(expression(0));
-            } while (skip(","));
-            need("]");
+            } while (in.skip(","));
+            in.need("]");
         }
         return new Expression.Elements(items);
     }
 
     private Expression cases() throws NotParsedException {
-        Optional<Expression> of = peek().is("WHEN") ? Optional.empty() : Optional.of(expression(0));
+        Optional<Expression> of = in.peek().is("WHEN") ? Optional.empty() : Optional.of(expression(0));
         List<Expression.When> whens = new ArrayList<>();
-        while (skip("WHEN")) {
+        while (in.skip("WHEN")) {
             Expression condition = expression(0);
-            need("THEN");
+            in.need("THEN");
             whens.add(new Expression.When(condition, expression(0)));
         }
-        Optional<Expression> otherwise = skip("ELSE") ? Optional.of(expression(0)) : Optional.empty();
-        need("END");
+        Optional<Expression> otherwise = in.skip("ELSE") ? Optional.of(expression(0)) : Optional.empty();
+        in.need("END");
         if (whens.isEmpty()) {
             throw new NotParsedException("CASE without WHEN");
         }
         return new Expression.Case(of, whens, otherwise);
-    }
-
-    private String name() throws NotParsedException {
-        SqlToken token = next();
-        while (token.isName() && skip(".")) {
-            token = next();
-        }
-        if (!token.isName()) {
-            throw new NotParsedException(token.text());
-        }
-        return token.text();
-    }
-
-    /** A type's words, its length, and what comes behind it. */
-    private String type() throws NotParsedException {
-        StringBuilder type = new StringBuilder(typeWord());
-        while (peek().kind() == SqlToken.Kind.WORD
-                && CastTypes.isBeginning(type + " " + peek().text().toLowerCase(Locale.ROOT))) {
-            type.append(' ').append(next().text().toLowerCase(Locale.ROOT));
-        }
-        if (skip("(")) {
-            type.append('(').append(next().text());
-            if (skip(",")) {
-                type.append(',').append(skip("-") ? "-" : "").append(next().text());
-            }
-            need(")");
-            type.append(')');
-        }
-        if ((peek().is("WITH") || peek().is("WITHOUT")) && peek(1).is("TIME") && peek(2).is("ZONE")) {
-            type.append(next().is("WITH") ? " with time zone" : " without time zone");
-            at += 2;
-        }
-        while (peek().isSymbol("[") && peek(1).isSymbol("]")) {
-            type.append("[]");
-            at += 2;
-        }
-        if (!CastTypes.isKnown(type.toString())) {
-            throw new NotParsedException("the type " + type);
-        }
-        return type.toString();
-    }
-
-    private String typeWord() throws NotParsedException {
-        SqlToken word = next();
-        if (word.kind() != SqlToken.Kind.WORD) {
-            throw new NotParsedException(word.text());
-        }
-        return word.text().toLowerCase(Locale.ROOT);
     }
 }

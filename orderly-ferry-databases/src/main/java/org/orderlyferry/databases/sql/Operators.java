@@ -1,0 +1,66 @@
+package org.orderlyferry.databases.sql;
+
+import java.util.Map;
+import java.util.Optional;
+
+/** The operators of the closed language that stand between two things. */
+final class Operators {
+
+    /** How tightly they bind. */
+    static final Map<String, Integer> STRENGTHS = Map.ofEntries(
+            Map.entry("OR", 1),
+            Map.entry("XOR", 2),
+            Map.entry("AND", 3),
+            Map.entry("=", 5),
+            Map.entry("<>", 5),
+            Map.entry("<", 5),
+            Map.entry("<=", 5),
+            Map.entry(">", 5),
+            Map.entry(">=", 5),
+            Map.entry("<=>", 5),
+            Map.entry("IS DISTINCT FROM", 5),
+            Map.entry("IS NOT DISTINCT FROM", 5),
+            Map.entry("||", 6),
+            Map.entry("->", 6),
+            Map.entry("->>", 6),
+            Map.entry("~", 6),
+            Map.entry("~*", 6),
+            Map.entry("!~", 6),
+            Map.entry("!~*", 6),
+            Map.entry("@>", 6),
+            Map.entry("<@", 6),
+            Map.entry("&&", 6),
+            Map.entry("&", 6),
+            Map.entry("|", 6),
+            Map.entry("<<", 6),
+            Map.entry(">>", 6),
+            Map.entry("+", 7),
+            Map.entry("-", 7),
+            Map.entry("*", 8),
+            Map.entry("/", 8),
+            Map.entry("%", 8));
+
+    /** Other ways to write some of them. */
+    private static final Map<String, String> SAME = Map.of("!=", "<>", "==", "=");
+
+    private Operators() {}
+
+    /** The operator that stands here. */
+    static Optional<String> at(TokenCursor in, Spelling spelling) {
+        SqlToken token = in.peek();
+        String text = token.kind() == SqlToken.Kind.WORD ? token.upper() : token.text();
+        if (token.is("IS")) {
+            boolean not = in.peek(1).is("NOT");
+            boolean distinct =
+                    in.peek(not ? 2 : 1).is("DISTINCT") && in.peek(not ? 3 : 2).is("FROM");
+            return distinct ? Optional.of(not ? "IS NOT DISTINCT FROM" : "IS DISTINCT FROM") : Optional.empty();
+        }
+        if (token.kind() != SqlToken.Kind.SYMBOL && token.kind() != SqlToken.Kind.WORD
+                || text.equals("||") && !spelling.barsJoin()
+                || text.equals("XOR") && spelling.barsJoin()) {
+            return Optional.empty();
+        }
+        String same = SAME.getOrDefault(text, text);
+        return STRENGTHS.containsKey(same) ? Optional.of(same) : Optional.empty();
+    }
+}
