@@ -13,6 +13,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
+import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.place.TargetPlace;
@@ -110,13 +111,23 @@ public final class Integrity {
     private Violations search() {
         List<TableDefinition> tables =
                 TableChoice.of(source, patterns).stream().map(source::define).toList();
-        List<Constraint> all = Demands.of(target, modes, tables);
         Violations found = new Violations();
-        if (all.isEmpty() || isRefused(tables)) {
+        if (!target.keepsIntegrity() || isRefused(tables)) {
+            return found;
+        }
+        List<Constraint> all = Demands.of(target, modes, tables);
+        if (all.isEmpty()) {
             return found;
         }
         listener.stage(ProgressListener.Stage.CHECKING);
-        Set<TableName> lost = pass(all, found);
+        try (Loading rehearsal = target.rehearse(tables, modes)) {
+            search(all, found, new ScreenedPlace(new SoundPlace(source, found, Rejects.UNHEARD), rehearsal));
+        }
+        return found;
+    }
+
+    private void search(List<Constraint> all, Violations found, Place remaining) {
+        Set<TableName> lost = pass(all, found, remaining);
         for (int generation = 0; !lost.isEmpty(); generation++) {
             if (generation == GENERATIONS) {
                 throw new UsageException(
@@ -131,9 +142,9 @@ public final class Integrity {
                                             .filter(p -> parents.contains(p.table()))
                                             .isPresent())
                             .toList(),
-                    found);
+                    found,
+                    remaining);
         }
-        return found;
     }
 
     /** Whether the load is refused for what is there, whatever the records are like. */
@@ -155,9 +166,10 @@ public final class Integrity {
     /**
      * Reads the records that aren't left out yet.
      *
+     * @param remaining the source without those that are
      * @return of which tables some more are to be left out
      */
-    private Set<TableName> pass(List<Constraint> constraints, Violations found) {
+    private Set<TableName> pass(List<Constraint> constraints, Violations found, Place remaining) {
         if (constraints.isEmpty()) {
             return Set.of();
         }
@@ -176,7 +188,7 @@ public final class Integrity {
                 constraint.there().ifPresent(c -> others.add(wanted(atTarget, file, c, parts)));
                 all.add(new Sides(constraint, of, others));
             }
-            atSource.read(new SoundPlace(source, found, Rejects.UNHEARD), true, lanes, stop);
+            atSource.read(remaining, true, lanes, stop);
             if (!atTarget.isEmpty()) {
                 try (Place place = targetToRead.get()) {
                     atTarget.read(place, false, lanes, stop);

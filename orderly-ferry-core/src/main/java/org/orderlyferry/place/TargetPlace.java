@@ -48,6 +48,14 @@ public interface TargetPlace extends Place {
      */
     Loading rehearse(List<TableDefinition> tables, LoadModes modes);
 
+    /**
+     * Whether its tables' keys and references hold for all records, so that a load with records that break them can't be
+     * finished.
+     */
+    default boolean keepsIntegrity() {
+        return false;
+    }
+
     /** How many writers can work at once at most. */
     default int mostLanes() {
         return 1;

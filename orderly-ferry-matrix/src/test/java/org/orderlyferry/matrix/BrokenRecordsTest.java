@@ -43,6 +43,29 @@ class BrokenRecordsTest extends CrossingCase {
                 .doesNotContain("again");
     }
 
+    /** What the target can't hold isn't there to be referred to. */
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void recordsThatReferToOneThatIsTooLongGoWithIt(String system) throws Exception {
+        TestSystem target = TestSystem.of(system);
+        String url = target.fresh(folder);
+        run(
+                url,
+                "create table " + target.quote("bed") + " (" + target.quote("id") + " int primary key, "
+                        + target.quote("name") + " varchar(5))",
+                "create table " + target.quote("plant") + " (" + target.quote("id") + " int primary key, "
+                        + target.quote("bed") + " int, foreign key (" + target.quote("bed") + ") references "
+                        + target.quote("bed") + " (" + target.quote("id") + "))");
+        Path come = Files.createDirectories(folder.resolve("long-" + system));
+        Files.write(come.resolve("bed.csv"), List.of("id,name", "1,North", "2,Southern"));
+        Files.write(come.resolve("plant.csv"), List.of("id,bed", "1,1", "2,2"));
+        Path rejected = folder.resolve("long-" + system + ".csv");
+        assertThat(must(1, "load", come, url, "--onto", "append", "--rejects", rejected)
+                        .out())
+                .contains("4 read = 2 written + 2 rejected + 0 left out");
+        assertThat(rejects(rejected)).contains(",3,name,Southern,", ",3,bed,2,");
+    }
+
     /** A reference to a record that isn't there takes all with it that refers to it in turn. */
     @ParameterizedTest
     @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")

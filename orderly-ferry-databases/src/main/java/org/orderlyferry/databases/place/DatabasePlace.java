@@ -251,6 +251,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
+    public boolean keepsIntegrity() {
+        return true;
+    }
+
+    @Override
     public int mostLanes() {
         return dialect.writing().mostLanes();
     }
