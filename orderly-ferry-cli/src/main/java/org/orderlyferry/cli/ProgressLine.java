@@ -91,10 +91,15 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
     public void stage(Stage stage) {
         doing = switch (stage) {
             case CHECKING -> "checking checksums";
+            case KEYS -> "looking for broken keys and references";
             case PLANNING -> "planning";
             case MOVING -> "";
             case FINISHING -> "finishing";
         };
+        if (stage != Stage.FINISHING) {
+            // what was looked at before is none of what moves
+            looked = 0;
+        }
         if (stage == Stage.MOVING) {
             moving = true;
             movingSince = System.nanoTime();
@@ -144,7 +149,7 @@ final class ProgressLine implements ProgressListener, AutoCloseable {
 
     private String text(long time) {
         if (!moving) {
-            return doing;
+            return looked == 0 ? doing : doing + "  " + Amounts.count(looked, "row");
         }
         double seconds = Math.max(0.001, (time - movingSince) / 1e9);
         long seen = rows + looked;

@@ -119,7 +119,7 @@ public final class Integrity {
         if (all.isEmpty()) {
             return found;
         }
-        listener.stage(ProgressListener.Stage.CHECKING);
+        listener.stage(ProgressListener.Stage.KEYS);
         try (Loading rehearsal = target.rehearse(tables, modes)) {
             search(all, found, new ScreenedPlace(new SoundPlace(source, found, Rejects.UNHEARD), rehearsal));
         }
@@ -188,10 +188,10 @@ public final class Integrity {
                 constraint.there().ifPresent(c -> others.add(wanted(atTarget, file, c, parts)));
                 all.add(new Sides(constraint, of, others));
             }
-            atSource.read(remaining, true, lanes, stop);
+            atSource.read(remaining, true, lanes, listener, stop);
             if (!atTarget.isEmpty()) {
                 try (Place place = targetToRead.get()) {
-                    atTarget.read(place, false, lanes, stop);
+                    atTarget.read(place, false, lanes, listener, stop);
                 }
             }
             Set<TableName> more = new HashSet<>();

@@ -9,6 +9,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.progress.Crew;
+import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.tally.TallyTaker;
@@ -35,8 +36,9 @@ final class KeysSeen implements TallyWork.Witnesses {
      *
      * @param whole whether all of a table's columns are read, rather than those that are asked for: a record of which another
      *     value can't be taken doesn't come
+     * @param told hears how many were looked at
      */
-    void read(Place place, boolean whole, int lanes, StopSignal stop) {
+    void read(Place place, boolean whole, int lanes, ProgressListener told, StopSignal stop) {
         List<TallyWork.Wanted> tables = new ArrayList<>();
         wanted.forEach((table, hashes) -> {
             columns.put(
@@ -51,9 +53,23 @@ final class KeysSeen implements TallyWork.Witnesses {
             tables.add(new TallyWork.Wanted(table, columns.get(table), List.of()));
         });
         if (!tables.isEmpty()) {
-            new TallyWork(place, tables, ProgressListener.NONE, new Crew(stop))
+            new TallyWork(place, tables, new OneAtATime(new Looking(told)), new Crew(stop))
                     .witnesses(this)
                     .run(lanes);
+        }
+    }
+
+    /** Nothing moves as yet. */
+    private record Looking(ProgressListener told) implements ProgressListener {
+
+        @Override
+        public void moved(TableName table, long rows, long bytes) {
+            told.looked(table, rows);
+        }
+
+        @Override
+        public void tryingAgain(TableName table, String why, long pauseMillis) {
+            told.tryingAgain(table, why, pauseMillis);
         }
     }
 

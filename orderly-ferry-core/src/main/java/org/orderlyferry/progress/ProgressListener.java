@@ -16,6 +16,8 @@ public interface ProgressListener {
     enum Stage {
         /** Checksums of an export set are checked. */
         CHECKING,
+        /** Records are looked at for keys and references that they would break. */
+        KEYS,
         /** What there is to move is looked up, and large tables are cut into slices. */
         PLANNING,
         /** Records move. */
