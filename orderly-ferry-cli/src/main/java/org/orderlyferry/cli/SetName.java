@@ -23,9 +23,13 @@ final class SetName {
     /**
      * Sees to it that a name is a set's.
      *
-     * @throws UsageException if it ends as a file's does: a folder of that name is not what anybody meant
+     * @throws UsageException if it ends as a file's does, or is what stands for standard output elsewhere: a folder of that name is not what
+     *     anybody meant
      */
     static void mustBeOfSet(Path set) {
+        if (set.toString().equals("-")) {
+            throw new UsageException("a set isn't written to standard output; ./- is a folder of that name");
+        }
         Matcher matcher = ENDING.matcher(
                 set.getFileName() == null ? "" : set.getFileName().toString());
         if (Files.isDirectory(set) || !matcher.matches()) {

@@ -161,6 +161,16 @@ class CommandLineTest {
     }
 
     @Test
+    void aSetIsntMadeOfWhatStandsForStandardOutputElsewhere() {
+        for (String command : new String[] {"convert", "export"}) {
+            Ferry ferry = Ferry.run(command, old, "-");
+            assertThat(ferry.code()).isEqualTo(2);
+            assertThat(ferry.err()).contains("isn't written to standard output");
+        }
+        assertThat(Path.of("-")).doesNotExist();
+    }
+
+    @Test
     void aTableThatIsThereAlreadyIsNotTouched() throws Exception {
         Path target = folder.resolve("taken.sqlite");
         try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + target);
