@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -30,6 +31,10 @@ public final class H2Dialect implements Dialect {
     static final String SYSTEM = "H2";
 
     private static final String PREFIX = "jdbc:h2:";
+    /** A URL of a file, with or without the word; what has another word in front is kept elsewhere, or otherwise. */
+    private static final Pattern FILE_URL =
+            Pattern.compile("jdbc:h2:(?:file:)?((?![a-zA-Z]+:)[^;]+)(?:;.*)?", Pattern.DOTALL);
+
     private static final String FILE_ENDING = ".mv.db";
     private static final byte[] FILE_HEAD = "H:2,".getBytes(StandardCharsets.US_ASCII);
 
@@ -78,11 +83,25 @@ public final class H2Dialect implements Dialect {
 
     @Override
     public Optional<NewFile> newFile(PlaceAddress address) {
-        return !address.isJdbc()
-                        && !Files.exists(address.path())
-                        && address.path().toString().endsWith(FILE_ENDING)
-                ? Optional.of(new NewFile(address.path(), true))
-                : Optional.empty();
+        return (address.isJdbc() ? named(address.toString()) : Optional.of(address.path()))
+                .filter(f -> f.toString().endsWith(FILE_ENDING) && !Files.exists(f))
+                .map(f -> new NewFile(f, true));
+    }
+
+    /** The file of a database that a URL names; nothing where it names none, or one that H2 finds in another way. */
+    private static Optional<Path> named(String url) {
+        Matcher matcher = FILE_URL.matcher(url);
+        if (!matcher.matches()) {
+            return Optional.empty();
+        }
+        String name = matcher.group(1);
+        try {
+            return Optional.of(
+                    Path.of((name.startsWith("~/") ? System.getProperty("user.home") + name.substring(1) : name)
+                            + FILE_ENDING));
+        } catch (InvalidPathException e) {
+            return Optional.empty();
+        }
     }
 
     private static Optional<String> url(PlaceAddress address, OpenOptions options, boolean write) throws SQLException {

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
@@ -11,6 +12,8 @@ import java.sql.Statement;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.JsonPaths;
@@ -30,6 +33,9 @@ import org.sqlite.SQLiteOpenMode;
 public final class SqliteDialect implements Dialect {
 
     static final String SYSTEM = "SQLite";
+
+    /** A URL of a file; others are in memory, of a resource, or a URI of SQLite's own. */
+    private static final Pattern FILE_URL = Pattern.compile("jdbc:sqlite:((?!:|file:)[^?]+)", Pattern.DOTALL);
 
     private static final String PREFIX = "jdbc:sqlite:";
     private static final List<String> ENDINGS = List.of(".sqlite", ".sqlite3", ".db", ".db3");
@@ -98,9 +104,22 @@ public final class SqliteDialect implements Dialect {
 
     @Override
     public Optional<NewFile> newFile(PlaceAddress address) {
-        return !address.isJdbc() && !Files.exists(address.path()) && isMine(address.path(), true)
+        if (address.isJdbc()) {
+            return named(address.toString()).filter(f -> !Files.exists(f)).map(f -> new NewFile(f, false));
+        }
+        return !Files.exists(address.path()) && isMine(address.path(), true)
                 ? Optional.of(new NewFile(address.path(), false))
                 : Optional.empty();
+    }
+
+    /** The file that a URL names; nothing where it names none, or one that SQLite finds in another way. */
+    private static Optional<Path> named(String url) {
+        Matcher matcher = FILE_URL.matcher(url);
+        try {
+            return matcher.matches() ? Optional.of(Path.of(matcher.group(1))) : Optional.empty();
+        } catch (InvalidPathException e) {
+            return Optional.empty();
+        }
     }
 
     private static boolean isMine(Path file, boolean write) {
