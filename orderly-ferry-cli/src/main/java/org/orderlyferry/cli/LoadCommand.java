@@ -176,18 +176,21 @@ final class LoadCommand implements Callable<Integer> {
                                 .build());
                 ProgressLine progress = new ProgressLine(console)) {
             Optional<ProposedViews> views = viewOptions.propose(source, tables, target, console.stop());
-            TransferResult result = Load.from(sound(source, target, hearing, progress))
-                    .tables(tables.toArray(String[]::new))
-                    .mode(mode())
-                    .rehearsal(tryOnly)
-                    .acceptChanges(acceptChanges)
-                    .rejects(hearing)
-                    .lanes(lanes.lanes())
-                    .sliceRows(lanes.sliceRows())
-                    .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
-                    .listener(record.begun(progress))
-                    .stopSignal(console.stop())
-                    .into(target);
+            TransferResult result;
+            try (Place sound = sound(source, target, hearing, progress)) {
+                result = Load.from(sound)
+                        .tables(tables.toArray(String[]::new))
+                        .mode(mode())
+                        .rehearsal(tryOnly)
+                        .acceptChanges(acceptChanges)
+                        .rejects(hearing)
+                        .lanes(lanes.lanes())
+                        .sliceRows(lanes.sliceRows())
+                        .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
+                        .listener(record.begun(progress))
+                        .stopSignal(console.stop())
+                        .into(target);
+            }
             progress.end();
             TransferResult told = result.withFindings(proposed(opened, result));
             result = told;
@@ -222,7 +225,7 @@ final class LoadCommand implements Callable<Integer> {
     /** Where the load goes on without records that can't be taken, also without those that break keys and references. */
     private Place sound(Place source, TargetPlace target, Rejects hearing, ProgressListener progress) {
         if (hearing == Rejects.STOP && !tryOnly) {
-            return source;
+            return Integrity.unlooked(source);
         }
         return Integrity.of(
                         source,

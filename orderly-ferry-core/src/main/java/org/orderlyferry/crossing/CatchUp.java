@@ -163,10 +163,14 @@ public final class CatchUp extends CrossingWork<CatchUp> {
             Choices choices = new Choices(crossing);
             try (RejectFile rejects = choices.mayReject() ? new RejectFile(folder.rejects()) : null;
                     Place all = ends.source(rejects == null ? Rejects.STOP : rejects);
+                    Place source = ends.sound(
+                            all,
+                            LoadModes.all(LoadMode.MERGE),
+                            rejects == null ? Rejects.STOP : rejects,
+                            listener,
+                            stop);
                     Place target = ends.targetToRead();
                     DeletedKeys keys = new DeletedKeys(deleted(), names())) {
-                Place source =
-                        rejects == null ? all : ends.sound(all, LoadModes.all(LoadMode.MERGE), rejects, listener, stop);
                 List<TableName> comparable = mustHaveKeys(source, target, facts);
                 long besides = rejects == null ? 0 : rejects.count();
                 Map<TableName, KeyRange> grown = grown(before);

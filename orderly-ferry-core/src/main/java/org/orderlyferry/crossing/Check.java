@@ -179,14 +179,17 @@ public final class Check {
         LoadModes modes = there.isEmpty() ? choices.modes() : choices.modesWithoutRefusal();
         try {
             if (values) {
-                TransferResult tried = Load.from(ends.sound(source, target, modes, heard, listener, stop))
-                        .modes(modes)
-                        .rejects(heard)
-                        .rehearsal(true)
-                        .lanes(crossing.lanes())
-                        .listener(listener)
-                        .stopSignal(stop)
-                        .into(target);
+                TransferResult tried;
+                try (Place sound = ends.sound(source, target, modes, heard, listener, stop)) {
+                    tried = Load.from(sound)
+                            .modes(modes)
+                            .rejects(heard)
+                            .rehearsal(true)
+                            .lanes(crossing.lanes())
+                            .listener(listener)
+                            .stopSignal(stop)
+                            .into(target);
+                }
                 findings.addAll(tried.findings());
                 tried.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
                 refused(tried.refused());

@@ -80,12 +80,16 @@ final class Ends {
     }
 
     /**
-     * A source of these ends without the records that would break keys and references at the target.
+     * A source of these ends without the records that would break keys and references at the target; as it is where none may
+     * be rejected. To be closed before the source, which stays open.
      *
      * @param modes what is done with tables that are there
      * @param rejects hears of those records
      */
     Place sound(Place source, LoadModes modes, Rejects rejects, ProgressListener listener, StopSignal stop) {
+        if (rejects == Rejects.STOP) {
+            return Integrity.unlooked(source);
+        }
         try (TargetPlace target = target()) {
             return sound(source, target, modes, rejects, listener, stop);
         }

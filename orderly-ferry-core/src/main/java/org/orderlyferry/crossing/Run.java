@@ -215,9 +215,10 @@ public final class Run extends CrossingWork<Run> {
         Map<String, String> system = new HashMap<>();
         if (!Files.exists(folder.set())) {
             try (RejectFile rejects = choices.mayReject() ? new RejectFile(folder.rejects()) : null;
-                    Place source = ends.source(rejects == null ? Rejects.STOP : rejects)) {
-                Place taken = rejects == null ? source : ends.sound(source, choices.modes(), rejects, listener, stop);
-                Export export = Export.from(taken)
+                    Place all = ends.source(rejects == null ? Rejects.STOP : rejects);
+                    Place source = ends.sound(
+                            all, choices.modes(), rejects == null ? Rejects.STOP : rejects, listener, stop)) {
+                Export export = Export.from(source)
                         .format(new DelimitedFormat(), FileSettings.NONE)
                         .compression(crossing.compress())
                         .lanes(crossing.lanes())

@@ -42,7 +42,7 @@ public final class Integrity {
 
     private static final int MOST_PARTS = 4096;
 
-    private final Place source;
+    private final HeldCompanions source;
     private final TargetPlace target;
     private final Supplier<Place> targetToRead;
     private final Map<TableName, Long> estimates = new HashMap<>();
@@ -53,7 +53,7 @@ public final class Integrity {
     private StopSignal stop = new StopSignal();
 
     private Integrity(Place source, TargetPlace target, Supplier<Place> targetToRead) {
-        this.source = source;
+        this.source = new HeldCompanions(source);
         this.target = target;
         this.targetToRead = targetToRead;
     }
@@ -65,6 +65,11 @@ public final class Integrity {
      */
     public static Integrity of(Place source, TargetPlace target, Supplier<Place> targetToRead) {
         return new Integrity(source, target, targetToRead);
+    }
+
+    /** A source as it is, to be closed before it as one is that was looked through. */
+    public static Place unlooked(Place source) {
+        return new HeldCompanions(source);
     }
 
     /** Only these tables; {@code *} in a name stands for any characters. */
@@ -98,14 +103,18 @@ public final class Integrity {
     }
 
     /**
-     * The source without those records; all others come as they are. It is open for as long as the source is.
+     * The source without those records; all others come as they are. To be closed before the source, which stays open.
      *
      * @param rejects hears of them, whenever they are read, unless whoever reads has others hear of it
      * @throws UsageException if there are more than a million different values by which they break something
      */
     public Place sound(Rejects rejects) {
-        Violations violations = search();
-        return violations.isEmpty() ? source : new SoundPlace(source, violations, rejects);
+        try {
+            return new SoundPlace(source, search(), rejects);
+        } catch (RuntimeException e) {
+            source.close();
+            throw e;
+        }
     }
 
     private Violations search() {
