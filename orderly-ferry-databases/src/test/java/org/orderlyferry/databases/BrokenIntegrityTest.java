@@ -24,13 +24,16 @@ import net.jqwik.api.Combinators;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
+import org.junit.jupiter.api.Test;
 import org.orderlyferry.integrity.Integrity;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
 
@@ -125,6 +128,33 @@ class BrokenIntegrityTest {
         beds.forEach(b -> wanted.add(b.toString()));
         plants.forEach(p -> wanted.add(p.toString()));
         assertThat(read(url)).isEqualTo(wanted);
+    }
+
+    /** Several connections can be shown one state only before anything was read. */
+    @Test
+    void aSourceThatWasLookedThroughIsStillReadByAsManyConnections() throws Exception {
+        Path target = Files.createTempDirectory("integrity").resolve("garden.sqlite");
+        for (TestSystem system : new TestSystem[] {TestSystem.MARIADB, TestSystem.POSTGRESQL}) {
+            String url = system.fresh(target.getParent());
+            try (Connection connection = DriverManager.getConnection(url);
+                    Statement statement = connection.createStatement()) {
+                statement.execute("CREATE TABLE bed (id INT PRIMARY KEY)");
+                statement.execute("INSERT INTO bed VALUES (1), (2)");
+            }
+            try (Place source = Places.open(url);
+                    TargetPlace into = Places.openTarget(target);
+                    Place sound = Integrity.of(source, into, () -> Places.open(target))
+                            .lanes(3)
+                            .sound(Rejects.UNHEARD)) {
+                List<Place> more = sound.companions(2).places();
+                assertThat(more).hasSize(2);
+                for (Place companion : more) {
+                    assertThat(companion.count(TableName.of("bed"))).isEqualTo(2);
+                    companion.close();
+                }
+                assertThat(sound.companions(2).places()).hasSize(2);
+            }
+        }
     }
 
     private static String shown(Integer value) {
