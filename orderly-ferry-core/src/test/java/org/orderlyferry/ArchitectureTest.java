@@ -126,10 +126,10 @@ class ArchitectureTest {
                         "exportset",
                         "progress")
                 .whereLayer("integrity")
-                .mayOnlyAccessLayers("model", "problem", "record", "tally", "place", "progress", "work")
+                .mayOnlyAccessLayers("model", "problem", "record", "io", "tally", "place", "progress", "work")
                 .whereLayer("reconcile")
                 .mayOnlyAccessLayers(
-                        "model", "problem", "text", "record", "tally", "format", "place", "progress", "work")
+                        "model", "problem", "text", "record", "io", "tally", "format", "place", "progress", "work")
                 .whereLayer("report")
                 .mayOnlyAccessLayers(
                         "model",

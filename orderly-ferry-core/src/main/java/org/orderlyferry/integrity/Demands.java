@@ -6,7 +6,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiPredicate;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.orderlyferry.integrity.Constraint.Columns;
 import org.orderlyferry.model.ColumnDefinition;
@@ -51,19 +53,22 @@ final class Demands {
         Optional<List<ColumnDefinition>> atSource(List<String> columns) {
             List<ColumnDefinition> found = new ArrayList<>();
             for (String column : columns) {
-                List<ColumnDefinition> all = named.columns();
-                Optional<Integer> at = Stream.iterate(0, i -> i < all.size(), i -> i + 1)
-                        .filter(i -> all.get(i).name().equals(column))
-                        .findFirst()
-                        .or(() -> Stream.iterate(0, i -> i < all.size(), i -> i + 1)
-                                .filter(i -> all.get(i).name().equalsIgnoreCase(column))
-                                .findFirst());
-                if (at.isEmpty()) {
+                int at = place(String::equals, column);
+                at = at < 0 ? place(String::equalsIgnoreCase, column) : at;
+                if (at < 0) {
                     return Optional.empty();
                 }
-                found.add(source.columns().get(at.get()));
+                found.add(source.columns().get(at));
             }
             return Optional.of(found);
+        }
+
+        private int place(BiPredicate<String, String> same, String column) {
+            List<String> names = named.columnNames();
+            return IntStream.range(0, names.size())
+                    .filter(i -> same.test(names.get(i), column))
+                    .findFirst()
+                    .orElse(-1);
         }
     }
 

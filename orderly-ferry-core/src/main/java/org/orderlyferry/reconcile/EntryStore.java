@@ -1,15 +1,10 @@
 package org.orderlyferry.reconcile;
 
-import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.nio.channels.FileChannel;
-import java.nio.file.Files;
-import java.nio.file.OpenOption;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.zip.CRC32C;
-import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.io.BlockFile;
 
 /**
  * A file of digests, some numbers an entry, in blocks that are added by several threads. Where nobody is to go on with it, it
@@ -24,39 +19,21 @@ final class EntryStore implements AutoCloseable {
     static final int WIDTH = 5;
 
     private final boolean kept;
-    private final Path path;
-    private final FileChannel file;
-    private long end;
+    private final BlockFile file;
 
-    private EntryStore(boolean kept, Path path, OpenOption... options) throws IOException {
+    private EntryStore(boolean kept, BlockFile file) {
         this.kept = kept;
-        this.path = path;
-        this.file = FileChannel.open(path, options);
-        this.end = file.size();
+        this.file = file;
     }
 
     /** One that is gone when it is closed. */
     static EntryStore temporary() {
-        try {
-            return new EntryStore(
-                    false,
-                    Files.createTempFile("orderly-ferry-digests", null),
-                    StandardOpenOption.READ,
-                    StandardOpenOption.WRITE,
-                    StandardOpenOption.DELETE_ON_CLOSE);
-        } catch (IOException e) {
-            throw new PlaceException("the temporary folder", "digests can't be kept there: " + e.getMessage(), e);
-        }
+        return new EntryStore(false, BlockFile.temporary("digests"));
     }
 
     /** One that stays, and may be there already. */
     static EntryStore kept(Path path) {
-        try {
-            return new EntryStore(
-                    true, path, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
-        } catch (IOException e) {
-            throw new PlaceException(path.toString(), "digests can't be kept there: " + e.getMessage(), e);
-        }
+        return new EntryStore(true, BlockFile.kept(path, "digests"));
     }
 
     /** Whether it stays when it is closed. */
@@ -66,11 +43,7 @@ final class EntryStore implements AutoCloseable {
 
     /** Has the disk hold what was added. */
     void force() {
-        try {
-            file.force(false);
-        } catch (IOException e) {
-            throw new PlaceException(path.toString(), "digests can't be kept there: " + e.getMessage(), e);
-        }
+        file.force();
     }
 
     /** Room for a block. */
@@ -86,20 +59,8 @@ final class EntryStore implements AutoCloseable {
     KeptBlocks.Block add(ByteBuffer entries) {
         entries.flip();
         int count = entries.remaining() / (WIDTH * Long.BYTES);
-        long at;
-        synchronized (this) {
-            at = end;
-            end += entries.remaining();
-        }
         long checksum = kept ? checksum(entries) : 0;
-        try {
-            long to = at;
-            while (entries.hasRemaining()) {
-                to += file.write(entries, to);
-            }
-        } catch (IOException e) {
-            throw new PlaceException(path.toString(), "digests can't be kept there: " + e.getMessage(), e);
-        }
+        long at = file.add(entries);
         entries.clear();
         return new KeptBlocks.Block(at, count, checksum);
     }
@@ -123,8 +84,8 @@ final class EntryStore implements AutoCloseable {
         return checksum(bytes(block, entries)) == block.checksum();
     }
 
-    private synchronized boolean has(long at, long count) {
-        return at >= 0 && count >= 0 && count <= BLOCK && at <= end - count * WIDTH * Long.BYTES;
+    private boolean has(long at, long count) {
+        return at >= 0 && count >= 0 && count <= BLOCK && at <= file.size() - count * WIDTH * Long.BYTES;
     }
 
     /** Reads a block again. */
@@ -135,18 +96,7 @@ final class EntryStore implements AutoCloseable {
     private ByteBuffer bytes(KeptBlocks.Block block, long[] entries) {
         ByteBuffer bytes =
                 ByteBuffer.allocate(block.count() * WIDTH * Long.BYTES).order(ByteOrder.LITTLE_ENDIAN);
-        try {
-            long from = block.at();
-            while (bytes.hasRemaining()) {
-                int read = file.read(bytes, from);
-                if (read < 0) {
-                    throw new IOException("it ends too early");
-                }
-                from += read;
-            }
-        } catch (IOException e) {
-            throw new PlaceException(path.toString(), "digests can't be read there again: " + e.getMessage(), e);
-        }
+        file.read(block.at(), bytes);
         bytes.flip();
         bytes.asLongBuffer().get(entries, 0, block.count() * WIDTH);
         return bytes;
@@ -154,10 +104,6 @@ final class EntryStore implements AutoCloseable {
 
     @Override
     public void close() {
-        try {
-            file.close();
-        } catch (IOException e) {
-            throw new PlaceException(path.toString(), "can't be closed: " + e.getMessage(), e);
-        }
+        file.close();
     }
 }
