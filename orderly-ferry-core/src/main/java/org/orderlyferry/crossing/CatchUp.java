@@ -281,18 +281,21 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         }
         try (Place set = Places.open(folder.set());
                 TargetPlace target = ends.target()) {
-            if (crossing.followDeletes()) {
+            boolean together = crossing.followDeletes() && target.deletesWithLoads();
+            if (crossing.followDeletes() && !together) {
                 deletions().makeRoom(target);
             }
             TransferResult result = Load.from(set)
                     .mode(LoadMode.MERGE)
                     .lanes(crossing.lanes())
                     .plan(plan)
+                    .removing(together ? deletions().all(target) : List.of())
                     .listener(listener)
                     .stopSignal(stop)
                     .into(target);
             steps.taken(result);
             Map<String, String> facts = Run.loaded(result);
+            facts.putAll(Deletions.facts(result.deleted()));
             facts.put(Run.SYSTEM, target.system());
             return facts;
         }

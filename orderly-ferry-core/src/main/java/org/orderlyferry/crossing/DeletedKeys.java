@@ -12,7 +12,7 @@ import org.orderlyferry.format.csv.CsvDialect;
 import org.orderlyferry.format.csv.CsvFormat;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.reconcile.MissingKeys;
 import org.orderlyferry.record.RecordBatch;
@@ -86,27 +86,26 @@ final class DeletedKeys implements MissingKeys, AutoCloseable {
     }
 
     /**
-     * Takes the records out of a table of a target.
+     * The records that are gone of a table.
      *
-     * @return how many were there
+     * @param whole the table as the target has it
      */
-    static long apply(Path folder, List<TableName> tables, TableName table, TargetPlace target) {
-        Path file = file(folder, tables.indexOf(table));
-        if (!Files.exists(file)) {
-            return 0;
-        }
-        TableDefinition whole = target.define(table);
-        try {
-            List<String> columns;
-            try (InputStream in = Files.newInputStream(file)) {
-                columns = format().header(in, file.toString());
-            }
+    static Removal removal(Path folder, List<TableName> tables, TableDefinition whole) {
+        Path file = file(folder, tables.indexOf(whole.name()));
+        try (InputStream in = Files.newInputStream(file)) {
+            List<String> columns = format().header(in, file.toString());
             TableDefinition key = whole.withColumns(columns);
-            try (RecordReader keys = format().reader(Files.newInputStream(file), file.toString(), key, columns)) {
-                return target.delete(key, keys);
-            }
+            return new Removal(key, () -> reader(file, key, columns));
         } catch (IOException e) {
             throw failed(folder, e);
+        }
+    }
+
+    private static RecordReader reader(Path file, TableDefinition key, List<String> columns) {
+        try {
+            return format().reader(Files.newInputStream(file), file.toString(), key, columns);
+        } catch (IOException e) {
+            throw failed(file, e);
         }
     }
 }

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
@@ -12,6 +13,7 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.PlaceException;
 
@@ -40,14 +42,29 @@ final class Deletions {
         this.ledger = ledger;
     }
 
-    /** Before the load; how many went is noted, and counts in the end. */
+    /** All of them, for a target that takes them out together with a load. */
+    List<Removal> all(TargetPlace target) {
+        return tables.stream()
+                .filter(t -> DeletedKeys.areThere(keys, tables, t))
+                .map(t -> DeletedKeys.removal(keys, tables, target.define(t)))
+                .toList();
+    }
+
+    /** How many went together with the load, for its facts. */
+    static Map<String, String> facts(Map<TableName, Long> gone) {
+        Map<String, String> facts = new TreeMap<>();
+        gone.forEach((table, rows) -> facts.put(FACT + table.text(), Long.toString(rows)));
+        return facts;
+    }
+
+    /** Before the load, where they can't go with it; how many went is noted, and counts in the end. */
     void makeRoom(TargetPlace target) {
         for (TableName table : tables) {
             if (DeletedKeys.areThere(keys, tables, table)
                     && hasUniqueKeys(target.define(table))
                     && goesAlone(table, target)) {
                 try {
-                    long gone = DeletedKeys.apply(keys, tables, table, target);
+                    long gone = target.delete(DeletedKeys.removal(keys, tables, target.define(table)));
                     if (gone > 0) {
                         ledger.note(Step.LOAD, State.BEGUN, Map.of(FACT + table.text(), Long.toString(gone)));
                     }
@@ -72,15 +89,20 @@ final class Deletions {
                         k -> k.onDelete() == ReferentialAction.NO_ACTION || k.onDelete() == ReferentialAction.RESTRICT);
     }
 
-    /** After the load; what refers to others goes first. */
+    /** After the load, what didn't go with it; what refers to others goes first. */
     Map<String, String> rest(TargetPlace target) {
         Map<String, Long> gone = new TreeMap<>();
-        for (String table : order()) {
-            gone.merge(table, DeletedKeys.apply(keys, tables, TableName.parse(table), target), Long::sum);
+        Optional<LedgerLine> loaded = ledger.last(Step.LOAD, State.DONE);
+        for (String text : order()) {
+            TableName table = TableName.parse(text);
+            boolean left = loaded.filter(l -> !l.fact(FACT + text).isEmpty()).isEmpty();
+            if (left && DeletedKeys.areThere(keys, tables, table)) {
+                Removal removal = DeletedKeys.removal(keys, tables, target.define(table));
+                gone.merge(text, target.delete(removal), Long::sum);
+            }
         }
-        ledger.lines().stream()
-                .filter(l -> l.what() == Step.LOAD && l.state() == State.BEGUN)
-                .forEach(l -> l.facts().forEach((fact, rows) -> {
+        ledger.lines().stream().filter(l -> l.what() == Step.LOAD).forEach(l -> l.facts()
+                .forEach((fact, rows) -> {
                     if (fact.startsWith(FACT)) {
                         gone.merge(fact.substring(FACT.length()), Long.parseLong(rows), Long::sum);
                     }

@@ -3,6 +3,7 @@ package org.orderlyferry.place;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Supplier;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
@@ -65,6 +66,21 @@ public interface Loading extends AutoCloseable {
      */
     default void settle() {
         // where it is one with the end
+    }
+
+    /**
+     * Has records go out of tables that stay, together with the end of the load. Told once, before {@link #settle}.
+     *
+     * @param removals tables in the order in which they are loaded
+     * @return the tables for which that can be done; those of others the target can only take out afterwards
+     */
+    default Set<TableName> delete(List<Removal> removals) {
+        return Set.of();
+    }
+
+    /** How many records went out of each table that they could go out of with the load. Complete after {@link #finish}. */
+    default Map<TableName, Long> deleted() {
+        return Map.of();
     }
 
     /** Adds what is missing, lets the tables be seen, and makes it all last. */

@@ -5,7 +5,6 @@ import java.util.Optional;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.record.RecordReader;
 
 /** A place that can take tables. */
 public interface TargetPlace extends Place {
@@ -116,12 +115,15 @@ public interface TargetPlace extends Place {
     /**
      * Takes records out of a table; those that aren't there are passed over. All of them go, or none.
      *
-     * @param key the table, with the columns of its key alone
-     * @param keys the records' keys; the caller closes it
      * @return how many records went
      * @throws UnsupportedOperationException if the target can't
      */
-    default long delete(TableDefinition key, RecordReader keys) {
+    default long delete(Removal removal) {
         throw new UnsupportedOperationException("records can't be taken out of this kind of place");
+    }
+
+    /** Whether records can go together with the end of a load, so that whoever looks sees all of it or nothing. */
+    default boolean deletesWithLoads() {
+        return false;
     }
 }

@@ -5,6 +5,7 @@ import java.util.List;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.problem.PlaceException;
 
 /** The end of a piece of work, when all its slices have moved. */
@@ -15,13 +16,17 @@ final class Ending {
     /**
      * Settles it: as long as this isn't over, other work of the same plan can go on with it.
      *
+     * @param removals what goes out of tables that stay together with its end
      * @param source the source's address, for messages
      * @throws PlaceException if no table could be read at all
      */
-    static void settle(Loading loading, WorkState state, String source) {
+    static void settle(Loading loading, WorkState state, List<Removal> removals, String source) {
         List<FailedTable> failed = state.failed();
         if (!failed.isEmpty() && state.moved().isEmpty()) {
             throw new PlaceException(source, "no table could be read; " + failed.get(0), null);
+        }
+        if (!removals.isEmpty()) {
+            loading.delete(removals);
         }
         loading.settle();
     }
@@ -46,6 +51,7 @@ final class Ending {
                 .toList();
         left.addAll(loading.leftBehind());
         // each slice of a table may have found the same
-        return new TransferResult(moved, failed, found.stream().distinct().toList(), left, loading.isRefused());
+        return new TransferResult(
+                moved, failed, found.stream().distinct().toList(), left, loading.deleted(), loading.isRefused());
     }
 }

@@ -1,10 +1,12 @@
 package org.orderlyferry.work;
 
 import java.util.List;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.TargetPlace;
 
 /**
@@ -23,6 +25,7 @@ public final class Load extends Moving<Load> {
     private LoadModes modes = LoadModes.CREATE;
     private boolean rehearsal;
     private boolean acceptChanges;
+    private List<Removal> removals = List.of();
 
     private Load(Place source) {
         super(source);
@@ -62,6 +65,16 @@ public final class Load extends Moving<Load> {
     }
 
     /**
+     * What goes out of tables that stay together with the load's end, where the target can do that; in the order in which the
+     * tables are loaded. Nothing unless told otherwise.
+     */
+    @API(status = API.Status.INTERNAL)
+    public Load removing(List<Removal> value) {
+        removals = List.copyOf(value);
+        return this;
+    }
+
+    /**
      * Does it.
      *
      * @throws org.orderlyferry.problem.UsageException if what is there doesn't allow it; nothing was changed then
@@ -75,6 +88,6 @@ public final class Load extends Moving<Load> {
                 selection(List.of()),
                 new WorkOrder.Handling(modes, rehearsal, acceptChanges),
                 flow());
-        return done(order, target);
+        return done(order, target, removals);
     }
 }

@@ -84,6 +84,19 @@ public final class BrokenRule {
                         + key.target() + " that isn't there");
     }
 
+    /** The first record that refers to one that isn't there, told as what comes of something that isn't to happen. */
+    public Optional<String> lostReference(TableName in, ForeignKey key) throws SQLException {
+        return first(key.columns(), referring(in, key) + " AND NOT " + holds(key.target(), key))
+                .map(values -> "table " + in + " has a record with " + values + ", which would refer to a record of "
+                        + key.target() + " that isn't there any more");
+    }
+
+    /** How many records refer to one that isn't there. */
+    public long missingReferences(TableName in, ForeignKey key) throws SQLException {
+        String missing = referring(in, key) + " AND NOT " + holds(key.target(), key);
+        return Long.parseLong(session.value("SELECT COUNT(*) FROM " + missing).orElse("0"));
+    }
+
     /**
      * The first record that refers to one that is there, and isn't in the table that is to take its table's place.
      *

@@ -125,6 +125,27 @@ public interface Settling {
         return List.of();
     }
 
+    /**
+     * Whether nobody looks after references while records are brought into tables that stay: nothing that breaks one is refused,
+     * and nothing goes or changes with what it refers to.
+     */
+    default boolean mergesUnheeded() {
+        return false;
+    }
+
+    /**
+     * Has the system look after references of a session that loads, with what is to be done to records that refer to one that
+     * goes; or not any more. Where that can't be done within a transaction, what it has done so far is rolled back.
+     */
+    default void heed(Session session, boolean on) throws SQLException {
+        // it does anyway
+    }
+
+    /** Whether it can be had to do so within a transaction. */
+    default boolean heedsWithin() {
+        return false;
+    }
+
     /** What a load leaves behind when nothing needs to be undone any more. */
     default List<Deed> leftovers(List<Arrival> arrivals) {
         return List.of();

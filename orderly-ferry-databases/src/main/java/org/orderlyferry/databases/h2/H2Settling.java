@@ -259,6 +259,11 @@ final class H2Settling implements Settling {
                 .toList();
     }
 
+    @Override
+    public boolean mergesUnheeded() {
+        return true;
+    }
+
     private String integrity(TableName table, boolean on) {
         return "ALTER TABLE " + dialect.quote(table) + " SET REFERENTIAL_INTEGRITY " + (on ? "TRUE" : "FALSE");
     }

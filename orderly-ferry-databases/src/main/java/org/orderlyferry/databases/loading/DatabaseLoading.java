@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Supplier;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.Dialect;
@@ -20,6 +21,7 @@ import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Merged;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.TablePart;
 import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.PlaceException;
@@ -256,6 +258,17 @@ public final class DatabaseLoading implements Loading {
         }
         begun = false;
         session.rollback();
+    }
+
+    @Override
+    public Set<TableName> delete(List<Removal> removals) {
+        return session.work(
+                "it can't be found out what refers to records that are to go", () -> settlement.remove(removals));
+    }
+
+    @Override
+    public Map<TableName, Long> deleted() {
+        return settlement.removed();
     }
 
     @Override

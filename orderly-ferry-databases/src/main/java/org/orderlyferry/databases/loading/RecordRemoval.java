@@ -1,8 +1,11 @@
 package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.Supplier;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
@@ -10,16 +13,19 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Records;
+import org.slf4j.LoggerFactory;
 
-/** Takes records out of a table by their keys, some hundred with each statement, in one transaction. */
+/** Takes records out of a table by their keys, some hundred with each statement. */
 public final class RecordRemoval {
 
     private static final int AT_ONCE = 300;
 
+    private static final int SQLITE_CONSTRAINT = 19;
+
     private final Session session;
     private final TableDefinition key;
-    private final List<String> pending = new ArrayList<>();
     private long removed;
+    private Optional<SQLException> stays = Optional.empty();
 
     /**
      * For a table.
@@ -43,20 +49,64 @@ public final class RecordRemoval {
         }
     }
 
-    /** Does it; tells how many were there. */
-    public long remove(RecordReader keys) throws SQLException {
+    /**
+     * Does it, as part of the session's transaction. Where others of them refer to one, as yet, it goes after these.
+     *
+     * @return how many were there
+     */
+    public long remove(Supplier<RecordReader> keys) throws SQLException {
+        int atOnce = AT_ONCE;
+        while (true) {
+            long before = removed;
+            stays = Optional.empty();
+            round(keys, atOnce);
+            if (stays.isEmpty()) {
+                return removed;
+            }
+            if (removed == before) {
+                if (atOnce == 1) {
+                    throw failed(stays.get());
+                }
+                // those that can go may each stand beside one that can't
+                atOnce = 1;
+            }
+        }
+    }
+
+    /** Whether a record can't go because others refer to it. */
+    static boolean isReferredTo(Session session, SQLException e) {
+        // class 23 of ISO/IEC 9075-2: integrity constraint violation; SQLite's driver tells the library's own code
+        boolean integrity = e.getSQLState() == null
+                ? (e.getErrorCode() & 0xff) == SQLITE_CONSTRAINT
+                : e.getSQLState().startsWith("23");
+        return integrity && !session.isCancelled() && !session.dialect().isLost(e);
+    }
+
+    private SQLException failed(SQLException e) {
+        return new SQLException(
+                "records of table " + key.name() + " that are to go can't be taken out: " + session.explained(e),
+                e.getSQLState(),
+                e.getErrorCode(),
+                e);
+    }
+
+    /** Takes out what can go. */
+    private void round(Supplier<RecordReader> keys, int atOnce) throws SQLException {
         RecordBatch batch = new RecordBatch();
-        while (keys.read(batch)) {
-            for (int row = 0; row < batch.rows(); row++) {
-                pending.add(condition(batch, row));
-                if (pending.size() == AT_ONCE) {
-                    flush();
+        List<String> pending = new ArrayList<>();
+        try (RecordReader reader = keys.get()) {
+            while (reader.read(batch)) {
+                for (int row = 0; row < batch.rows(); row++) {
+                    pending.add(condition(batch, row));
+                    if (pending.size() == atOnce) {
+                        flush(pending);
+                    }
                 }
             }
         }
-        flush();
-        session.connection().commit();
-        return removed;
+        if (!pending.isEmpty()) {
+            flush(pending);
+        }
     }
 
     private String condition(Records batch, int row) {
@@ -72,11 +122,35 @@ public final class RecordRemoval {
         return "(" + String.join(" AND ", parts) + ")";
     }
 
-    private void flush() throws SQLException {
-        if (!pending.isEmpty()) {
-            removed += session.update(
-                    "DELETE FROM " + session.dialect().quote(key.name()) + " WHERE " + String.join(" OR ", pending));
-            pending.clear();
+    /** All of them go, or none. */
+    private void flush(List<String> pending) throws SQLException {
+        String sql = "DELETE FROM " + session.dialect().quote(key.name()) + " WHERE " + String.join(" OR ", pending);
+        pending.clear();
+        Optional<Savepoint> before = savepoint();
+        try {
+            removed += session.update(sql);
+        } catch (SQLException e) {
+            if (before.isEmpty() || !isReferredTo(session, e)) {
+                throw failed(e);
+            }
+            session.connection().rollback(before.get());
+            stays = stays.or(() -> Optional.of(e));
+        }
+        before.ifPresent(this::release);
+    }
+
+    private Optional<Savepoint> savepoint() throws SQLException {
+        return session.connection().getMetaData().supportsSavepoints()
+                ? Optional.of(session.connection().setSavepoint())
+                : Optional.empty();
+    }
+
+    /** Some systems know it only as the end of a transaction, and some have let go of it when they went back to it. */
+    private void release(Savepoint savepoint) {
+        try {
+            session.connection().releaseSavepoint(savepoint);
+        } catch (SQLException e) {
+            LoggerFactory.getLogger(RecordRemoval.class).debug("the savepoint ends with its transaction", e);
         }
     }
 }

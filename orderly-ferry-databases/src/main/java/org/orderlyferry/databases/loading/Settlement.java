@@ -6,6 +6,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.Session;
@@ -13,7 +15,9 @@ import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Merged;
+import org.orderlyferry.place.Removal;
 
 /** The end of a load: tables that were loaded beside others take their places, or their records go where they belong. */
 final class Settlement {
@@ -25,6 +29,7 @@ final class Settlement {
     private final LoadPlan plan;
     private final Map<TableName, TableDefinition> loaded;
     private final Map<TableName, Merged> merged = new HashMap<>();
+    private Removals removals;
 
     /**
      * The end of a planned load.
@@ -38,6 +43,20 @@ final class Settlement {
         this.ledger = ledger;
         this.plan = plan;
         this.loaded = loaded;
+        this.removals = Removals.none(session);
+    }
+
+    /** Has records go out of tables that stay when others come; tells of which tables that can be done. */
+    Set<TableName> remove(List<Removal> asked) throws SQLException {
+        Set<TableName> staying = names(stayingTables());
+        Set<TableName> from = asked.stream().map(Removal::table).collect(Collectors.toSet());
+        removals = Removals.of(session, asked, staying, References.to(session, from, List.of()));
+        return removals.tables();
+    }
+
+    /** How many records went, of each table. */
+    Map<TableName, Long> removed() {
+        return removals.gone();
     }
 
     /**
@@ -193,6 +212,24 @@ final class Settlement {
     }
 
     private void merge() throws SQLException {
+        List<TableDefinition> changing = stayingTables().stream()
+                .filter(a -> settling.mergesUnheeded() && a.mode() == LoadMode.MERGE)
+                .map(a -> a.there().orElseThrow())
+                .toList();
+        References references = References.to(session, removals.tables(), changing);
+        if (settling.mergesUnheeded()) {
+            references.count(names(plan.arrivals()));
+        }
+        removals.before(references);
+        bringIn();
+        removals.after();
+        Optional<String> lost = references.lost();
+        if (lost.isPresent()) {
+            throw new SQLException(lost.get());
+        }
+    }
+
+    private void bringIn() throws SQLException {
         for (Route route : plan.routes()) {
             if (!route.arrival().isNewTable()) {
                 new Merging(session, route)
@@ -217,6 +254,10 @@ final class Settlement {
         if (lost.isPresent()) {
             throw new SQLException(lost.get());
         }
+    }
+
+    private static Set<TableName> names(List<Arrival> arrivals) {
+        return arrivals.stream().map(Arrival::name).collect(Collectors.toSet());
     }
 
     private List<Arrival> newTables() {

@@ -256,4 +256,20 @@ final class MariaSettling implements Settling {
                         .collect(Collectors.joining(", "))
                 + " WHERE " + differ;
     }
+
+    /** Sessions that load don't have the server look at references. */
+    @Override
+    public boolean mergesUnheeded() {
+        return true;
+    }
+
+    @Override
+    public boolean heedsWithin() {
+        return true;
+    }
+
+    @Override
+    public void heed(Session session, boolean on) throws SQLException {
+        session.execute("SET SESSION foreign_key_checks = " + (on ? 1 : 0));
+    }
 }

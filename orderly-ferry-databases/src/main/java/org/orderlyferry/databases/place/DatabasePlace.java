@@ -14,6 +14,7 @@ import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.databases.loading.ExpectedTables;
 import org.orderlyferry.databases.loading.Ledger;
@@ -37,6 +38,7 @@ import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.place.QueryPlace;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.ServerTotal;
 import org.orderlyferry.place.Slice;
@@ -314,15 +316,30 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
-    public long delete(TableDefinition key, RecordReader keys) {
-        return session.work("records of table " + key.name() + " can't be taken out", () -> {
+    public long delete(Removal removal) {
+        Settling settling = dialect.writing().settling();
+        return session.work("records of table " + removal.table() + " can't be taken out", () -> {
             try {
-                return new RecordRemoval(session, key).remove(keys);
+                settling.heed(session, true);
+                long gone = new RecordRemoval(session, removal.key()).remove(removal.keys());
+                session.connection().commit();
+                settling.heed(session, false);
+                return gone;
             } catch (SQLException | RuntimeException e) {
                 session.rollback();
+                try {
+                    settling.heed(session, false);
+                } catch (SQLException second) {
+                    e.addSuppressed(second);
+                }
                 throw e;
             }
         });
+    }
+
+    @Override
+    public boolean deletesWithLoads() {
+        return true;
     }
 
     @Override

@@ -30,6 +30,24 @@ final class SqliteSettling implements Settling {
     }
 
     @Override
+    public boolean mergesUnheeded() {
+        return true;
+    }
+
+    /** Within a transaction it does nothing. */
+    @Override
+    public void heed(Session session, boolean on) throws SQLException {
+        session.connection().rollback();
+        session.connection().setAutoCommit(true);
+        session.execute("PRAGMA foreign_keys = " + (on ? "ON" : "OFF"));
+        session.connection().setAutoCommit(false);
+        if (on) {
+            // records of one table may refer to each other
+            session.execute("PRAGMA defer_foreign_keys = ON");
+        }
+    }
+
+    @Override
     public TableDefinition whileLoaded(Arrival arrival) {
         return arrival.table().toBuilder().name(arrival.loaded()).build();
     }

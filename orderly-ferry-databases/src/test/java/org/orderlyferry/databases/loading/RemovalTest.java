@@ -25,6 +25,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
@@ -90,9 +91,8 @@ class RemovalTest {
 
     private static long delete(String url, TableDefinition key, List<List<String>> keys) {
         ListedPlace listed = new ListedPlace().with(key, keys);
-        try (TargetPlace target = Places.openTarget(url);
-                RecordReader reader = listed.read(Slice.whole(key))) {
-            return target.delete(key, reader);
+        try (TargetPlace target = Places.openTarget(url)) {
+            return target.delete(new Removal(key, () -> listed.read(Slice.whole(key))));
         }
     }
 

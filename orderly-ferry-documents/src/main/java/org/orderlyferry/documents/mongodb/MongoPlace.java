@@ -34,6 +34,7 @@ import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.RangedReader;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.record.RecordBatch;
@@ -278,7 +279,8 @@ final class MongoPlace implements TargetPlace {
     }
 
     @Override
-    public long delete(TableDefinition key, RecordReader keys) {
+    public long delete(Removal removal) {
+        TableDefinition key = removal.key();
         TableDefinition named = named(List.of(key)).get(0);
         LoadTable table = new LoadTable(
                 key, named, new LoadNote.Part(named.name().name(), Optional.empty(), 1), false, Optional.empty());
@@ -287,16 +289,19 @@ final class MongoPlace implements TargetPlace {
         RecordBatch batch = new RecordBatch();
         return server.work("records of table " + key.name() + " can't be taken out", () -> {
             long gone = 0;
-            while (keys.read(batch)) {
-                List<WriteModel<BsonDocument>> deletes = new ArrayList<>();
-                for (int row = 0; row < batch.rows(); row++) {
-                    deletes.add(new DeleteOneModel<>(new BsonDocument(
-                            KeyStats.ID, table.document(cells, batch, row, none).get(KeyStats.ID))));
+            try (RecordReader keys = removal.keys().get()) {
+                while (keys.read(batch)) {
+                    List<WriteModel<BsonDocument>> deletes = new ArrayList<>();
+                    for (int row = 0; row < batch.rows(); row++) {
+                        deletes.add(new DeleteOneModel<>(new BsonDocument(
+                                KeyStats.ID,
+                                table.document(cells, batch, row, none).get(KeyStats.ID))));
+                    }
+                    gone += server.database()
+                            .getCollection(named.name().name(), BsonDocument.class)
+                            .bulkWrite(deletes)
+                            .getDeletedCount();
                 }
-                gone += server.database()
-                        .getCollection(named.name().name(), BsonDocument.class)
-                        .bulkWrite(deletes)
-                        .getDeletedCount();
             }
             return gone;
         });

@@ -24,6 +24,7 @@ import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.RangedReader;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
@@ -281,7 +282,8 @@ final class ProjectPlace implements TargetPlace {
     }
 
     @Override
-    public long delete(TableDefinition key, RecordReader keys) {
+    public long delete(Removal removal) {
+        TableDefinition key = removal.key();
         clear("");
         LoadNote.Part part = LoadNote.part(
                 named(key.name()).name(),
@@ -289,7 +291,7 @@ final class ProjectPlace implements TargetPlace {
                 1);
         LoadNote.write(client, LoadNote.WRITING, List.of(part));
         boolean done = false;
-        try {
+        try (RecordReader keys = removal.keys().get()) {
             Swap.copy(client, part.name(), part.incoming());
             long gone = 0;
             DocumentIds ids = new DocumentIds(key, "");

@@ -247,7 +247,8 @@ class StoreFaultsTest extends StoreCase {
         ListedPlace keys = new ListedPlace()
                 .with(key, List.of(List.of("s5"), List.of("s1100"), List.of("no such"), List.of("s5")));
         try (TargetPlace target = Places.openTarget(address)) {
-            assertThat(target.delete(key, keys.read(org.orderlyferry.place.Slice.whole(key))))
+            assertThat(target.delete(new org.orderlyferry.place.Removal(
+                            key, () -> keys.read(org.orderlyferry.place.Slice.whole(key)))))
                     .isEqualTo(2);
         }
         assertThat(state().get("sheet")).hasSize(1_198).doesNotContain("[s5, sheet 5]");
