@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -45,11 +46,33 @@ final class Merging {
             throw new SQLException("the records can't be merged: " + twice.get());
         }
         long all = session.count(arrival.loaded());
-        long updated = update(key);
+        ExchangedValues exchanged = new ExchangedValues(session, arrival);
+        long again = 0;
+        long updated;
+        Optional<Savepoint> before = savepoint();
+        try {
+            updated = update(key);
+        } catch (SQLException e) {
+            if (before.isEmpty() || !RecordRemoval.breaksRule(session, e)) {
+                throw e;
+            }
+            session.connection().rollback(before.get());
+            if (!exchanged.canBeTakenOut(columns)) {
+                throw e;
+            }
+            again = exchanged.takeOut(columns);
+            updated = update(key);
+        }
         String isNew =
                 "NOT EXISTS (SELECT 1 FROM " + session.dialect().quote(stays.name()) + " t WHERE " + same(key) + ")";
         long inserted = settling.insert(session, arrival, columns, " WHERE " + isNew);
-        return Optional.of(new Merged(inserted, updated, all - inserted - updated));
+        return Optional.of(new Merged(inserted - again, updated + again, all - inserted - updated));
+    }
+
+    private Optional<Savepoint> savepoint() throws SQLException {
+        return session.connection().getMetaData().supportsSavepoints()
+                ? Optional.of(session.connection().setSavepoint())
+                : Optional.empty();
     }
 
     private long update(List<String> key) throws SQLException {

@@ -73,8 +73,8 @@ public final class RecordRemoval {
         }
     }
 
-    /** Whether a record can't go because others refer to it. */
-    static boolean isReferredTo(Session session, SQLException e) {
+    /** Whether a statement would break a key or a reference, as things are. */
+    static boolean breaksRule(Session session, SQLException e) {
         // class 23 of ISO/IEC 9075-2: integrity constraint violation; SQLite's driver tells the library's own code
         boolean integrity = e.getSQLState() == null
                 ? (e.getErrorCode() & 0xff) == SQLITE_CONSTRAINT
@@ -130,7 +130,7 @@ public final class RecordRemoval {
         try {
             removed += session.update(sql);
         } catch (SQLException e) {
-            if (before.isEmpty() || !isReferredTo(session, e)) {
+            if (before.isEmpty() || !breaksRule(session, e)) {
                 throw failed(e);
             }
             session.connection().rollback(before.get());

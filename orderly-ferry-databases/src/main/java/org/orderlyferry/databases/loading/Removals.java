@@ -85,7 +85,7 @@ final class Removals {
         try {
             remove(removal);
         } catch (SQLException e) {
-            if (!RecordRemoval.isReferredTo(session, e)) {
+            if (!RecordRemoval.breaksRule(session, e)) {
                 throw e;
             }
             session.connection().rollback(before);
