@@ -66,8 +66,8 @@ final class RunCommand implements Callable<Integer> {
             names = "--statement",
             paramLabel = "done|again",
             description =
-                    "Of a statement of the crossing's that was under way when the run was cut short: whether it was"
-                            + " done, or is to be run again. Default: refuse to go on.")
+                    "Of a statement of the crossing's that failed, or was under way when the run was cut short: whether it"
+                            + " is done, or is to be run again. Default: refuse to go on.")
     private Run.StatementDecision statement;
 
     @Mixin

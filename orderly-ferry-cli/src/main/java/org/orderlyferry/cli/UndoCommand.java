@@ -3,7 +3,9 @@ package org.orderlyferry.cli;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Files;
+import java.util.Optional;
 import java.util.concurrent.Callable;
+import org.orderlyferry.crossing.Run;
 import org.orderlyferry.crossing.Undo;
 import org.orderlyferry.crossing.UndoResult;
 import picocli.CommandLine.Command;
@@ -34,6 +36,14 @@ final class UndoCommand implements Callable<Integer> {
             description = "Remove the last run's backup, once all is signed; there is no way back then.")
     private boolean giveUp;
 
+    @Option(
+            names = "--statement",
+            paramLabel = "done|again",
+            description =
+                    "Of what undoes a statement of the crossing's, and failed, or was under way when undoing was cut short:"
+                            + " whether it is done, or is to be run again. Default: run again what failed.")
+    private Run.StatementDecision statement;
+
     @Mixin
     private JsonOption json;
 
@@ -53,6 +63,7 @@ final class UndoCommand implements Callable<Integer> {
                 console.line("The way back is given up: " + undo.giveUp() + " keeps no backup any more.");
                 return ExitCode.DONE;
             }
+            Optional.ofNullable(statement).ifPresent(undo::statement);
             UndoResult result = undo.undo();
             if (json.isOn()) {
                 view.print(json(result));

@@ -153,9 +153,9 @@ public final class Run extends CrossingWork<Run> {
         try {
             steps.step(Step.BACKUP, this::backUp);
             steps.step(Step.EXPORT, this::export);
-            statements(Step.BEFORE, crossing.before());
+            statements(Step.BEFORE);
             steps.step(Step.LOAD, this::load);
-            statements(Step.AFTER, crossing.after());
+            statements(Step.AFTER);
             steps.step(Step.PROOF, this::prove);
             return session.ended(proof);
         } catch (UsageException e) {
@@ -308,43 +308,8 @@ public final class Run extends CrossingWork<Run> {
         return facts;
     }
 
-    /** Statements are a person's own: nobody but that person can tell whether one that was begun was done. */
-    private void statements(Step step, List<TargetStatement> all) {
-        for (int i = 0; i < all.size(); i++) {
-            String number = Integer.toString(i + 1);
-            Optional<LedgerLine> done = noted(step, State.DONE, number);
-            if (done.isPresent()) {
-                listener.done(done.get(), List.of());
-                continue;
-            }
-            boolean begun = noted(step, State.BEGUN, number).isPresent();
-            if (begun && decision.isEmpty()) {
-                throw new UsageException("the run was cut short while statement " + number + " "
-                        + (step == Step.BEFORE ? "before" : "after")
-                        + " the load was under way, and only you can find out whether it was done: "
-                        + all.get(i).sql()
-                        + ". Say whether it is done, or is to be run again; nothing was changed");
-            }
-            stop.check();
-            listener.begins(step);
-            if (!begun || decision.get() == StatementDecision.AGAIN) {
-                ledger.note(step, State.BEGUN, Map.of("number", number));
-                try (TargetPlace target = ends.target()) {
-                    target.execute(all.get(i).sql());
-                }
-            }
-            ledger.note(
-                    step, State.DONE, Map.of("number", number, "sql", all.get(i).sql()));
-            listener.done(ledger.last(step, State.DONE).orElseThrow(), List.of());
-        }
-    }
-
-    private Optional<LedgerLine> noted(Step step, State state, String number) {
-        return ledger.lines().stream()
-                .filter(l -> l.what() == step
-                        && l.state() == state
-                        && l.fact("number").equals(number))
-                .findFirst();
+    private void statements(Step step) {
+        new Statements(step, crossing, ledger).run(ends, decision, listener, stop);
     }
 
     private Map<String, String> prove() {

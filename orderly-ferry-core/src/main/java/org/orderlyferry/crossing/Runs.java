@@ -75,13 +75,25 @@ final class Runs {
                 .isPresent();
     }
 
-    /** Refuses to go on with a run by another crossing than it was begun with. */
+    /**
+     * Refuses to go on with a run by another crossing than it was begun with. Statements that weren't done yet may be others
+     * by now, since one may have failed; they are kept with the run from now on.
+     */
     static void mustBeTheSame(Crossing crossing, RunFolder folder) {
         List<String> differences = CrossingJson.differences(crossing, folder);
+        Crossing before = Crossing.read(folder.crossing());
+        RunLedger ledger = RunLedger.read(folder.path());
+        boolean others = false;
+        for (Step step : List.of(Step.BEFORE, Step.AFTER)) {
+            others |= Statements.mayGoOn(step, before, crossing, ledger) && differences.remove(YamlReading.word(step));
+        }
         if (!differences.isEmpty()) {
             throw new UsageException("the run of " + folder.name()
                     + " isn't finished, and the crossing was edited since: " + String.join(", ", differences)
                     + ". Put that back to go on, or throw the run away to begin from the start; nothing was changed");
+        }
+        if (others) {
+            CrossingJson.keep(crossing, folder);
         }
     }
 

@@ -36,6 +36,7 @@ public final class Undo extends CrossingWork<Undo> {
     private Crossing crossing;
     private boolean acceptChanges;
     private Optional<Path> wanted = Optional.empty();
+    private Optional<Run.StatementDecision> decision = Optional.empty();
 
     private Undo(Crossing crossing) {
         this.crossing = crossing;
@@ -60,6 +61,15 @@ public final class Undo extends CrossingWork<Undo> {
         Undo undo = new Undo(Crossing.read(new RunFolder(folder).crossing()));
         undo.wanted = Optional.of(folder.toAbsolutePath().normalize());
         return undo;
+    }
+
+    /**
+     * What is to be taken of a statement that undoes one, where it failed or was under way when undoing was cut short; one that
+     * failed is run again without it, and for any other undoing is refused.
+     */
+    public Undo statement(Run.StatementDecision value) {
+        decision = Optional.of(value);
+        return this;
     }
 
     /** Whether what others have done to the tables since is thrown away too; refused unless told otherwise. */
@@ -139,6 +149,9 @@ public final class Undo extends CrossingWork<Undo> {
         List<TableName> removed = new ArrayList<>();
         List<TableName> restored = new ArrayList<>();
         boolean equal = true;
+        for (Step step : List.of(Step.BEFORE, Step.AFTER)) {
+            findings.addAll(new Statements(step, crossing, ledger).unknown());
+        }
         if (isTouched(folder, ledger, ends)) {
             if (!ledger.has(Step.UNDO, State.BEGUN) && !acceptChanges) {
                 mustBeAsTheRunLeftIt(folder, ledger, ends);
@@ -179,7 +192,7 @@ public final class Undo extends CrossingWork<Undo> {
             List<TableName> removed,
             List<Finding> findings) {
         try (TargetPlace target = ends.target()) {
-            statements(ledger, Step.AFTER, crossing.after(), target);
+            new Statements(Step.AFTER, crossing, ledger).undo(target, decision);
             Runs.there(crossing, target).stream()
                     .filter(t -> !restored.contains(t))
                     .forEach(removed::add);
@@ -190,7 +203,7 @@ public final class Undo extends CrossingWork<Undo> {
             if (!first) {
                 target.remove(removed);
             }
-            statements(ledger, Step.BEFORE, crossing.before(), target);
+            new Statements(Step.BEFORE, crossing, ledger).undo(target, decision);
         }
     }
 
@@ -325,24 +338,6 @@ public final class Undo extends CrossingWork<Undo> {
                     .stopSignal(stop)
                     .compare()
                     .isEqual();
-        }
-    }
-
-    /** What undoes the statements that were done, the last one first. */
-    private static void statements(RunLedger ledger, Step step, List<TargetStatement> all, TargetPlace target) {
-        for (int i = all.size() - 1; i >= 0; i--) {
-            String number = Integer.toString(i + 1);
-            boolean done = ledger.lines().stream()
-                    .anyMatch(l -> l.what() == step
-                            && l.state() == State.DONE
-                            && l.fact("number").equals(number));
-            boolean undone = ledger.lines().stream()
-                    .anyMatch(l ->
-                            l.what() == Step.UNDO && l.fact("statement").equals(YamlReading.word(step) + " " + number));
-            if (done && !undone && !all.get(i).undo().isEmpty()) {
-                target.execute(all.get(i).undo());
-                ledger.note(Step.UNDO, State.BEGUN, Map.of("statement", YamlReading.word(step) + " " + number));
-            }
         }
     }
 }

@@ -37,6 +37,9 @@ public enum FindingCode {
     ROWS_CHANGED(Severity.WARNING, "records that were changed while they were compared"),
     FILE_CHANGED(Severity.WARNING, "a file that was changed while it was read"),
     NOT_REMOVED(Severity.WARNING, "what is needed no more and couldn't be removed"),
+    STATEMENT_UNKNOWN(
+            Severity.WARNING,
+            "a statement of a person's own of which nobody knows whether it was done, and that isn't undone"),
     DEFINITION_BESIDE(Severity.NOTE, "definitions that were found beside the file"),
     FORM_FOUND(Severity.NOTE, "how a file was read where it doesn't say so itself"),
     VALUE_ODD(Severity.NOTE, "what is remarkable about a column's values"),

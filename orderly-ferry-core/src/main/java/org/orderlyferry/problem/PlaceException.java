@@ -6,6 +6,7 @@ import org.jspecify.annotations.Nullable;
 public final class PlaceException extends FerryException {
 
     private final String place;
+    private final String what;
     private final boolean denied;
     private final boolean lost;
 
@@ -29,6 +30,7 @@ public final class PlaceException extends FerryException {
     public PlaceException(String place, String what, boolean denied, boolean lost, @Nullable Throwable cause) {
         super(place + ": " + what, cause);
         this.place = place;
+        this.what = what;
         this.denied = denied;
         this.lost = lost;
     }
@@ -46,5 +48,10 @@ public final class PlaceException extends FerryException {
     /** The place's address, free of secrets. */
     public String place() {
         return place;
+    }
+
+    /** What went wrong, without the place. */
+    public String what() {
+        return what;
     }
 }

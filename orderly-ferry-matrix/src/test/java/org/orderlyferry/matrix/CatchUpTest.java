@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -103,7 +102,7 @@ class CatchUpTest extends CrossingCase {
     void aColumnThatGrowsSaysNothingOfRecordsWithoutAValueOrThatAreGone(String system) throws Exception {
         String source = TestSystem.of(system).fresh(folder);
         String url = TestSystem.SQLITE.fresh(folder);
-        execute(
+        run(
                 source,
                 "create table bed (id int primary key, soil varchar(9), grown timestamp null)",
                 "insert into bed values (1, 'a', '2031-01-01 00:00:00'), (2, 'b', '2031-01-02 00:00:00'), (3, 'c', null)");
@@ -112,7 +111,7 @@ class CatchUpTest extends CrossingCase {
         String name = system.equals("H2") ? "GROWN" : "grown";
         edit(file, "grows-by: \"\"", "grows-by: " + name);
         must(0, "run", file);
-        execute(
+        run(
                 source,
                 "delete from bed where id = 1",
                 "update bed set soil = 'new' where id = 3",
@@ -132,19 +131,19 @@ class CatchUpTest extends CrossingCase {
     void whatACatchUpHasReadThatWasGivenUpIsReadAgain() throws Exception {
         String source = TestSystem.H2.fresh(folder);
         String url = TestSystem.SQLITE.fresh(folder);
-        execute(source, "create table bed (id int primary key, soil varchar(9))", "insert into bed values (1, 'a')");
+        run(source, "create table bed (id int primary key, soil varchar(9))", "insert into bed values (1, 'a')");
         Path file = Files.createDirectories(folder.resolve("given-up")).resolve("crossing.yaml");
         must(0, "draft", source, url, "--file", file);
         edit(file, "grows-by: \"\"", "grows-by: ID");
         must(0, "run", file);
-        execute(source, "insert into bed values (2, 'b'), (3, 'c')");
-        execute(url, "alter table \"BED\" rename to away");
+        run(source, "insert into bed values (2, 'b'), (3, 'c')");
+        run(url, "alter table \"BED\" rename to away");
         assertThat(must(2, "run", file, "--catch-up").err()).contains("has no table BED");
-        execute(url, "alter table away rename to \"BED\"");
-        execute(url, "alter table \"BED\" rename column \"SOIL\" to earth");
+        run(url, "alter table away rename to \"BED\"");
+        run(url, "alter table \"BED\" rename column \"SOIL\" to earth");
         // it fails when its set is there and nothing is loaded yet
         assertThat(must(2, "run", file, "--catch-up").err()).contains("has no column SOIL");
-        execute(url, "alter table \"BED\" rename column earth to \"SOIL\"");
+        run(url, "alter table \"BED\" rename column earth to \"SOIL\"");
         // as if it had been killed before it began to load
         Path ledger = lastRun(file).resolve("ledger.jsonl");
         List<String> lines = Files.readAllLines(ledger);
@@ -160,7 +159,7 @@ class CatchUpTest extends CrossingCase {
     void aKeyThatWasTextIsComparedByTheValuesThatItHasBecome() throws Exception {
         String source = TestSystem.POSTGRESQL.fresh(folder);
         String url = TestSystem.SQLITE.fresh(folder);
-        execute(
+        run(
                 source,
                 "create table pot (id varchar(12) primary key, soil varchar(9))",
                 "insert into pot select g::text, 's' || g from generate_series(1, 3000) g",
@@ -185,7 +184,7 @@ class CatchUpTest extends CrossingCase {
         assertThat(must(0, "look", lastRun(file).resolve("differences"), "pot").out())
                 .contains("pot  8 rows");
 
-        execute(source, "delete from pot where id = '77'", "update pot set soil = 'y' where id in ('120', '121')");
+        run(source, "delete from pot where id = '77'", "update pot set soil = 'y' where id in ('120', '121')");
         assertThat(must(0, "run", file, "--catch-up").out())
                 .containsPattern("pot +0 +6 +2,993 +1\\b")
                 .contains("1 row taken out of the target")
@@ -197,7 +196,7 @@ class CatchUpTest extends CrossingCase {
     void whatIsGoneMakesRoomForItsUniqueValuesAndTakesNothingWithIt(String system) throws Exception {
         String source = TestSystem.H2.fresh(folder);
         String url = TestSystem.of(system).fresh(folder);
-        execute(
+        run(
                 source,
                 "create table \"tag\" (\"id\" int primary key, \"code\" varchar(9) unique)",
                 "create table \"bed\" (\"id\" int primary key, \"code\" varchar(9) unique)",
@@ -212,7 +211,7 @@ class CatchUpTest extends CrossingCase {
         edit(file, "follow-deletes: false", "follow-deletes: true", "source-moment: one", "source-moment: still");
         must(0, "run", file);
 
-        execute(
+        run(
                 source,
                 "delete from \"tag\" where \"id\" = 1",
                 "insert into \"tag\" values (7, 'x1')",
@@ -271,21 +270,6 @@ class CatchUpTest extends CrossingCase {
         assertThat(must(3, "run", file, "--catch-up").err()).contains("line 3").contains("'20' isn't a DATE");
         must(0, "undo", file);
         assertThat(tables(url)).isEmpty();
-    }
-
-    private static Path lastRun(Path file) throws Exception {
-        try (Stream<Path> runs = Files.list(file.resolveSibling("runs"))) {
-            return runs.filter(Files::isDirectory).max(Path::compareTo).orElseThrow();
-        }
-    }
-
-    private static void execute(String url, String... statements) throws Exception {
-        try (var connection = java.sql.DriverManager.getConnection(url);
-                var statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
     }
 
     @Test

@@ -9,6 +9,7 @@ import java.sql.DriverManager;
 import java.sql.Statement;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.cli.Ferry;
@@ -67,6 +68,13 @@ abstract class CrossingCase {
             for (String sql : statements) {
                 statement.execute(sql);
             }
+        }
+    }
+
+    /** The folder of a crossing's last run. */
+    protected static Path lastRun(Path file) throws Exception {
+        try (Stream<Path> runs = Files.list(file.resolveSibling("runs"))) {
+            return runs.filter(Files::isDirectory).max(Path::compareTo).orElseThrow();
         }
     }
 

@@ -169,7 +169,7 @@ class CrossingTest extends CrossingCase {
         assertThat(must(3, "run", file).err()).contains("nowhere");
         Ferry again = must(2, "run", file);
         assertThat(again.err())
-                .contains("only you can find out whether it was done")
+                .contains("statement 2 after the load failed when it was run")
                 .contains("INSERT INTO nowhere");
         Ferry told = must(0, "run", file, "--statement", "done");
         assertThat(told.out()).contains("after   statement 1").contains("proved");
