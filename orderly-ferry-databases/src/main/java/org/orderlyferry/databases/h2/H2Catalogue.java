@@ -31,6 +31,13 @@ final class H2Catalogue implements Catalogue {
 
     private static final String DEFAULT_SCHEMA = "PUBLIC";
 
+    private static final String TABLES =
+            "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.TABLES t WHERE TABLE_TYPE ="
+                    + " 'BASE TABLE' AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA'";
+    private static final String HAS_COLUMNS =
+            " EXISTS (SELECT 1 FROM INFORMATION_SCHEMA.COLUMNS c WHERE c.TABLE_SCHEMA ="
+                    + " t.TABLE_SCHEMA AND c.TABLE_NAME = t.TABLE_NAME)";
+
     private final CatalogueQuery query;
 
     H2Catalogue(Connection connection) {
@@ -49,8 +56,7 @@ final class H2Catalogue implements Catalogue {
     public List<TableName> tables() throws SQLException {
         List<TableName> tables = new ArrayList<>();
         query.each(
-                "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_TYPE = 'BASE TABLE'"
-                        + " AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
+                TABLES + " AND" + HAS_COLUMNS + " ORDER BY 1, 2",
                 row -> tables.add(name(row.getString(1), row.getString(2))));
         return tables;
     }
@@ -218,6 +224,12 @@ final class H2Catalogue implements Catalogue {
     public List<LeftBehind> leftBehind() throws SQLException {
         List<LeftBehind> all = new ArrayList<>();
         String reason = "its SQL is H2's own; make it anew at the target";
+        query.each(
+                TABLES + " AND NOT" + HAS_COLUMNS + " ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "table",
+                        name(row.getString(1), row.getString(2)).toString(),
+                        "it has no columns, and so nothing that could be carried")));
         query.each(
                 "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.VIEWS"
                         + " WHERE TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",

@@ -38,6 +38,11 @@ final class MariaCatalogue implements Catalogue {
     /** How texts are compared in the tables that are made here. */
     private static final String OWN_COLLATION = "utf8mb4_nopad_bin";
 
+    private static final int SCHEDULER_DISABLED = 1577;
+
+    /** To a table, and to a column. */
+    private static final Set<Integer> DENIED = Set.of(1142, 1143);
+
     private final CatalogueQuery query;
 
     MariaCatalogue(Connection connection) {
@@ -226,9 +231,8 @@ final class MariaCatalogue implements Catalogue {
                                 "values of " + row.getString(3) + " are carried as text"));
                     }
                 });
-        query.each(
-                "SELECT EVENT_NAME FROM information_schema.EVENTS WHERE EVENT_SCHEMA = DATABASE() ORDER BY 1",
-                row -> all.add(new LeftBehind("event", row.getString(1), own)));
+        events(all, own);
+        unseenColumns(all);
         query.each(
                 "SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()"
                         + " AND TABLE_TYPE = 'SEQUENCE' ORDER BY 1",
@@ -246,5 +250,47 @@ final class MariaCatalogue implements Catalogue {
                         row.getString(1),
                         row.getString(3) + " to " + row.getString(2) + "; users are the target's own matter")));
         return all;
+    }
+
+    /** A server without a scheduler doesn't list its events either. */
+    private void events(List<LeftBehind> all, String own) throws SQLException {
+        try {
+            query.each(
+                    "SELECT EVENT_NAME FROM information_schema.EVENTS WHERE EVENT_SCHEMA = DATABASE() ORDER BY 1",
+                    row -> all.add(new LeftBehind("event", row.getString(1), own)));
+        } catch (SQLException e) {
+            if (e.getErrorCode() != SCHEDULER_DISABLED) {
+                throw e;
+            }
+            all.add(new LeftBehind("event", "(all)", "the server doesn't list them: " + e.getMessage()));
+        }
+    }
+
+    /** Columns that a user has no right to aren't there for that user, and nothing says so. */
+    private void unseenColumns(List<LeftBehind> all) throws SQLException {
+        List<String> granted = new ArrayList<>();
+        query.each(
+                "SELECT DISTINCT TABLE_NAME FROM information_schema.COLUMN_PRIVILEGES WHERE TABLE_SCHEMA = DATABASE()"
+                        + " ORDER BY 1",
+                row -> granted.add(row.getString(1)));
+        for (String table : granted) {
+            try {
+                query.each("SELECT * FROM `" + table.replace("`", "``") + "` LIMIT 0", row -> {});
+            } catch (SQLException e) {
+                if (!DENIED.contains(e.getErrorCode())) {
+                    throw e;
+                }
+                List<String> seen = new ArrayList<>();
+                query.each(
+                        "SELECT COLUMN_NAME FROM information_schema.COLUMNS WHERE" + HERE
+                                + " ORDER BY ORDINAL_POSITION",
+                        row -> seen.add(row.getString(1)),
+                        table);
+                all.add(new LeftBehind(
+                        "columns",
+                        table,
+                        "the user may see no others than " + String.join(", ", seen) + ", and no others are carried"));
+            }
+        }
     }
 }

@@ -32,6 +32,8 @@ import org.orderlyferry.model.TableName;
 final class PostgresCatalogue implements Catalogue {
 
     private static final String NOT_SYSTEM = " n.nspname NOT LIKE 'pg\\_%' AND n.nspname <> 'information_schema' ";
+    private static final String HAS_COLUMNS = " EXISTS (SELECT 1 FROM pg_attribute a WHERE a.attrelid = c.oid"
+            + " AND a.attnum > 0 AND NOT a.attisdropped)";
     private static final Map<String, ReferentialAction> ACTIONS = Map.of(
             "a", ReferentialAction.NO_ACTION,
             "r", ReferentialAction.RESTRICT,
@@ -74,7 +76,9 @@ final class PostgresCatalogue implements Catalogue {
         // a partitioned table is one table, and its partitions are none of their own
         query.each(
                 "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
-                        + " WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND" + NOT_SYSTEM + "ORDER BY 1, 2",
+                        + " WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND" + HAS_COLUMNS + " AND"
+                        + NOT_SYSTEM
+                        + "ORDER BY 1, 2",
                 row -> tables.add(name(row.getString(1), row.getString(2))));
         return tables;
     }
@@ -324,6 +328,26 @@ final class PostgresCatalogue implements Catalogue {
                         "partitioning",
                         name(row.getString(1), row.getString(2)).toString(),
                         "its partitions are carried as one table")));
+        query.each(
+                "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE c.relkind IN ('r', 'p') AND NOT" + HAS_COLUMNS + " AND" + NOT_SYSTEM
+                        + "ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "table",
+                        name(row.getString(1), row.getString(2)).toString(),
+                        "it has no columns, and so nothing that could be carried")));
+        query.each(
+                "SELECT n.nspname, c.relname, o.nspname, p.relname FROM pg_inherits i JOIN pg_class c ON c.oid = i.inhrelid"
+                        + " JOIN pg_class p ON p.oid = i.inhparent JOIN pg_namespace o ON o.oid = p.relnamespace"
+                        + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE c.relkind = 'r' AND p.relkind = 'r' AND"
+                        + NOT_SYSTEM + "ORDER BY 1, 2, 3, 4",
+                row -> {
+                    TableName parent = name(row.getString(3), row.getString(4));
+                    all.add(new LeftBehind(
+                            "inheritance",
+                            name(row.getString(1), row.getString(2)).toString(),
+                            "its records are those of " + parent + " as well, and are carried with both"));
+                });
         query.each(
                 "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE c.relkind = 'S' AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = c.oid"

@@ -79,6 +79,8 @@ public final class PostgresDialect implements Dialect {
             statement.execute("SET DateStyle = 'ISO, YMD'");
             statement.execute("SET IntervalStyle = 'iso_8601'");
             statement.execute("SET extra_float_digits = 1");
+            // a policy would hide records in silence; so it is an error where one would
+            statement.execute("SET row_security = off");
             // a role's own setting may give backslashes in literals another meaning
             statement.execute("SET standard_conforming_strings = on");
         }

@@ -167,7 +167,11 @@ final class PostgresReading implements Reading {
 
     @Override
     public long bytes(Connection connection, TableName table) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement("SELECT pg_total_relation_size(?::regclass)")) {
+        try (PreparedStatement statement = connection.prepareStatement(
+                // of a partitioned table only its partitions take room
+                "WITH RECURSIVE t (oid) AS (SELECT ?::regclass::oid UNION ALL SELECT i.inhrelid FROM pg_inherits i"
+                        + " JOIN t ON t.oid = i.inhparent JOIN pg_class c ON c.oid = i.inhrelid AND c.relispartition)"
+                        + " SELECT sum(pg_total_relation_size(oid)) FROM t")) {
             statement.setString(1, dialect.quote(table));
             try (ResultSet row = statement.executeQuery()) {
                 row.next();
