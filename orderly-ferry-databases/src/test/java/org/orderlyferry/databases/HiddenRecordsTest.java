@@ -1,6 +1,7 @@
 package org.orderlyferry.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -13,12 +14,15 @@ import org.junit.jupiter.params.provider.EnumSource;
 import org.orderlyferry.exportset.ExportSet;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.testkit.servers.LocalMaria;
 import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.FailedTable;
+import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
 
 /** What a server would keep from a reader without a word, and tables in which there is nothing to read. */
@@ -102,9 +106,7 @@ class HiddenRecordsTest {
             assertThat(source.count(TableName.of("plant"))).isEqualTo(2);
             assertThat(source.leftBehind())
                     .extracting(LeftBehind::kind, LeftBehind::name)
-                    .contains(
-                            org.assertj.core.api.Assertions.tuple("inheritance", "tree"),
-                            org.assertj.core.api.Assertions.tuple("partitioning", "visit"));
+                    .contains(tuple("inheritance", "tree"), tuple("partitioning", "visit"));
             assertThat(source.bytes(TableName.of("visit")).orElseThrow()).isPositive();
         }
     }
@@ -137,6 +139,49 @@ class HiddenRecordsTest {
                         .singleElement()
                         .asString()
                         .contains("bed", "id, keeper");
+            }
+        }
+    }
+
+    /** MariaDB calls such a table by another name than its other tables. */
+    @Test
+    void tablesWithAHistoryAreTables() throws Exception {
+        String url = TestSystem.MARIADB.fresh(folder);
+        run(
+                url,
+                "create table bed (id int primary key, keeper varchar(9) invisible) with system versioning",
+                "create table pot (id int primary key, size int, since timestamp(6) generated always as row start,"
+                        + " until timestamp(6) generated always as row end, period for system_time (since, until))"
+                        + " with system versioning",
+                "create table lease (id int, since date, until date, period for term (since, until),"
+                        + " primary key (id, term without overlaps))",
+                "insert into bed (id, keeper) values (1, 'iris')",
+                "update bed set keeper = 'basil'",
+                "insert into pot (id, size) values (1, 5)",
+                "update pot set size = 6");
+        Path set = folder.resolve("set");
+        try (Place source = Places.open(url)) {
+            TransferResult result = Export.from(source).to(set);
+            assertThat(result.rows()).isEqualTo(2);
+            assertThat(source.define(TableName.of("pot"))
+                            .primaryKey()
+                            .orElseThrow()
+                            .columns())
+                    .containsExactly("id");
+            assertThat(result.leftBehind())
+                    .extracting(LeftBehind::kind, LeftBehind::name)
+                    .contains(
+                            tuple("versioning", "bed"),
+                            tuple("versioning", "pot"),
+                            tuple("invisibility", "bed.keeper"),
+                            tuple("period", "lease.term"));
+        }
+        // back where they came from, and somewhere else
+        for (String target : new String[] {url, TestSystem.SQLITE.fresh(folder)}) {
+            try (Place source = Places.open(set);
+                    TargetPlace into = Places.openTarget(target)) {
+                LoadMode mode = target.equals(url) ? LoadMode.MERGE : LoadMode.CREATE;
+                assertThat(Load.from(source).mode(mode).into(into).rows()).isEqualTo(2);
             }
         }
     }

@@ -29,6 +29,27 @@ import org.orderlyferry.model.TypeName;
 /** The definitions that a driver tells of. */
 final class DriverCatalogue implements Catalogue {
 
+    /** Kinds of what drivers list with the tables that holds nothing of its own, or nothing that lasts; views are told apart. */
+    private static final Set<String> NO_TABLES = Set.of(
+            "VIEW",
+            "SYSTEM TABLE",
+            "SYSTEM VIEW",
+            "SYSTEM INDEX",
+            "SYSTEM TOAST TABLE",
+            "SYSTEM TOAST INDEX",
+            "SYNONYM",
+            "SYSTEM SYNONYM",
+            "ALIAS",
+            "INDEX",
+            "PARTITIONED INDEX",
+            "TEMPORARY INDEX",
+            "SEQUENCE",
+            "TEMPORARY SEQUENCE",
+            "TYPE",
+            "LOCAL TEMPORARY",
+            "TEMPORARY TABLE",
+            "TEMPORARY VIEW");
+
     private static final Set<String> KINDS = Set.of("TABLE", "BASE TABLE");
 
     /** Schemas of the systems' own, by the names that they have in several. */
@@ -104,6 +125,19 @@ final class DriverCatalogue implements Catalogue {
     @Override
     public List<TableName> tables() throws SQLException {
         return named(KINDS);
+    }
+
+    /** What else the system has that a person may take for a table. */
+    private Set<String> otherKinds() throws SQLException {
+        Set<String> kinds = new TreeSet<>();
+        try (ResultSet row = data().getTableTypes()) {
+            while (row.next()) {
+                kinds.add(row.getString(1).strip().toUpperCase(Locale.ROOT));
+            }
+        }
+        kinds.removeAll(KINDS);
+        kinds.removeAll(NO_TABLES);
+        return kinds;
     }
 
     private List<TableName> named(Set<String> kinds) throws SQLException {
@@ -299,6 +333,12 @@ final class DriverCatalogue implements Catalogue {
         for (TableName view : named(Set.of("VIEW"))) {
             all.add(new LeftBehind(
                     "view", view.toString(), "its SQL is " + dialect.system() + "'s own; make it anew at the target"));
+        }
+        for (String kind : otherKinds()) {
+            for (TableName table : named(Set.of(kind))) {
+                all.add(new LeftBehind(
+                        kind.toLowerCase(Locale.ROOT), table.toString(), "tables of this kind aren't read"));
+            }
         }
         for (TableName table : tables()) {
             eachColumn(table, row -> {

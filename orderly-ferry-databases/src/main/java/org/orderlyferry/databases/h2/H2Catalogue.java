@@ -231,6 +231,13 @@ final class H2Catalogue implements Catalogue {
                         name(row.getString(1), row.getString(2)).toString(),
                         "it has no columns, and so nothing that could be carried")));
         query.each(
+                "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_TYPE = 'GLOBAL TEMPORARY'"
+                        + " ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "temporary table",
+                        name(row.getString(1), row.getString(2)).toString(),
+                        reason)));
+        query.each(
                 "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.VIEWS"
                         + " WHERE TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
                 row -> all.add(new LeftBehind(

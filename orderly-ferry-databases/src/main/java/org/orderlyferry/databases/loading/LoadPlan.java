@@ -318,6 +318,7 @@ final class LoadPlan {
     /** A column of a table that only holds records for a while: nothing fills it but what they bring. */
     private static ColumnDefinition plain(ColumnDefinition column) {
         return column.toBuilder()
+                .nullable(column.nullable() || column.generation().isPresent())
                 .defaultValue(Optional.empty())
                 .identity(Optional.empty())
                 .comment("")

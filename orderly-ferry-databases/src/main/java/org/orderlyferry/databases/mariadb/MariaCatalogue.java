@@ -54,7 +54,7 @@ final class MariaCatalogue implements Catalogue {
         List<TableName> tables = new ArrayList<>();
         query.each(
                 "SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()"
-                        + " AND TABLE_TYPE = 'BASE TABLE' ORDER BY 1",
+                        + " AND TABLE_TYPE IN ('BASE TABLE', 'SYSTEM VERSIONED') ORDER BY 1",
                 row -> tables.add(TableName.of(row.getString(1))));
         return tables;
     }
@@ -147,11 +147,14 @@ final class MariaCatalogue implements Catalogue {
 
     private void keys(TableDefinition.Builder builder, String table) throws SQLException {
         Map<String, List<String>> keys = new LinkedHashMap<>();
+        // a versioned table's keys have the time until which a record holds behind what makes it one
         query.each(
                 "SELECT INDEX_NAME, COLUMN_NAME FROM information_schema.STATISTICS WHERE" + HERE
-                        + "AND NON_UNIQUE = 0 ORDER BY INDEX_NAME, SEQ_IN_INDEX",
+                        + "AND NON_UNIQUE = 0 AND COLUMN_NAME NOT IN (SELECT COLUMN_NAME FROM information_schema.COLUMNS WHERE"
+                        + HERE + "AND GENERATION_EXPRESSION = 'ROW END') ORDER BY INDEX_NAME, SEQ_IN_INDEX",
                 row -> keys.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
                         .add(row.getString(2)),
+                table,
                 table);
         keys.forEach((name, columns) -> {
             if (name.equals("PRIMARY")) {
@@ -233,10 +236,8 @@ final class MariaCatalogue implements Catalogue {
                 });
         events(all, own);
         unseenColumns(all);
-        query.each(
-                "SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()"
-                        + " AND TABLE_TYPE = 'SEQUENCE' ORDER BY 1",
-                row -> all.add(new LeftBehind("sequence", row.getString(1), "it belongs to no column")));
+        otherTables(all);
+        times(all);
         query.each(
                 "SELECT DISTINCT TABLE_NAME FROM information_schema.PARTITIONS WHERE TABLE_SCHEMA = DATABASE()"
                         + " AND PARTITION_NAME IS NOT NULL ORDER BY 1",
@@ -291,6 +292,52 @@ final class MariaCatalogue implements Catalogue {
                         table,
                         "the user may see no others than " + String.join(", ", seen) + ", and no others are carried"));
             }
+        }
+    }
+
+    private void otherTables(List<LeftBehind> all) throws SQLException {
+        query.each(
+                "SELECT TABLE_NAME, TABLE_TYPE FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()"
+                        + " AND TABLE_TYPE NOT IN ('BASE TABLE', 'VIEW') ORDER BY 1",
+                row -> {
+                    String name = row.getString(1);
+                    all.add(
+                            switch (row.getString(2)) {
+                                case "SYSTEM VERSIONED" ->
+                                    new LeftBehind(
+                                            "versioning",
+                                            name,
+                                            "its records are carried as they are now, without their history");
+                                case "SEQUENCE" -> new LeftBehind("sequence", name, "it belongs to no column");
+                                default ->
+                                    new LeftBehind(
+                                            "table", name, "it is of a kind that isn't read: " + row.getString(2));
+                            });
+                });
+        query.each(
+                "SELECT TABLE_NAME, COLUMN_NAME FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE()"
+                        + " AND EXTRA LIKE '%INVISIBLE%' ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "invisibility",
+                        row.getString(1) + "." + row.getString(2),
+                        "it comes as a column like any other, which SELECT * gives as well")));
+    }
+
+    /** Keys that allow no two records at one time; older servers don't list them. */
+    private void times(List<LeftBehind> all) throws SQLException {
+        boolean[] listed = {false};
+        query.each(
+                "SELECT 1 FROM information_schema.TABLES WHERE TABLE_SCHEMA = 'information_schema' AND TABLE_NAME ="
+                        + " 'PERIODS'",
+                row -> listed[0] = true);
+        if (listed[0]) {
+            query.each(
+                    "SELECT TABLE_NAME, PERIOD FROM information_schema.PERIODS WHERE TABLE_SCHEMA = DATABASE() AND PERIOD"
+                            + " <> 'SYSTEM_TIME' ORDER BY 1, 2",
+                    row -> all.add(new LeftBehind(
+                            "period",
+                            row.getString(1) + "." + row.getString(2),
+                            "a key over it becomes one of its two columns, which allows more")));
         }
     }
 }
