@@ -3,6 +3,7 @@ package org.orderlyferry.databases;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.tuple;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -184,5 +185,28 @@ class HiddenRecordsTest {
                 assertThat(Load.from(source).mode(mode).into(into).rows()).isEqualTo(2);
             }
         }
+    }
+
+    @Test
+    void valuesThatStandOutsideOfTheirTablesAreToldOf() throws Exception {
+        String url = TestSystem.POSTGRESQL.fresh(folder);
+        run(url, "create table sheet (no int primary key, scan oid)", "insert into sheet values (1, null)");
+        try (Place source = Places.open(url)) {
+            assertThat(source.leftBehind()).isEmpty();
+        }
+        run(url, "update sheet set scan = lo_from_bytea(0, '\\x0102')");
+        try (Place source = Places.open(url)) {
+            assertThat(source.leftBehind())
+                    .extracting(LeftBehind::kind, LeftBehind::name)
+                    .containsExactly(tuple("large objects", "(all)"), tuple("large objects", "sheet.scan"));
+        }
+        // what is told to be done does it
+        Path set = folder.resolve("scans");
+        try (Place source = Places.open(url)) {
+            Export.from(source)
+                    .query("scan", "select no, lo_get(scan) as scan from sheet")
+                    .to(set);
+        }
+        assertThat(Files.readString(set.resolve("data/scan.csv"))).contains("1,AQI=");
     }
 }

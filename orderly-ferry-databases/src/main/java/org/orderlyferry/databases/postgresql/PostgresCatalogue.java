@@ -362,6 +362,7 @@ final class PostgresCatalogue implements Catalogue {
                             sequence.toString(),
                             "it belongs to no column; its next value is " + next(quoted, 1, 1)));
                 });
+        largeObjects(all);
         query.each(
                 "SELECT DISTINCT c.relname, CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE pg_get_userbyid(a.grantee) END,"
                         + " a.privilege_type FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace,"
@@ -392,5 +393,25 @@ final class PostgresCatalogue implements Catalogue {
                     }
                 });
         return all;
+    }
+
+    /** Values that stand outside of the tables that have their numbers. */
+    private void largeObjects(List<LeftBehind> all) throws SQLException {
+        long[] there = {0};
+        query.each("SELECT count(*) FROM pg_largeobject_metadata", row -> there[0] = row.getLong(1));
+        if (there[0] == 0) {
+            return;
+        }
+        all.add(new LeftBehind("large objects", "(all)", "the contents of " + there[0] + " stay where they are"));
+        query.each(
+                "SELECT n.nspname, c.relname, a.attname FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid"
+                        + " JOIN pg_namespace n ON n.oid = c.relnamespace JOIN pg_type t ON t.oid = a.atttypid"
+                        + " WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND a.attnum > 0 AND NOT a.attisdropped"
+                        + " AND t.typname IN ('oid', 'lo') AND" + NOT_SYSTEM + "ORDER BY 1, 2, a.attnum",
+                row -> all.add(new LeftBehind(
+                        "large objects",
+                        name(row.getString(1), row.getString(2)) + "." + row.getString(3),
+                        "the column may hold their numbers, which are carried, and by which nothing is found elsewhere; a query"
+                                + " with lo_get gives what they hold")));
     }
 }
