@@ -10,6 +10,9 @@ import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
 import org.orderlyferry.testkit.servers.TestSystem;
 
 /** Records that are gone at the source go with what a catch-up brings: all of it or nothing, and nothing else breaks. */
@@ -39,6 +42,12 @@ class GoneRecordsTest extends CrossingCase {
         run(url, Stream.of(statements).map(sql -> quoted(url, sql)).toArray(String[]::new));
     }
 
+    private static List<TableDefinition> definitions(String url) {
+        try (Place place = Places.open(url)) {
+            return place.tables().stream().map(place::define).toList();
+        }
+    }
+
     private static List<String> rows(String url, String query) throws Exception {
         List<String> rows = new ArrayList<>();
         try (var connection = DriverManager.getConnection(url);
@@ -64,10 +73,12 @@ class GoneRecordsTest extends CrossingCase {
                 "delete from bed where id in (2, 3, 4)",
                 "insert into bed values (7, 12, 5)",
                 "update bed set code = 13 where id = 5");
+        List<TableDefinition> before = definitions(url);
         assertThat(must(0, "run", file, "--catch-up").out())
                 .contains("3 rows taken out of the target", "source and target by digests: equal")
                 .containsPattern("bed +1 +1 +1 +3");
         must(0, "reconcile", source, url);
+        assertThat(definitions(url)).isEqualTo(before);
     }
 
     /** Tables that aren't of the crossing, whose references the server of some systems isn't asked to look at while it loads. */

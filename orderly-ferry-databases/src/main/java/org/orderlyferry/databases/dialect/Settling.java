@@ -3,6 +3,7 @@ package org.orderlyferry.databases.dialect;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
@@ -117,6 +118,18 @@ public interface Settling {
 
     /** Steps before records are added to tables that stay, so that their references needn't hold in between. */
     default List<Step> loosen(Session session, List<Arrival> arrivals) throws SQLException {
+        return List.of();
+    }
+
+    /** A reference that isn't there for a while: the statement that takes it away, and the one that makes it again. */
+    record SetAside(String drop, String add) {}
+
+    /**
+     * References of tables that stay which are better looked at once, in the end, than for each record that goes.
+     *
+     * @param going tables that records go out of
+     */
+    default List<SetAside> setAside(Session session, List<Arrival> arrivals, Set<TableName> going) throws SQLException {
         return List.of();
     }
 

@@ -148,6 +148,9 @@ final class Settlement {
     /** PostgreSQL: all that can be seen from outside happens in one moment. */
     private void together() throws SQLException {
         takePlaces();
+        // as they are defined, and not as they are loosened
+        List<Settling.SetAside> aside = settling.setAside(session, stayingTables(), removals.tables());
+        all(aside.stream().map(Settling.SetAside::drop).toList());
         for (Settling.Step step : settling.loosen(session, stayingTables())) {
             session.execute(step.sql());
         }
@@ -156,6 +159,7 @@ final class Settlement {
             all(writing.referenceStatements(arrival.table()));
         }
         all(settling.tighten(session, stayingTables()));
+        all(aside.stream().map(Settling.SetAside::add).toList());
         for (Arrival arrival : plan.arrivals()) {
             all(writing.counterStatements(session, arrival.table()));
         }

@@ -270,6 +270,30 @@ final class PostgresSettling implements Settling {
         return steps;
     }
 
+    /** Without an index, the whole table that refers to records is read for each of them that goes. */
+    @Override
+    public List<SetAside> setAside(Session session, List<Arrival> arrivals, Set<TableName> going) throws SQLException {
+        List<SetAside> all = new ArrayList<>();
+        for (Arrival arrival : arrivals) {
+            for (TableName table : going) {
+                session.query()
+                        .each(
+                                "SELECT format('ALTER TABLE %s DROP CONSTRAINT %I', c.conrelid::regclass, c.conname),"
+                                        + " format('ALTER TABLE %s ADD CONSTRAINT %I %s', c.conrelid::regclass, c.conname,"
+                                        + " pg_get_constraintdef(c.oid)) FROM pg_constraint c WHERE c.contype = 'f'"
+                                        + " AND c.conparentid = 0 AND c.convalidated AND c.confdeltype IN ('a', 'r')"
+                                        + " AND obj_description(c.oid, 'pg_constraint') IS NULL AND c.conrelid = "
+                                        + regclass(arrival.name()) + " AND c.confrelid = " + regclass(table)
+                                        + " AND NOT EXISTS (SELECT 1 FROM pg_index i WHERE i.indrelid = c.conrelid"
+                                        + " AND i.indisvalid AND i.indpred IS NULL"
+                                        + " AND (i.indkey::int2[])[0:cardinality(c.conkey) - 1] @> c.conkey)"
+                                        + " ORDER BY c.conname",
+                                row -> all.add(new SetAside(row.getString(1), row.getString(2))));
+            }
+        }
+        return all;
+    }
+
     @Override
     public List<String> tighten(Session session, List<Arrival> arrivals) throws SQLException {
         List<String> statements = new ArrayList<>();
