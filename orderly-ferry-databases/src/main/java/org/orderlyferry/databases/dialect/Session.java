@@ -3,6 +3,7 @@ package org.orderlyferry.databases.dialect;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.sql.Statement;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
@@ -183,6 +184,13 @@ public final class Session implements AutoCloseable {
     public long count(TableName table) throws SQLException {
         return Long.parseLong(
                 value("SELECT COUNT(*) FROM " + dialect.quote(table)).orElse("0"));
+    }
+
+    /** A point of the transaction to which it can be rolled back; empty where the system has none. */
+    public Optional<Savepoint> savepoint() throws SQLException {
+        return connection.getMetaData().supportsSavepoints()
+                ? Optional.of(connection.setSavepoint())
+                : Optional.empty();
     }
 
     /** Rolls back where there is something to: a system that has failed may have done so itself. */

@@ -49,7 +49,7 @@ final class Merging {
         ExchangedValues exchanged = new ExchangedValues(session, arrival);
         long again = 0;
         long updated;
-        Optional<Savepoint> before = savepoint();
+        Optional<Savepoint> before = session.savepoint();
         try {
             updated = update(key);
         } catch (SQLException e) {
@@ -67,12 +67,6 @@ final class Merging {
                 "NOT EXISTS (SELECT 1 FROM " + session.dialect().quote(stays.name()) + " t WHERE " + same(key) + ")";
         long inserted = settling.insert(session, arrival, columns, " WHERE " + isNew);
         return Optional.of(new Merged(inserted - again, updated + again, all - inserted - updated));
-    }
-
-    private Optional<Savepoint> savepoint() throws SQLException {
-        return session.connection().getMetaData().supportsSavepoints()
-                ? Optional.of(session.connection().setSavepoint())
-                : Optional.empty();
     }
 
     private long update(List<String> key) throws SQLException {

@@ -7,8 +7,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.place.Removal;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -33,7 +35,7 @@ public final class RecordRemoval {
      * @param key the table, with the columns of its key alone
      * @throws UsageException if its key has a column of a type that isn't compared exactly
      */
-    public RecordRemoval(Session session, TableDefinition key) {
+    RecordRemoval(Session session, TableDefinition key) {
         this.session = session;
         this.key = key;
         for (ColumnDefinition column : key.columns()) {
@@ -49,12 +51,32 @@ public final class RecordRemoval {
         }
     }
 
+    /** Does it as a transaction of its own, in which the system looks after references. */
+    public static long apart(Session session, Removal removal) throws SQLException {
+        Settling settling = session.dialect().writing().settling();
+        try {
+            settling.heed(session, true);
+            long gone = new RecordRemoval(session, removal.key()).remove(removal.keys());
+            session.connection().commit();
+            settling.heed(session, false);
+            return gone;
+        } catch (SQLException | RuntimeException e) {
+            session.rollback();
+            try {
+                settling.heed(session, false);
+            } catch (SQLException second) {
+                e.addSuppressed(second);
+            }
+            throw e;
+        }
+    }
+
     /**
      * Does it, as part of the session's transaction. Where others of them refer to one, as yet, it goes after these.
      *
      * @return how many were there
      */
-    public long remove(Supplier<RecordReader> keys) throws SQLException {
+    long remove(Supplier<RecordReader> keys) throws SQLException {
         int atOnce = AT_ONCE;
         while (true) {
             long before = removed;
@@ -126,7 +148,7 @@ public final class RecordRemoval {
     private void flush(List<String> pending) throws SQLException {
         String sql = "DELETE FROM " + session.dialect().quote(key.name()) + " WHERE " + String.join(" OR ", pending);
         pending.clear();
-        Optional<Savepoint> before = savepoint();
+        Optional<Savepoint> before = session.savepoint();
         try {
             removed += session.update(sql);
         } catch (SQLException e) {
@@ -137,12 +159,6 @@ public final class RecordRemoval {
             stays = stays.or(() -> Optional.of(e));
         }
         before.ifPresent(this::release);
-    }
-
-    private Optional<Savepoint> savepoint() throws SQLException {
-        return session.connection().getMetaData().supportsSavepoints()
-                ? Optional.of(session.connection().setSavepoint())
-                : Optional.empty();
     }
 
     /** Some systems know it only as the end of a transaction, and some have let go of it when they went back to it. */

@@ -7,6 +7,7 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Session;
@@ -78,17 +79,17 @@ final class Removals {
 
     /** Others may refer to them as yet. */
     private void tryTo(Removal removal) throws SQLException {
-        if (!session.connection().getMetaData().supportsSavepoints()) {
+        Optional<Savepoint> before = session.savepoint();
+        if (before.isEmpty()) {
             return;
         }
-        Savepoint before = session.connection().setSavepoint();
         try {
             remove(removal);
         } catch (SQLException e) {
             if (!RecordRemoval.breaksRule(session, e)) {
                 throw e;
             }
-            session.connection().rollback(before);
+            session.connection().rollback(before.get());
         }
     }
 

@@ -14,7 +14,6 @@ import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
-import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.databases.loading.ExpectedTables;
 import org.orderlyferry.databases.loading.Ledger;
@@ -317,24 +316,9 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public long delete(Removal removal) {
-        Settling settling = dialect.writing().settling();
-        return session.work("records of table " + removal.table() + " can't be taken out", () -> {
-            try {
-                settling.heed(session, true);
-                long gone = new RecordRemoval(session, removal.key()).remove(removal.keys());
-                session.connection().commit();
-                settling.heed(session, false);
-                return gone;
-            } catch (SQLException | RuntimeException e) {
-                session.rollback();
-                try {
-                    settling.heed(session, false);
-                } catch (SQLException second) {
-                    e.addSuppressed(second);
-                }
-                throw e;
-            }
-        });
+        return session.work(
+                "records of table " + removal.table() + " can't be taken out",
+                () -> RecordRemoval.apart(session, removal));
     }
 
     @Override

@@ -1,0 +1,152 @@
+package org.orderlyferry.databases.postgresql;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableName;
+
+/** What PostgreSQL has beside its tables, and of them, that is carried nowhere. */
+final class PostgresLeftBehind {
+
+    private final PostgresCatalogue catalogue;
+    private final CatalogueQuery query;
+
+    PostgresLeftBehind(PostgresCatalogue catalogue, CatalogueQuery query) {
+        this.catalogue = catalogue;
+        this.query = query;
+    }
+
+    List<LeftBehind> all() throws SQLException {
+        List<LeftBehind> all = new ArrayList<>();
+        String own = "its SQL is PostgreSQL's own; make it anew at the target";
+        query.each(
+                "SELECT CASE c.relkind WHEN 'v' THEN 'view' WHEN 'm' THEN 'materialized view' ELSE 'foreign table' END,"
+                        + " n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE c.relkind IN ('v', 'm', 'f') AND NOT EXISTS (SELECT 1 FROM pg_depend d"
+                        + " WHERE d.objid = c.oid AND d.deptype = 'e') AND" + PostgresCatalogue.NOT_SYSTEM
+                        + "ORDER BY 1, 2, 3",
+                row -> all.add(new LeftBehind(
+                        row.getString(1),
+                        catalogue.name(row.getString(2), row.getString(3)).toString(),
+                        own)));
+        query.each(
+                "SELECT c.relname, t.tgname FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid"
+                        + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE NOT t.tgisinternal AND"
+                        + PostgresCatalogue.NOT_SYSTEM
+                        + "ORDER BY 1, 2",
+                row -> all.add(new LeftBehind("trigger", row.getString(1) + "." + row.getString(2), own)));
+        query.each(
+                "SELECT p.proname FROM pg_proc p JOIN pg_namespace n ON n.oid = p.pronamespace WHERE"
+                        + PostgresCatalogue.NOT_SYSTEM
+                        + "AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = p.oid AND d.deptype = 'e')"
+                        + " ORDER BY 1",
+                row -> all.add(new LeftBehind("routine", row.getString(1), own)));
+        query.each(
+                "SELECT 'policy', c.relname, p.polname FROM pg_policy p JOIN pg_class c ON c.oid = p.polrelid"
+                        + " UNION ALL SELECT 'rule', c.relname, r.rulename FROM pg_rewrite r JOIN pg_class c"
+                        + " ON c.oid = r.ev_class JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE r.rulename <> '_RETURN' AND" + PostgresCatalogue.NOT_SYSTEM
+                        + "UNION ALL SELECT 'exclusion constraint', c.relname, k.conname FROM pg_constraint k"
+                        + " JOIN pg_class c ON c.oid = k.conrelid WHERE k.contype = 'x' ORDER BY 1, 2, 3",
+                row -> all.add(new LeftBehind(row.getString(1), row.getString(2) + "." + row.getString(3), own)));
+        query.each(
+                "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE c.relkind = 'p' AND NOT c.relispartition AND" + PostgresCatalogue.NOT_SYSTEM
+                        + "ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "partitioning",
+                        catalogue.name(row.getString(1), row.getString(2)).toString(),
+                        "its partitions are carried as one table")));
+        query.each(
+                "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE c.relkind IN ('r', 'p') AND NOT" + PostgresCatalogue.HAS_COLUMNS + " AND"
+                        + PostgresCatalogue.NOT_SYSTEM
+                        + "ORDER BY 1, 2",
+                row -> all.add(new LeftBehind(
+                        "table",
+                        catalogue.name(row.getString(1), row.getString(2)).toString(),
+                        "it has no columns, and so nothing that could be carried")));
+        query.each(
+                "SELECT n.nspname, c.relname, o.nspname, p.relname FROM pg_inherits i JOIN pg_class c ON c.oid = i.inhrelid"
+                        + " JOIN pg_class p ON p.oid = i.inhparent JOIN pg_namespace o ON o.oid = p.relnamespace"
+                        + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE c.relkind = 'r' AND p.relkind = 'r' AND"
+                        + PostgresCatalogue.NOT_SYSTEM + "ORDER BY 1, 2, 3, 4",
+                row -> {
+                    TableName parent = catalogue.name(row.getString(3), row.getString(4));
+                    all.add(new LeftBehind(
+                            "inheritance",
+                            catalogue.name(row.getString(1), row.getString(2)).toString(),
+                            "its records are those of " + parent + " as well, and are carried with both"));
+                });
+        query.each(
+                "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE c.relkind = 'S' AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = c.oid"
+                        + " AND d.classid = 'pg_class'::regclass AND d.deptype IN ('a', 'i', 'e')) AND"
+                        + PostgresCatalogue.NOT_SYSTEM
+                        + "ORDER BY 1, 2",
+                row -> {
+                    TableName sequence = catalogue.name(row.getString(1), row.getString(2));
+                    String quoted = "\"" + row.getString(1).replace("\"", "\"\"") + "\".\""
+                            + row.getString(2).replace("\"", "\"\"") + "\"";
+                    all.add(new LeftBehind(
+                            "sequence",
+                            sequence.toString(),
+                            "it belongs to no column; its next value is " + catalogue.next(quoted, 1, 1)));
+                });
+        largeObjects(all);
+        query.each(
+                "SELECT DISTINCT c.relname, CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE pg_get_userbyid(a.grantee) END,"
+                        + " a.privilege_type FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace,"
+                        + " aclexplode(c.relacl) a WHERE c.relkind IN ('r', 'p') AND a.grantee <> c.relowner AND"
+                        + PostgresCatalogue.NOT_SYSTEM + "ORDER BY 1, 2, 3",
+                row -> all.add(new LeftBehind(
+                        "grant",
+                        row.getString(1),
+                        row.getString(3) + " to " + row.getString(2) + "; users are the target's own matter")));
+        query.each(
+                "SELECT c.relname, a.attname, format_type(a.atttypid, a.atttypmod), t.typtype::text"
+                        + " FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid JOIN pg_namespace n"
+                        + " ON n.oid = c.relnamespace JOIN pg_type t ON t.oid = a.atttypid"
+                        + " WHERE c.relkind IN ('r', 'p') AND a.attnum > 0 AND NOT a.attisdropped AND"
+                        + PostgresCatalogue.NOT_SYSTEM
+                        + "ORDER BY 1, 2",
+                row -> {
+                    String type = row.getString(3);
+                    String where = row.getString(1) + "." + row.getString(2);
+                    if (row.getString(4).equals("d")) {
+                        all.add(new LeftBehind(
+                                "domain",
+                                where,
+                                "the column arrives as the type that " + type + " is made of, with its checks"));
+                    } else if (!row.getString(4).equals("e")
+                            && PostgresTypes.isCarriedAsText(type)
+                            && !type.equals("text")) {
+                        all.add(new LeftBehind("type", where, "values of " + type + " are carried as text"));
+                    }
+                });
+        return all;
+    }
+
+    /** Values that stand outside of the tables that have their numbers. */
+    private void largeObjects(List<LeftBehind> all) throws SQLException {
+        long[] there = {0};
+        query.each("SELECT count(*) FROM pg_largeobject_metadata", row -> there[0] = row.getLong(1));
+        if (there[0] == 0) {
+            return;
+        }
+        all.add(new LeftBehind("large objects", "(all)", "the contents of " + there[0] + " stay where they are"));
+        query.each(
+                "SELECT n.nspname, c.relname, a.attname FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid"
+                        + " JOIN pg_namespace n ON n.oid = c.relnamespace JOIN pg_type t ON t.oid = a.atttypid"
+                        + " WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND a.attnum > 0 AND NOT a.attisdropped"
+                        + " AND t.typname IN ('oid', 'lo') AND" + PostgresCatalogue.NOT_SYSTEM
+                        + "ORDER BY 1, 2, a.attnum",
+                row -> all.add(new LeftBehind(
+                        "large objects",
+                        catalogue.name(row.getString(1), row.getString(2)) + "." + row.getString(3),
+                        "the column may hold their numbers, which are carried, and by which nothing is found elsewhere; a query"
+                                + " with lo_get gives what they hold")));
+    }
+}
