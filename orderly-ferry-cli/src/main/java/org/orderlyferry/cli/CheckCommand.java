@@ -86,7 +86,10 @@ final class CheckCommand implements Callable<Integer> {
                     Amounts.count(one.rows()),
                     one.bytes().isPresent() ? Amounts.bytes(one.bytes().getAsLong()) : "–",
                     cut(one),
-                    there(crossing.modes().of(one.to()), one.there()));
+                    there(
+                            crossing.modes().of(one.to()),
+                            one.there(),
+                            result.goesOn().isPresent()));
         }
         table.sums()
                 .row(
@@ -156,12 +159,16 @@ final class CheckCommand implements Callable<Integer> {
                         + String.join(", ", table.cut().by());
     }
 
-    private static String there(LoadMode onto, OptionalLong rows) {
+    private static String there(LoadMode onto, OptionalLong rows, boolean goesOn) {
         if (rows.isEmpty()) {
             return "is made";
         }
-        String count = "has " + Amounts.count(rows.getAsLong(), "row") + ", ";
-        return count
+        String count = "has " + Amounts.count(rows.getAsLong(), "row");
+        if (goesOn) {
+            // what was to become of them is under way, or done
+            return count;
+        }
+        return count + ", "
                 + switch (onto) {
                     case CREATE -> "refused";
                     case APPEND -> "added to";

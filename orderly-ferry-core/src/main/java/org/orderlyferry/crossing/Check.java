@@ -12,6 +12,7 @@ import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.apiguardian.api.API;
+import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
@@ -104,9 +105,7 @@ public final class Check {
                 stop.check();
                 tables.add(table(crossing.tables().get(i), definitions.get(i), source, target));
             }
-            unfinished.ifPresent(f -> CrossingJson.differences(crossing, f)
-                    .forEach(d -> obstacles.add("the run of " + f.name()
-                            + " isn't finished, and the crossing says otherwise since: " + d)));
+            unfinished.ifPresent(this::mayGoOn);
             if (unfinished.isEmpty()) {
                 target(ends, source, heard, target, definitions, tables);
             }
@@ -122,6 +121,17 @@ public final class Check {
                     unfinished.map(RunFolder::name),
                     space,
                     time(source, tables, rows));
+        }
+    }
+
+    /** What a person has to decide before it does. */
+    private void mayGoOn(RunFolder run) {
+        Runs.differences(crossing, run)
+                .forEach(d -> obstacles.add(
+                        "the run of " + run.name() + " isn't finished, and the crossing says otherwise since: " + d));
+        RunLedger ledger = RunLedger.read(run.path());
+        for (Step step : List.of(Step.BEFORE, Step.AFTER)) {
+            new Statements(step, crossing, ledger).question().ifPresent(obstacles::add);
         }
     }
 

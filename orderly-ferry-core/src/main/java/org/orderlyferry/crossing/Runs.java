@@ -76,23 +76,30 @@ final class Runs {
     }
 
     /**
-     * Refuses to go on with a run by another crossing than it was begun with. Statements that weren't done yet may be others
-     * by now, since one may have failed; they are kept with the run from now on.
+     * The keys in which a crossing differs from the one that a run was begun with, so that the run can't go on by it. Statements
+     * that weren't done yet may be others by now, since one may have failed.
      */
-    static void mustBeTheSame(Crossing crossing, RunFolder folder) {
+    static List<String> differences(Crossing crossing, RunFolder folder) {
         List<String> differences = CrossingJson.differences(crossing, folder);
         Crossing before = Crossing.read(folder.crossing());
         RunLedger ledger = RunLedger.read(folder.path());
-        boolean others = false;
         for (Step step : List.of(Step.BEFORE, Step.AFTER)) {
-            others |= Statements.mayGoOn(step, before, crossing, ledger) && differences.remove(YamlReading.word(step));
+            if (Statements.mayGoOn(step, before, crossing, ledger)) {
+                differences.remove(YamlReading.word(step));
+            }
         }
+        return differences;
+    }
+
+    /** Refuses to go on with a run by another crossing than it was begun with, and keeps it as it is now with the run. */
+    static void mustBeTheSame(Crossing crossing, RunFolder folder) {
+        List<String> differences = differences(crossing, folder);
         if (!differences.isEmpty()) {
             throw new UsageException("the run of " + folder.name()
                     + " isn't finished, and the crossing was edited since: " + String.join(", ", differences)
                     + ". Put that back to go on, or throw the run away to begin from the start; nothing was changed");
         }
-        if (others) {
+        if (!CrossingJson.differences(crossing, folder).isEmpty()) {
             CrossingJson.keep(crossing, folder);
         }
     }

@@ -80,6 +80,17 @@ final class Statements {
         }
     }
 
+    /** What a person is asked before a run goes on, if anything. */
+    Optional<String> question() {
+        for (int i = 0; i < all.size(); i++) {
+            String number = Integer.toString(i + 1);
+            if (noted(State.DONE, number).isEmpty() && isOpen(number, all.get(i).sql())) {
+                return Optional.of(asking(number, all.get(i).sql()));
+            }
+        }
+        return Optional.empty();
+    }
+
     /** Whether nobody can know if it was done: it was begun, and isn't another one than that which the target has refused. */
     private boolean isOpen(String number, String sql) {
         Optional<LedgerLine> begun = noted(State.BEGUN, number);

@@ -39,10 +39,14 @@ class StatementsTest extends CrossingCase {
                 .contains(
                         "statement 2 after the load failed when it was run", "Write it otherwise", "option statement");
 
+        assertThat(must(1, "check", file).out()).contains("It can't begin (1)", "statement 2 after the load failed");
+
         edit(file, "create table memo \\(n int\\)", "create table memo (n bigint)");
         assertThat(must(2, "run", file).err()).contains("was edited since: after");
+        assertThat(must(1, "check", file).out()).contains("the crossing says otherwise since: after");
         edit(file, "create table memo \\(n bigint\\)", "create table memo (n int)");
         edit(file, "into memmo", "into memo");
+        assertThat(must(0, "check", file).out()).contains("would go on").containsPattern("has 2 rows\\R");
         Ferry gone = must(0, "run", file);
         assertThat(gone.out())
                 .containsPattern("load .* done before")
