@@ -1,6 +1,7 @@
 package org.orderlyferry.documents;
 
 import java.nio.file.Path;
+import java.security.KeyPair;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
 import org.orderlyferry.documents.simulated.SimulatedStore;
@@ -14,6 +15,9 @@ import org.orderlyferry.work.Load;
 class StorePlacesTest extends PlaceContract {
 
     private static final SimulatedStore STORE = SimulatedStore.start();
+    /** The same for all: to make some takes longer than what is tried with them. */
+    private static final KeyPair KEYS = SimulatedStore.newPair();
+
     private static final AtomicInteger NUMBER = new AtomicInteger();
 
     static Stream<Ends> stores() {
@@ -24,7 +28,7 @@ class StorePlacesTest extends PlaceContract {
     private static String fresh(Path folder) {
         String project = "p" + NUMBER.incrementAndGet();
         Path key = folder.resolveSibling(folder.getFileName() + "-" + project + ".json");
-        STORE.makeKey(project, key);
+        STORE.makeKey(project, key, KEYS);
         key.toFile().deleteOnExit();
         return STORE.url(project, key);
     }

@@ -60,8 +60,14 @@ final class Merging {
             if (!exchanged.canBeTakenOut(columns)) {
                 throw e;
             }
-            again = exchanged.takeOut(columns);
-            updated = update(key);
+            try {
+                again = exchanged.takeOut(columns);
+                updated = update(key);
+            } catch (SQLException second) {
+                // the first one says what is wrong; this one, that there is no other way
+                e.addSuppressed(second);
+                throw e;
+            }
         }
         String isNew =
                 "NOT EXISTS (SELECT 1 FROM " + session.dialect().quote(stays.name()) + " t WHERE " + same(key) + ")";

@@ -126,10 +126,27 @@ public final class SimulatedStore implements AutoCloseable {
      * @throws PlaceException if it can't be written
      */
     public void makeKey(String project, Path file) {
+        makeKey(project, file, newPair());
+    }
+
+    /** A new pair of keys, which takes a moment. */
+    public static KeyPair newPair() {
         try {
             KeyPairGenerator generator = KeyPairGenerator.getInstance("RSA");
             generator.initialize(KEY_BITS);
-            KeyPair pair = generator.generateKeyPair();
+            return generator.generateKeyPair();
+        } catch (GeneralSecurityException e) {
+            throw new IllegalStateException("this Java can't make RSA keys", e);
+        }
+    }
+
+    /**
+     * Lets whoever holds a pair of keys that is there in at a project, too.
+     *
+     * @throws PlaceException if its file can't be written
+     */
+    public void makeKey(String project, Path file, KeyPair pair) {
+        try {
             String issuer = "ferry@" + project;
             signIn.register(issuer, project, pair.getPublic());
             projects.computeIfAbsent(project, p -> new Project());
@@ -141,7 +158,7 @@ public final class SimulatedStore implements AutoCloseable {
                         file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
             }
             Files.writeString(file, root.toPrettyString());
-        } catch (IOException | GeneralSecurityException e) {
+        } catch (IOException e) {
             throw new PlaceException(file.toString(), "the key can't be written: " + e.getMessage(), e);
         }
     }

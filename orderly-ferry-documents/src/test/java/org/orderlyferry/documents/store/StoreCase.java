@@ -1,6 +1,7 @@
 package org.orderlyferry.documents.store;
 
 import java.nio.file.Path;
+import java.security.KeyPair;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -22,6 +23,8 @@ import org.orderlyferry.work.TransferResult;
 
 /** A store of its own for each test. */
 abstract class StoreCase {
+    /** The same for all: to make some takes longer than what is tried with them. */
+    protected static final KeyPair KEYS = SimulatedStore.newPair();
 
     @TempDir
     Path folder;
@@ -34,7 +37,7 @@ abstract class StoreCase {
     void start() {
         store = SimulatedStore.start();
         key = folder.resolve("key.json");
-        store.makeKey("herbarium", key);
+        store.makeKey("herbarium", key, KEYS);
         address = store.url("herbarium", key);
     }
 

@@ -31,7 +31,7 @@ class StoredValuesTest extends StoreCase {
     @Test
     void generatedTablesComeBackWithAllDefinitionsAndValues() {
         for (long seed = 0; seed < 5; seed++) {
-            store.makeKey("p" + seed, folder.resolve("p" + seed));
+            store.makeKey("p" + seed, folder.resolve("p" + seed), KEYS);
             String there = store.url("p" + seed, folder.resolve("p" + seed));
             List<TableDefinition> tables = new GeneratedTables(seed).some(4);
             ListedPlace source = new GeneratedRows(seed).fill(tables, 40);
