@@ -79,8 +79,8 @@ public final class PostgresDialect implements Dialect {
             statement.execute("SET DateStyle = 'ISO, YMD'");
             statement.execute("SET IntervalStyle = 'iso_8601'");
             statement.execute("SET extra_float_digits = 1");
-            // a policy would hide records in silence; so it is an error where one would
-            statement.execute("SET row_security = off");
+            // a policy would hide records in silence; so it is an error where one would, and older servers have none
+            statement.execute("SELECT set_config(name, 'off', false) FROM pg_settings WHERE name = 'row_security'");
             // a role's own setting may give backslashes in literals another meaning
             statement.execute("SET standard_conforming_strings = on");
         }
