@@ -276,7 +276,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
             Leftover left = new LoadOutcome(crossing, folder, ends, listener, stop)
                     .cleared(planned.map(WorkPlan::hash).orElse(""));
             if (left == Leftover.FINISHED) {
-                return Map.of("found", "it was in already when the catch-up went on");
+                return Map.of(Deletions.FOUND, "it was in already when the catch-up went on");
             }
         }
         try (Place set = Places.open(folder.set());

@@ -101,6 +101,18 @@ final class DeletedKeys implements MissingKeys, AutoCloseable {
         }
     }
 
+    /** How many there are of a table. */
+    static long count(Removal removal) {
+        long count = 0;
+        RecordBatch batch = new RecordBatch();
+        try (RecordReader keys = removal.keys().get()) {
+            while (keys.read(batch)) {
+                count += batch.rows();
+            }
+        }
+        return count;
+    }
+
     private static RecordReader reader(Path file, TableDefinition key, List<String> columns) {
         try {
             return format().reader(Files.newInputStream(file), file.toString(), key, columns);

@@ -10,19 +10,20 @@ import java.util.TreeMap;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.IndexDefinition;
-import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.TargetPlace;
-import org.orderlyferry.problem.PlaceException;
 
 /**
- * Takes out of a target what is gone at its source. Records that others refer to can only go when those are changed; records
- * whose unique values others have got by now must go before. So tables with unique keys are tried first, and what can't go
- * then goes in the end.
+ * Takes out of a target what is gone at its source. A database does so together with the load. A store of documents, which
+ * looks after no references, does it by itself: what has unique values that others may have got by now goes before the load,
+ * and all else after it, as what others are to go with does in databases that can't do that within a load.
  */
 final class Deletions {
+
+    /** Says of a load that it was in already when a catch-up went on. */
+    static final String FOUND = "found";
 
     private static final String FACT = "deleted ";
 
@@ -60,17 +61,10 @@ final class Deletions {
     /** Before the load, where they can't go with it; how many went is noted, and counts in the end. */
     void makeRoom(TargetPlace target) {
         for (TableName table : tables) {
-            if (DeletedKeys.areThere(keys, tables, table)
-                    && hasUniqueKeys(target.define(table))
-                    && goesAlone(table, target)) {
-                try {
-                    long gone = target.delete(DeletedKeys.removal(keys, tables, target.define(table)));
-                    if (gone > 0) {
-                        ledger.note(Step.LOAD, State.BEGUN, Map.of(FACT + table.text(), Long.toString(gone)));
-                    }
-                } catch (PlaceException e) {
-                    // others refer to them as yet; whatever else it is, the load meets it too
-                    continue;
+            if (DeletedKeys.areThere(keys, tables, table) && hasUniqueKeys(target.define(table))) {
+                long gone = target.delete(DeletedKeys.removal(keys, tables, target.define(table)));
+                if (gone > 0) {
+                    ledger.note(Step.LOAD, State.BEGUN, Map.of(FACT + table.text(), Long.toString(gone)));
                 }
             }
         }
@@ -80,33 +74,22 @@ final class Deletions {
         return !table.uniqueKeys().isEmpty() || table.indexes().stream().anyMatch(IndexDefinition::unique);
     }
 
-    /** Whether nothing else goes or changes with a table's records: what refers to them may refer to others after the load. */
-    private static boolean goesAlone(TableName table, TargetPlace target) {
-        return target.tables().stream()
-                .flatMap(t -> target.define(t).foreignKeys().stream())
-                .filter(k -> k.target().equals(table))
-                .allMatch(
-                        k -> k.onDelete() == ReferentialAction.NO_ACTION || k.onDelete() == ReferentialAction.RESTRICT);
-    }
-
     /** After the load, what didn't go with it; what refers to others goes first. */
     Map<String, String> rest(TargetPlace target) {
-        Map<String, Long> gone = new TreeMap<>();
+        Map<String, Long> gone = noted();
         Optional<LedgerLine> loaded = ledger.last(Step.LOAD, State.DONE);
+        boolean found = loaded.filter(l -> !l.fact(FOUND).isEmpty()).isPresent();
         for (String text : order()) {
             TableName table = TableName.parse(text);
-            boolean left = loaded.filter(l -> !l.fact(FACT + text).isEmpty()).isEmpty();
-            if (left && DeletedKeys.areThere(keys, tables, table)) {
+            boolean went = loaded.filter(l -> !l.fact(FACT + text).isEmpty()).isPresent();
+            if (!went && DeletedKeys.areThere(keys, tables, table)) {
                 Removal removal = DeletedKeys.removal(keys, tables, target.define(table));
-                gone.merge(text, target.delete(removal), Long::sum);
+                long now = target.delete(removal);
+                // one that was killed when all was in had taken them out, and couldn't say so any more
+                long rows = found && !gone.containsKey(text) ? DeletedKeys.count(removal) : now;
+                gone.merge(text, rows, Long::sum);
             }
         }
-        ledger.lines().stream().filter(l -> l.what() == Step.LOAD).forEach(l -> l.facts()
-                .forEach((fact, rows) -> {
-                    if (fact.startsWith(FACT)) {
-                        gone.merge(fact.substring(FACT.length()), Long.parseLong(rows), Long::sum);
-                    }
-                }));
         gone.values().removeIf(rows -> rows == 0);
         Map<String, String> facts = new TreeMap<>();
         gone.forEach((table, rows) -> facts.put(FACT + table, Long.toString(rows)));
@@ -114,6 +97,18 @@ final class Deletions {
                 "rows",
                 Long.toString(gone.values().stream().mapToLong(Long::longValue).sum()));
         return facts;
+    }
+
+    /** What went before the load, or with it. */
+    private Map<String, Long> noted() {
+        Map<String, Long> noted = new TreeMap<>();
+        ledger.lines().stream().filter(l -> l.what() == Step.LOAD).forEach(l -> l.facts()
+                .forEach((fact, rows) -> {
+                    if (fact.startsWith(FACT)) {
+                        noted.merge(fact.substring(FACT.length()), Long.parseLong(rows), Long::sum);
+                    }
+                }));
+        return noted;
     }
 
     private List<String> order() {

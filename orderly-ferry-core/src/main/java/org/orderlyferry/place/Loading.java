@@ -3,7 +3,6 @@ package org.orderlyferry.place;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Supplier;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
@@ -69,13 +68,11 @@ public interface Loading extends AutoCloseable {
     }
 
     /**
-     * Has records go out of tables that stay, together with the end of the load. Told once, before {@link #settle}.
-     *
-     * @param removals tables in the order in which they are loaded
-     * @return the tables for which that can be done; those of others the target can only take out afterwards
+     * Has records go out of tables that stay, together with the end of the load, as far as the target can do that; told once,
+     * before {@link #settle}. {@link #deleted} tells of which tables it did.
      */
-    default Set<TableName> delete(List<Removal> removals) {
-        return Set.of();
+    default void delete(List<Removal> removals) {
+        // what can't go with a load goes by itself
     }
 
     /** How many records went out of each table that they could go out of with the load. Complete after {@link #finish}. */

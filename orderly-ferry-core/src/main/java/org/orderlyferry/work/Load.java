@@ -65,8 +65,8 @@ public final class Load extends Moving<Load> {
     }
 
     /**
-     * What goes out of tables that stay together with the load's end, where the target can do that; in the order in which the
-     * tables are loaded. Nothing unless told otherwise.
+     * What goes out of tables that stay together with the load's end, as far as the target can do that. Nothing unless told
+     * otherwise.
      */
     @API(status = API.Status.INTERNAL)
     public Load removing(List<Removal> value) {

@@ -5,7 +5,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Supplier;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.Dialect;
@@ -261,9 +260,11 @@ public final class DatabaseLoading implements Loading {
     }
 
     @Override
-    public Set<TableName> delete(List<Removal> removals) {
-        return session.work(
-                "it can't be found out what refers to records that are to go", () -> settlement.remove(removals));
+    public void delete(List<Removal> removals) {
+        session.work("it can't be found out what refers to records that are to go", () -> {
+            settlement.remove(removals);
+            return null;
+        });
     }
 
     @Override

@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -34,14 +35,19 @@ final class Removals {
         this.removals = removals;
     }
 
-    /** Those of what is asked for that can go with the load of these tables. */
-    static Removals of(Session session, List<Removal> asked, Set<TableName> staying, References references) {
+    /**
+     * Those of what is asked for that can go with a load.
+     *
+     * @param order the load's tables that stay, what others refer to before these
+     */
+    static Removals of(Session session, List<Removal> asked, List<TableName> order, References references) {
         Settling settling = session.dialect().writing().settling();
         boolean all = !settling.mergesUnheeded() || settling.heedsWithin();
         return new Removals(
                 session,
                 asked.stream()
-                        .filter(r -> staying.contains(r.table()) && (all || references.nothingGoesWith(r.table())))
+                        .filter(r -> order.contains(r.table()) && (all || references.nothingGoesWith(r.table())))
+                        .sorted(Comparator.comparingInt(r -> order.indexOf(r.table())))
                         .toList());
     }
 

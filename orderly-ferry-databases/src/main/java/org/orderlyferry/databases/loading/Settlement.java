@@ -46,12 +46,11 @@ final class Settlement {
         this.removals = Removals.none(session);
     }
 
-    /** Has records go out of tables that stay when others come; tells of which tables that can be done. */
-    Set<TableName> remove(List<Removal> asked) throws SQLException {
-        Set<TableName> staying = names(stayingTables());
+    /** Has records go out of tables that stay when others come, as far as that can be done. */
+    void remove(List<Removal> asked) throws SQLException {
         Set<TableName> from = asked.stream().map(Removal::table).collect(Collectors.toSet());
-        removals = Removals.of(session, asked, staying, References.to(session, from, List.of()));
-        return removals.tables();
+        List<TableName> order = stayingTables().stream().map(Arrival::name).toList();
+        removals = Removals.of(session, asked, order, References.to(session, from, List.of()));
     }
 
     /** How many records went, of each table. */
