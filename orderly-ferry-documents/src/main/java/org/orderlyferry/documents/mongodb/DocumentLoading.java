@@ -1,9 +1,7 @@
 package org.orderlyferry.documents.mongodb;
 
 import com.mongodb.MongoException;
-import com.mongodb.client.MongoCollection;
 import com.mongodb.client.model.CreateCollectionOptions;
-import com.mongodb.client.model.IndexOptions;
 import com.mongodb.client.model.ValidationOptions;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -17,17 +15,11 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
-import org.bson.BsonNull;
 import org.bson.BsonObjectId;
-import org.bson.BsonString;
 import org.bson.types.ObjectId;
-import org.jspecify.annotations.Nullable;
 import org.orderlyferry.documents.bson.Held;
-import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.IndexDefinition;
-import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
@@ -51,6 +43,7 @@ final class DocumentLoading implements Loading {
     private final boolean writesNulls;
     private final LoadNote note;
     private final Placing placing;
+    private final NewIndexes indexes;
     private final Runnable whenLasting;
     private final Set<TableName> leftOut = ConcurrentHashMap.newKeySet();
     private final Set<Integer> begun = ConcurrentHashMap.newKeySet();
@@ -63,7 +56,6 @@ final class DocumentLoading implements Loading {
     private final Map<TableName, Integer> loads = new HashMap<>();
     private final List<Finding> findings;
     private final List<LeftBehind> leftBehind;
-    private @Nullable Boolean partialIndexes;
     private boolean done;
 
     private DocumentLoading(Server server, LoadTables plan, boolean writesNulls, LoadNote note, Runnable whenLasting) {
@@ -75,6 +67,7 @@ final class DocumentLoading implements Loading {
         this.whenLasting = whenLasting;
         this.findings = new ArrayList<>(plan.findings());
         this.leftBehind = new ArrayList<>(plan.leftBehind());
+        this.indexes = new NewIndexes(server, leftBehind);
     }
 
     /** Makes ready; nothing that is there is changed. */
@@ -185,7 +178,7 @@ final class DocumentLoading implements Loading {
             return;
         }
         server.work("keys of " + table.target().name() + " can't be made", () -> {
-            indexes(table, true);
+            indexes.make(table, true);
             return null;
         });
     }
@@ -261,9 +254,9 @@ final class DocumentLoading implements Loading {
             case MERGE -> merged.put(table.source().name(), placing.keepEarlier(part, given));
             default -> {
                 if (!prepared.contains(table.source().name())) {
-                    indexes(table, true);
+                    indexes.make(table, true);
                 }
-                indexes(table, false);
+                indexes.make(table, false);
             }
         }
     }
@@ -275,94 +268,6 @@ final class DocumentLoading implements Loading {
                 .map(ListTable::path)
                 .toList();
         return new Given(table.isWhole(), table.fields(), lists);
-    }
-
-    /** Makes the unique keys of a collection on its way, or its other indexes. */
-    private void indexes(LoadTable table, boolean unique) {
-        if (unique && isMade(table)) {
-            uniqueKeys(table);
-        }
-        for (IndexDefinition index : table.target().indexes()) {
-            if (isMade(table) && LoadTables.isPlain(index) && index.unique() == unique) {
-                index(table, index.name(), index, new IndexOptions().unique(unique));
-            }
-        }
-    }
-
-    /** Whether the collection that comes is what will be there, and not only its documents. */
-    private static boolean isMade(LoadTable table) {
-        LoadMode mode = table.part().mode().orElse(LoadMode.APPEND);
-        return mode != LoadMode.APPEND && mode != LoadMode.MERGE;
-    }
-
-    private void uniqueKeys(LoadTable table) {
-        for (Key key : table.target().uniqueKeys()) {
-            BsonDocument values = new BsonDocument();
-            for (String column : key.columns()) {
-                ColumnDefinition definition = table.target().column(column).orElseThrow();
-                Held.of(definition, table.source().system())
-                        .word()
-                        .filter(w -> definition.nullable())
-                        .ifPresent(w -> values.append(column, new BsonDocument("$type", new BsonString(w))));
-            }
-            IndexOptions options = new IndexOptions().unique(true);
-            if (values.isEmpty()) {
-                index(table, key.name(), IndexDefinition.of(key.name(), true, key.columns()), options);
-            } else if (hasPartialIndexes()) {
-                options.partialFilterExpression(values);
-                index(table, key.name(), IndexDefinition.of(key.name(), true, key.columns()), options);
-            } else {
-                leftBehind.add(new LeftBehind(
-                        "unique key",
-                        table.source().name() + "." + key.shown(),
-                        "the server takes a null for a value that only one document may have"));
-            }
-        }
-    }
-
-    /** Whether the server looks only at documents that a filter lets through: tried, once, where nobody looks. */
-    private boolean hasPartialIndexes() {
-        if (partialIndexes == null) {
-            MongoCollection<BsonDocument> collection =
-                    server.database().getCollection(LoadNote.TRIAL, BsonDocument.class);
-            try {
-                collection.createIndex(
-                        new BsonDocument("a", new BsonInt32(1)),
-                        new IndexOptions()
-                                .unique(true)
-                                .partialFilterExpression(
-                                        new BsonDocument("a", new BsonDocument("$type", new BsonString("string")))));
-                collection.insertMany(
-                        List.of(new BsonDocument("a", BsonNull.VALUE), new BsonDocument("a", BsonNull.VALUE)));
-                partialIndexes = true;
-            } catch (MongoException e) {
-                partialIndexes = false;
-            } finally {
-                collection.drop();
-            }
-        }
-        return partialIndexes;
-    }
-
-    private void index(LoadTable table, String name, IndexDefinition index, IndexOptions options) {
-        BsonDocument keys = new BsonDocument();
-        index.parts().forEach(p -> keys.append(p.column(), new BsonInt32(p.descending() ? -1 : 1)));
-        if (!name.isEmpty()) {
-            options.name(name);
-        }
-        try {
-            server.collection(table.part().incoming()).createIndex(keys, options);
-        } catch (MongoException e) {
-            throw new PlaceException(
-                    server.shown(),
-                    "table " + table.source().name() + " can't have the " + (index.unique() ? "unique key " : "index ")
-                            + index.shown() + ": "
-                            + server.said(e)
-                                    .replace(
-                                            table.part().incoming(),
-                                            table.part().name()),
-                    e);
-        }
     }
 
     private void undo(RuntimeException why) {
