@@ -110,7 +110,9 @@ final class CheckCommand implements Callable<Integer> {
         result.space()
                 .ifPresent(s ->
                         console.line("Free where the set is kept: " + Amounts.bytes(s) + ", in " + crossing.keep()));
-        result.time().ifPresent(t -> console.line("Expected time: about " + Amounts.time(t)));
+        result.time()
+                .ifPresent(t -> console.line(
+                        "Expected time: " + (t.toSeconds() == 0 ? "less than a second" : "about " + Amounts.time(t))));
         if (!result.obstacles().isEmpty()) {
             report.notes("It can't begin", result.obstacles());
         } else if (result.goesOn().isPresent()) {

@@ -4,7 +4,9 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.file.FileTables;
 import org.orderlyferry.model.ColumnDefinition;
@@ -38,7 +40,9 @@ record FileView(
         boolean proposed = files.isProposed(name);
         TableProfile profile = files.profile(name);
         Proposal proposal = files.propose(name);
-        List<Finding> odd = new ArrayList<>(place.notices());
+        Set<Finding> odd = place.notices().stream()
+                .filter(f -> f.table().equals(name) || !files.tables().contains(f.table()))
+                .collect(Collectors.toCollection(LinkedHashSet::new));
         odd.addAll(proposed ? proposal.findings() : profile.findings());
         return new FileView(
                 place.address(),
@@ -47,7 +51,7 @@ record FileView(
                 proposed,
                 profile,
                 proposal.keys(),
-                odd,
+                List.copyOf(odd),
                 place.leftBehind(),
                 place.bytes(name).orElse(-1));
     }

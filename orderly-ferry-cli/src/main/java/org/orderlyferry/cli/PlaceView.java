@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.exportset.ExportSet;
 import org.orderlyferry.model.Finding;
@@ -25,6 +26,7 @@ record PlaceView(
         List<FailedTable> denied,
         List<String> databases,
         List<LeftBehind> leftBehind,
+        List<Finding> notices,
         List<Finding> changes) {
 
     /** Of more tables than that, those that need no look are folded into a count. */
@@ -73,7 +75,17 @@ record PlaceView(
                 denied,
                 place.databases(),
                 place.leftBehind(),
+                notices(place, lines),
                 place instanceof ExportSet set ? set.changes() : List.of());
+    }
+
+    /** Those about tables that weren't looked at are for whoever looks at them. */
+    private static List<Finding> notices(Place place, List<Line> lines) {
+        Set<TableName> looked = lines.stream().map(l -> l.table().name()).collect(Collectors.toSet());
+        List<TableName> all = place.tables();
+        return place.notices().stream()
+                .filter(f -> looked.contains(f.table()) || !all.contains(f.table()))
+                .toList();
     }
 
     /**
@@ -124,6 +136,7 @@ record PlaceView(
         }
         new Report(console).notes("Can't be read", denied);
         new Report(console).notes("Can't be carried", leftBehind);
+        new Report(console).notes("To be known", notices);
         new Report(console).notes("Changed since the set was made", changes);
     }
 
@@ -149,6 +162,7 @@ record PlaceView(
                 .put("reason", d.reason()));
         databases.forEach(root.putArray("databases")::add);
         root.set("leftBehind", Report.leftBehind(leftBehind));
+        root.set("odd", Report.findings(notices.stream()));
         root.set("changes", Report.findings(changes.stream()));
         return root;
     }

@@ -4,10 +4,13 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.function.Function;
 import org.orderlyferry.file.FileTables;
+import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.problem.FerryException;
@@ -59,17 +62,19 @@ record PlacesView(List<Line> lines, List<Unread> unread) {
             }
             return new Line(place.address(), place.system(), tables.size(), rows, columns, OptionalLong.empty());
         }
-        long odd = place.notices().size();
+        Set<Finding> odd = new HashSet<>(place.notices());
         for (TableName table : tables) {
             boolean proposed = files.isProposed(table);
             rows += files.profile(table).rows();
             columns += place.define(table).columns().size();
-            odd += proposed
-                    ? files.propose(table).findings().size()
-                    : files.profile(table).findings().size();
+            odd.addAll(
+                    proposed
+                            ? files.propose(table).findings()
+                            : files.profile(table).findings());
         }
         String form = files.form().isEmpty() ? "" : " " + files.form();
-        return new Line(place.address(), place.system() + form, tables.size(), rows, columns, OptionalLong.of(odd));
+        return new Line(
+                place.address(), place.system() + form, tables.size(), rows, columns, OptionalLong.of(odd.size()));
     }
 
     void show(Console console) {

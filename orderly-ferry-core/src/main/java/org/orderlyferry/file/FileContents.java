@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.orderlyferry.csvw.CellRule;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
@@ -44,6 +45,7 @@ final class FileContents {
     private Optional<MalformedFileException> misread = Optional.empty();
 
     private final Map<TableName, Known> tables = new LinkedHashMap<>();
+    private final List<LeftBehind> undescribed = new ArrayList<>();
     private final Map<TableName, Map<String, CellRule>> rules = new LinkedHashMap<>();
 
     /** What is known of a table. */
@@ -76,9 +78,23 @@ final class FileContents {
                 put(new Outline(table, Outline.Source.DEFINITIONS), description.styles(table.name()));
                 rules.put(table.name(), description.rules(table.name()));
             }
+            undescribed();
         } else {
             looking(() -> format.outline(file, seen)).forEach(outline -> put(outline, Map.of()));
         }
+    }
+
+    /** What is in the file, and not in its definitions, doesn't move; somebody may have put it there later. */
+    private void undescribed() {
+        List<TableName> told = looking(() -> format.tablesTold(file, seen));
+        if (told.size() == 1 && tables.size() == 1) {
+            // one table needs no name to be found
+            return;
+        }
+        told.stream()
+                .filter(name -> !tables.containsKey(name))
+                .forEach(name -> undescribed.add(new LeftBehind(
+                        "table", name.toString(), "is in " + file.name() + ", and not in its definitions")));
     }
 
     /** Looks at the file, and once more in another encoding if it can't be in the one that was taken. */
@@ -176,8 +192,15 @@ final class FileContents {
     }
 
     List<LeftBehind> leftBehind() {
+        return Stream.concat(
+                        undescribed.stream(), tables.values().stream().flatMap(k -> k.outline.leftBehind().stream()))
+                .toList();
+    }
+
+    /** What is odd about how the file's tables stand in it. */
+    List<Finding> findings() {
         return tables.values().stream()
-                .flatMap(k -> k.outline.leftBehind().stream())
+                .flatMap(k -> k.outline.findings().stream())
                 .toList();
     }
 

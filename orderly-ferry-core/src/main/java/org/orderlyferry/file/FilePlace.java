@@ -234,6 +234,7 @@ final class FilePlace implements FileTables {
                         FindingCode.DEFINITION_BESIDE,
                         t.name(),
                         "its definitions are those of " + name + ", which lies beside it"))));
+        notices.addAll(contents.findings());
         empty.forEach(f -> notices.add(Finding.ofAll(
                 FindingCode.FORM_FOUND, f + " has nothing in it, not even a header; it counts as no file")));
         return notices;

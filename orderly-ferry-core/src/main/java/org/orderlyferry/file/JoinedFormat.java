@@ -83,6 +83,14 @@ final class JoinedFormat implements FileFormat {
     }
 
     @Override
+    public List<TableName> tablesTold(FileSource file, FileSettings settings) {
+        return files.parts(file).stream()
+                .flatMap(part -> format.tablesTold(part, settings).stream())
+                .distinct()
+                .toList();
+    }
+
+    @Override
     public List<Outline> outline(FileSource file, FileSettings settings) {
         Map<TableName, Outline> tables = new LinkedHashMap<>();
         for (FileSource part : files.parts(file)) {

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 
@@ -126,6 +127,14 @@ public interface FileFormat {
     /** Whether one file can hold several tables. */
     default boolean holdsSeveralTables() {
         return false;
+    }
+
+    /**
+     * The names of a file's tables, where it tells them without being read from one end to the other; empty where it doesn't. Whoever
+     * has definitions from elsewhere learns in this way what else is in the file.
+     */
+    default List<TableName> tablesTold(FileSource file, FileSettings settings) {
+        return List.of();
     }
 
     /** The settings, together with what a file itself tells of its form where they say nothing. */

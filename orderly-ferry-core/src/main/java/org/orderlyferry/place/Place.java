@@ -155,7 +155,10 @@ public interface Place extends AutoCloseable {
         return Optional.empty();
     }
 
-    /** What a person should know of how the place is read: that a description lay beside a file, and was used. */
+    /**
+     * What a person should know of how the place is read: that a description lay beside a file, and was used, or in which row of
+     * a spreadsheet its headings were found.
+     */
     default List<Finding> notices() {
         return List.of();
     }

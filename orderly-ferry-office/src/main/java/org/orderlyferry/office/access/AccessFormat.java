@@ -17,6 +17,7 @@ import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
@@ -65,6 +66,11 @@ public final class AccessFormat implements FileFormat {
     @Override
     public List<Setting> settings() {
         return List.of();
+    }
+
+    @Override
+    public List<TableName> tablesTold(FileSource file, FileSettings settings) {
+        return outline(file, settings).stream().map(o -> o.table().name()).toList();
     }
 
     @Override

@@ -6,7 +6,9 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
 import javax.xml.stream.XMLInputFactory;
@@ -28,6 +30,7 @@ final class OdsInput implements SheetInput {
 
     static final String TABLE = "urn:oasis:names:tc:opendocument:xmlns:table:1.0";
     static final String OFFICE = "urn:oasis:names:tc:opendocument:xmlns:office:1.0";
+    private static final String STYLE = "urn:oasis:names:tc:opendocument:xmlns:style:1.0";
 
     private static final String CONTENT = "content.xml";
     private static final String MANIFEST = "META-INF/manifest.xml";
@@ -35,6 +38,7 @@ final class OdsInput implements SheetInput {
     private final String shown;
     private final OnDisk file;
     private final ZipFile zip;
+    private final Set<String> hidden = new HashSet<>();
     private @Nullable List<String> names;
 
     OdsInput(FileSource source) {
@@ -107,11 +111,19 @@ final class OdsInput implements SheetInput {
                 while (content.toSheet()) {
                     String name = content.xml.getAttributeValue(TABLE, "name");
                     found.add(name == null || found.contains(name) ? "sheet " + (found.size() + 1) : name);
+                    if (content.unseen.contains(content.xml.getAttributeValue(TABLE, "style-name"))) {
+                        hidden.add(found.get(found.size() - 1));
+                    }
                 }
             }
             names = found;
         }
         return names;
+    }
+
+    @Override
+    public boolean isHidden(String sheet) {
+        return sheetNames().contains(sheet) && hidden.contains(sheet);
     }
 
     @Override
@@ -133,6 +145,10 @@ final class OdsInput implements SheetInput {
 
         private final InputStream in;
         private final XMLStreamReader xml;
+        /** Styles of sheets that aren't shown, so far. */
+        private final Set<String> unseen = new HashSet<>();
+
+        private @Nullable String style;
 
         Content() {
             InputStream opened = null;
@@ -155,12 +171,25 @@ final class OdsInput implements SheetInput {
                             return true;
                         } else if (isTable("table-row") || isTable("shapes") || isTable("tracked-changes")) {
                             OdsRows.skip(xml);
+                        } else {
+                            style();
                         }
                     }
                 }
                 return false;
             } catch (XMLStreamException e) {
                 throw failed(e);
+            }
+        }
+
+        /** Looks whether a style is one of sheets that aren't shown (OpenDocument 1.3, part 3, 19.641). */
+        private void style() {
+            if (xml.getLocalName().equals("style")) {
+                style = xml.getAttributeValue(STYLE, "name");
+            } else if (xml.getLocalName().equals("table-properties")
+                    && "false".equals(xml.getAttributeValue(TABLE, "display"))
+                    && style != null) {
+                unseen.add(style);
             }
         }
 

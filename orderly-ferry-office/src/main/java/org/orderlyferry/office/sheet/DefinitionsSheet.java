@@ -14,15 +14,21 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
-/** The sheet that says what the others hold: a line for each field, for people and to be read back. */
-final class DefinitionsSheet {
+/**
+ * The sheet that says what the others hold: a line for each field, for people and to be read back.
+ *
+ * @param sheet its name; empty for none
+ * @param tables those that it describes, each with its sheets
+ */
+record DefinitionsSheet(String sheet, Map<TableDefinition, List<String>> tables) {
+
+    /** Where there is no such sheet. */
+    static final DefinitionsSheet NONE = new DefinitionsSheet("", Map.of());
 
     static final String NAME = "Definitions";
     private static final List<String> HEADINGS = List.of(
             "sheet", "table", "field", "type", "may be empty", "primary key", "refers to", "default", "comment");
     private static final List<Integer> WIDTHS = List.of(22, 22, 24, 30, 12, 11, 34, 24, 40);
-
-    private DefinitionsSheet() {}
 
     static void write(SheetSink sink, Map<TableDefinition, List<String>> sheets) {
         for (Map.Entry<TableDefinition, List<String>> entry : sheets.entrySet()) {
@@ -47,21 +53,26 @@ final class DefinitionsSheet {
         return WIDTHS;
     }
 
-    /** The tables that a sheet of definitions describes, each with its sheets; empty where there is no such sheet. */
-    static Map<TableDefinition, List<String>> of(SheetInput input) {
+    /** Whether it is that sheet, or one that it describes. */
+    boolean isAbout(String other) {
+        return other.equals(sheet) || tables.values().stream().anyMatch(s -> s.contains(other));
+    }
+
+    /** The one of a file. */
+    static DefinitionsSheet of(SheetInput input) {
         for (String name : input.sheetNames()) {
             if (name.startsWith(NAME)) {
                 try (SheetRows rows = input.rows(name)) {
-                    Optional<Map<TableDefinition, List<String>>> read = read(rows);
+                    Optional<Map<TableDefinition, List<String>>> read = read(rows, input.sheetNames());
                     if (read.isPresent()) {
-                        return read.get();
+                        return new DefinitionsSheet(name, read.get());
                     }
                 } catch (IllegalArgumentException e) {
                     throw input.failed(e);
                 }
             }
         }
-        return new LinkedHashMap<>();
+        return NONE;
     }
 
     /** What is said of a column. */
@@ -96,7 +107,7 @@ final class DefinitionsSheet {
     private record Line(List<String> sheets, String table, ColumnDefinition column, int keyPlace) {}
 
     /** Reads the sheet; empty if it is another one. */
-    private static Optional<Map<TableDefinition, List<String>>> read(SheetRows rows) {
+    private static Optional<Map<TableDefinition, List<String>>> read(SheetRows rows, List<String> names) {
         if (!rows.hasNext() || !HEADINGS.equals(texts(rows.next()))) {
             return Optional.empty();
         }
@@ -104,7 +115,7 @@ final class DefinitionsSheet {
         while (rows.hasNext()) {
             List<String> cells = texts(rows.next());
             if (!cells.get(1).isEmpty()) {
-                Line line = line(cells);
+                Line line = line(cells, names);
                 byTable.computeIfAbsent(line.table(), t -> new ArrayList<>()).add(line);
             }
         }
@@ -125,16 +136,33 @@ final class DefinitionsSheet {
         return Optional.of(tables);
     }
 
-    private static Line line(List<String> cells) {
+    private static Line line(List<String> cells, List<String> names) {
         ColumnDefinition column = ColumnDefinition.named(cells.get(2), LogicalType.parse(cells.get(3)))
                 .nullable(!cells.get(4).equals("no"))
                 .comment(cells.get(8))
                 .build();
         return new Line(
-                List.of(cells.get(0).split(", ")),
+                sheets(cells.get(0), names),
                 cells.get(1),
                 column,
                 cells.get(5).isEmpty() ? 0 : Integer.parseInt(cells.get(5)));
+    }
+
+    /** The sheets that a cell tells of: a name may have the comma between two of them in it. */
+    private static List<String> sheets(String told, List<String> names) {
+        List<String> sheets = new ArrayList<>();
+        String name = "";
+        for (String part : told.split(", ", -1)) {
+            name = name.isEmpty() ? part : name + ", " + part;
+            if (names.contains(name)) {
+                sheets.add(name);
+                name = "";
+            }
+        }
+        if (!name.isEmpty()) {
+            sheets.add(name);
+        }
+        return sheets;
     }
 
     private static List<String> texts(SheetRow row) {

@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
@@ -89,18 +88,19 @@ public abstract class SheetFormat implements FileFormat {
     @Override
     public List<Outline> outline(FileSource file, FileSettings settings) {
         try (SheetInput input = open(file)) {
-            Map<TableDefinition, List<String>> defined = DefinitionsSheet.of(input);
-            if (!defined.isEmpty() && settings.text("sheet").isEmpty()) {
-                return defined.keySet().stream()
-                        .map(t -> new Outline(t, Outline.Source.DEFINITIONS))
-                        .toList();
-            }
+            DefinitionsSheet defined =
+                    settings.text("sheet").isEmpty() ? DefinitionsSheet.of(input) : DefinitionsSheet.NONE;
             List<Outline> outlines = new ArrayList<>();
+            defined.tables()
+                    .forEach((table, sheets) -> outlines.add(
+                            new Outline(table, Outline.Source.DEFINITIONS, hidden(input, sheets, table.name()))));
+            // a person may have put others beside those that are defined
             for (String name : input.sheetNames()) {
-                if (settings.text("sheet", name).equals(name)) {
+                if (settings.text("sheet", name).equals(name) && !defined.isAbout(name)) {
                     outline(input, name, settings).ifPresent(outlines::add);
                 }
             }
+            mustDiffer(outlines, file);
             if (outlines.isEmpty()) {
                 throw new UsageException(settings.text("sheet")
                         .map(s -> "there is no sheet " + s + " with values in " + file.shown() + "; it has "
@@ -111,6 +111,54 @@ public abstract class SheetFormat implements FileFormat {
         }
     }
 
+    @Override
+    public List<TableName> tablesTold(FileSource file, FileSettings settings) {
+        if (settings.text("sheet").isPresent()) {
+            return List.of();
+        }
+        try (SheetInput input = open(file)) {
+            DefinitionsSheet defined = DefinitionsSheet.of(input);
+            List<TableName> names = new ArrayList<>();
+            defined.tables().keySet().forEach(t -> names.add(t.name()));
+            input.sheetNames().stream()
+                    .filter(s -> !defined.isAbout(s) && hasValues(input, s))
+                    .forEach(s -> names.add(TableName.of(s)));
+            return names;
+        }
+    }
+
+    private static boolean hasValues(SheetInput input, String sheet) {
+        try (SheetRows rows = input.rows(sheet)) {
+            while (rows.hasNext()) {
+                if (!SheetReader.isBlank(rows.next())) {
+                    return true;
+                }
+            }
+            return false;
+        }
+    }
+
+    private static List<Finding> hidden(SheetInput input, List<String> sheets, TableName table) {
+        return sheets.stream()
+                .filter(s -> input.sheetNames().contains(s) && input.isHidden(s))
+                .map(s -> Finding.of(
+                        FindingCode.FORM_FOUND,
+                        table,
+                        "its sheet " + s + " is hidden from who opens the file; it is read like the others"))
+                .toList();
+    }
+
+    private static void mustDiffer(List<Outline> outlines, FileSource file) {
+        Set<String> names = new HashSet<>();
+        for (Outline outline : outlines) {
+            if (!names.add(outline.table().name().toString())) {
+                throw new UsageException("two sheets of " + file.shown() + " are a table "
+                        + outline.table().name() + ": one by the sheet " + DefinitionsSheet.NAME
+                        + ", one by its own name; the setting sheet reads one by itself");
+            }
+        }
+    }
+
     private static Optional<Outline> outline(SheetInput input, String sheet, FileSettings settings) {
         int headingRow = headingRow(input, sheet, settings);
         int lastRow = SheetReader.lastRow(settings);
@@ -118,9 +166,11 @@ public abstract class SheetFormat implements FileFormat {
         List<Finding> findings = new ArrayList<>();
         List<String> names = null;
         List<Set<CellKind>> kinds = new ArrayList<>();
+        int above = 0;
         try (SheetRows rows = input.rows(sheet)) {
             while (rows.hasNext()) {
                 SheetRow row = rows.next();
+                above += row.number() < headingRow && !SheetReader.isBlank(row) ? 1 : 0;
                 if (row.number() == headingRow) {
                     names = names(row, name, findings);
                 } else if (row.number() > headingRow && row.number() <= lastRow) {
@@ -151,6 +201,15 @@ public abstract class SheetFormat implements FileFormat {
                         FindingCode.VALUE_ODD, name, column, "holds cells of several kinds, so it is text"));
             }
         }
+        if (above > 0 && settings.text("headingRow").isEmpty()) {
+            findings.add(Finding.of(
+                    FindingCode.FORM_FOUND,
+                    name,
+                    "its headings were found in row " + headingRow + "; what stands above, in " + above
+                            + (above == 1 ? " row" : " rows")
+                            + ", is none of its records, unless the setting headingRow tells where they are"));
+        }
+        findings.addAll(hidden(input, List.of(sheet), name));
         return Optional.of(new Outline(table.build(), Outline.Source.KINDS, findings));
     }
 
@@ -232,7 +291,7 @@ public abstract class SheetFormat implements FileFormat {
         SheetInput input = open(file);
         try {
             List<String> sheets = new ArrayList<>();
-            DefinitionsSheet.of(input).forEach((defined, its) -> {
+            DefinitionsSheet.of(input).tables().forEach((defined, its) -> {
                 if (defined.name().toString().equals(table.name().toString())) {
                     sheets.addAll(its);
                 }

@@ -8,6 +8,9 @@ public interface SheetInput extends AutoCloseable {
     /** The sheets' names, in their order. */
     List<String> sheetNames();
 
+    /** Whether people who open the file don't see a sheet. */
+    boolean isHidden(String sheet);
+
     /**
      * A sheet's rows from the first on; several sheets may be read at once.
      *

@@ -96,7 +96,8 @@ final class SheetReader implements RecordReader {
         return true;
     }
 
-    private static boolean isBlank(SheetRow row) {
+    /** Whether a row has no values. */
+    static boolean isBlank(SheetRow row) {
         for (int place = 0; place < row.width(); place++) {
             if (row.kind(place) != CellKind.NOTHING) {
                 return false;

@@ -58,6 +58,10 @@ final class WorkbookRecords {
         return sheets.stream().map(BoundSheetRecord::getSheetname).toList();
     }
 
+    boolean isHidden(int sheet) {
+        return sheets.get(sheet).isHidden() || sheets.get(sheet).isVeryHidden();
+    }
+
     /** At which byte of the workbook a sheet begins. */
     int position(int sheet) {
         return sheets.get(sheet).getPositionOfBof();

@@ -143,6 +143,11 @@ final class XlsInput implements SheetInput {
     }
 
     @Override
+    public boolean isHidden(String sheet) {
+        return workbook.isHidden(names.indexOf(sheet));
+    }
+
+    @Override
     public SheetRows rows(String sheet) {
         InputStream in = stream();
         try {

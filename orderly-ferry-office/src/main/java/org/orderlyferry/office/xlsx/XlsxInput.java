@@ -6,6 +6,7 @@ import org.dhatim.fastexcel.reader.ExcelReaderException;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
 import org.dhatim.fastexcel.reader.ReadingOptions;
 import org.dhatim.fastexcel.reader.Sheet;
+import org.dhatim.fastexcel.reader.SheetVisibility;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.office.sheet.SheetInput;
@@ -42,6 +43,13 @@ final class XlsxInput implements SheetInput {
     @Override
     public List<String> sheetNames() {
         return workbook.getSheets().map(Sheet::getName).toList();
+    }
+
+    @Override
+    public boolean isHidden(String sheet) {
+        return workbook.findSheet(sheet)
+                .filter(s -> s.getVisibility() != SheetVisibility.VISIBLE)
+                .isPresent();
     }
 
     @Override
