@@ -1,6 +1,5 @@
 package org.orderlyferry.documents.mongodb;
 
-import com.mongodb.client.MongoCursor;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -19,13 +18,13 @@ import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.record.text.InvalidValueException;
 
-/** Gives records of the documents that a cursor has, one document in memory at a time. */
+/** Gives records of the documents one after the other. */
 abstract class DocumentReader implements RecordReader {
 
     private static final int SHOWN = 200;
 
     private final Server server;
-    private final MongoCursor<RawBsonDocument> cursor;
+    private final DocumentsAhead documents;
     private final TableDefinition table;
     private final Rejects rejects;
     private final Map<String, Integer> places = new HashMap<>();
@@ -45,13 +44,13 @@ abstract class DocumentReader implements RecordReader {
      */
     DocumentReader(
             Server server,
-            MongoCursor<RawBsonDocument> cursor,
+            DocumentsAhead documents,
             TableDefinition whole,
             List<String> columns,
             Set<String> unread,
             Rejects rejects) {
         this.server = server;
-        this.cursor = cursor;
+        this.documents = documents;
         this.table = whole.withColumns(columns);
         this.rejects = rejects;
         this.unread = unread;
@@ -82,9 +81,9 @@ abstract class DocumentReader implements RecordReader {
     public final boolean read(RecordBatch batch) {
         batch.start(table, server.shown());
         server.work("table " + table.name() + " can't be read", () -> {
-            while (!batch.isFull() && cursor.hasNext()) {
+            while (!batch.isFull() && documents.hasNext()) {
                 number++;
-                RawBsonDocument document = cursor.next();
+                RawBsonDocument document = documents.next();
                 try {
                     records(document, batch);
                 } catch (BsonSerializationException e) {
@@ -180,6 +179,6 @@ abstract class DocumentReader implements RecordReader {
 
     @Override
     public final void close() {
-        cursor.close();
+        documents.close();
     }
 }

@@ -1,6 +1,5 @@
 package org.orderlyferry.documents.mongodb;
 
-import com.mongodb.client.MongoCursor;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
@@ -40,12 +39,12 @@ final class FieldsReader extends DocumentReader {
     /** A reader of a whole table, of some columns; see {@link DocumentReader}. */
     FieldsReader(
             Server server,
-            MongoCursor<RawBsonDocument> cursor,
+            DocumentsAhead documents,
             TableDefinition table,
             List<String> columns,
             Set<String> unread,
             Rejects rejects) {
-        super(server, cursor, table, columns, unread, rejects);
+        super(server, documents, table, columns, unread, rejects);
         this.whole = Documents.areWhole(table) ? place(Documents.WHOLE.name()) : null;
         this.keyOfParts = table.columnNames().stream().anyMatch(n -> n.startsWith(KeyStats.ID + "."))
                 && place(KeyStats.ID) == null;

@@ -1,6 +1,5 @@
 package org.orderlyferry.documents.mongodb;
 
-import com.mongodb.client.MongoCursor;
 import com.mongodb.client.model.DeleteOneModel;
 import com.mongodb.client.model.WriteModel;
 import java.util.ArrayList;
@@ -13,7 +12,6 @@ import java.util.function.UnaryOperator;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonString;
-import org.bson.RawBsonDocument;
 import org.bson.types.ObjectId;
 import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.documents.bson.Held;
@@ -210,12 +208,12 @@ final class MongoPlace implements TargetPlace {
         // elements of lists are found in all documents, and texts of JSON have an order of their own
         boolean byServer = seen.list().isEmpty() && ranges.areKnown(slice.range());
         BsonDocument filter = byServer ? ranges.filter(slice.range()) : new BsonDocument();
-        MongoCursor<RawBsonDocument> cursor =
+        DocumentsAhead documents = new DocumentsAhead(
                 server.work("table " + table.name() + " can't be read", () -> server.find(seen.collection(), filter)
-                        .iterator());
+                        .iterator()));
         RecordReader reader = address.form() == Form.APART
-                ? new PartsReader(server, cursor, table, slice.columns(), address.leftOut(), seen.list(), hearing)
-                : new FieldsReader(server, cursor, table, slice.columns(), address.leftOut(), hearing);
+                ? new PartsReader(server, documents, table, slice.columns(), address.leftOut(), seen.list(), hearing)
+                : new FieldsReader(server, documents, table, slice.columns(), address.leftOut(), hearing);
         return byServer ? reader : RangedReader.of(reader, slice);
     }
 

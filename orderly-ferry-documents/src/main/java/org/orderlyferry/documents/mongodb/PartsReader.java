@@ -1,6 +1,5 @@
 package org.orderlyferry.documents.mongodb;
 
-import com.mongodb.client.MongoCursor;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -30,13 +29,13 @@ final class PartsReader extends DocumentReader {
      */
     PartsReader(
             Server server,
-            MongoCursor<RawBsonDocument> cursor,
+            DocumentsAhead documents,
             TableDefinition table,
             List<String> columns,
             Set<String> unread,
             String list,
             Rejects rejects) {
-        super(server, cursor, table, columns, unread, rejects);
+        super(server, documents, table, columns, unread, rejects);
         this.list = list;
         this.unread = unread;
         this.keyOfParts = list.isEmpty()

@@ -19,13 +19,16 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonSerializationException;
+import org.bson.BsonString;
 import org.bson.RawBsonDocument;
 import org.bson.conversions.Bson;
 import org.jspecify.annotations.Nullable;
@@ -44,6 +47,11 @@ final class Server implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(Server.class);
     private static final int SECONDS_TO_FIND = 15;
+    /** What a server sends at once: about so many bytes, and between so many documents. */
+    private static final long BYTES_TOGETHER = 1_000_000;
+
+    private static final int MIN_TOGETHER = 10;
+    private static final int MAX_TOGETHER = 5_000;
     private static final int DENIED = 13;
     private static final int SNAPSHOT_GONE = 239;
 
@@ -51,6 +59,7 @@ final class Server implements AutoCloseable {
     private final Secrets secrets;
     private final MongoClientSettings settings;
     private final @Nullable ClientSession moment;
+    private final Map<String, Integer> together = new ConcurrentHashMap<>();
     private volatile MongoClient client;
     private volatile boolean stopped;
     private volatile boolean resumed;
@@ -162,7 +171,23 @@ final class Server implements AutoCloseable {
 
     /** Reads documents, as of the one moment where there is one. */
     FindIterable<RawBsonDocument> find(String name, Bson filter) {
-        return moment == null ? collection(name).find(filter) : collection(name).find(moment, filter);
+        return (moment == null
+                        ? collection(name).find(filter)
+                        : collection(name).find(moment, filter))
+                .batchSize(together.computeIfAbsent(name, this::together));
+    }
+
+    /**
+     * How many documents the server is to send at once: a server that isn't asked sends as many as its protocol lets it, or more, and does
+     * nothing while these are worked with.
+     */
+    private int together(String collection) {
+        long each = asked(new BsonDocument("collStats", new BsonString(collection)))
+                .filter(s -> s.isNumber("size") && s.isNumber("count"))
+                .map(s -> s.getNumber("size").longValue()
+                        / Math.max(1, s.getNumber("count").longValue()))
+                .orElse(BYTES_TOGETHER / 1000);
+        return (int) Math.max(MIN_TOGETHER, Math.min(MAX_TOGETHER, BYTES_TOGETHER / Math.max(1, each)));
     }
 
     /** The names of all collections and views. */

@@ -1,7 +1,6 @@
 package org.orderlyferry.documents.mongodb;
 
 import com.mongodb.client.FindIterable;
-import com.mongodb.client.MongoCursor;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -66,10 +65,10 @@ final class Survey {
             if (address.form() == Form.WHOLE) {
                 find = find.projection(new BsonDocument(KeyStats.ID, new BsonInt32(1)));
             }
-            try (MongoCursor<RawBsonDocument> cursor =
-                    find.limit(address.sample()).iterator()) {
-                while (cursor.hasNext()) {
-                    RawBsonDocument document = cursor.next();
+            try (DocumentsAhead documents =
+                    new DocumentsAhead(find.limit(address.sample()).iterator())) {
+                while (documents.hasNext()) {
+                    RawBsonDocument document = documents.next();
                     try {
                         survey.add(document);
                     } catch (BsonSerializationException e) {
