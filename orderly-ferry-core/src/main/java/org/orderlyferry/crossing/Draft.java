@@ -238,7 +238,7 @@ public final class Draft {
             List<String> lines = new ArrayList<>();
             long kilobytes = source.bytes(at.name()).orElse(0) / 1000;
             String size = kilobytes > 0 ? ", " + kilobytes + " kB" : "";
-            lines.add("about " + source.estimate(at.name()) + " records" + size
+            lines.add("about " + records(source.estimate(at.name())) + size
                     + at.primaryKey()
                             .map(k -> ", key " + String.join(", ", k.columns()))
                             .orElse(", no primary key: it moves in one slice, and can't be merged into"));
@@ -251,9 +251,13 @@ public final class Draft {
                                 .collect(Collectors.joining(", ")));
             }
             if (there.contains(to.name())) {
-                lines.add("the target has it already, with about " + target.estimate(to.name()) + " records");
+                lines.add("the target has it already, with about " + records(target.estimate(to.name())));
             }
             return lines;
+        }
+
+        private static String records(long count) {
+            return count + (count == 1 ? " record" : " records");
         }
 
         private String about(TableDefinition table, ColumnDefinition column) {

@@ -8,6 +8,7 @@ import java.util.stream.Collectors;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 
 /**
  * How tables that were loaded beside others take their place, and how records are added to tables that stay. Immutable,
@@ -164,9 +165,17 @@ public interface Settling {
         return List.of();
     }
 
-    /** Whether two values of a column, each given as SQL, differ; null equals null. */
-    default String differ(ColumnDefinition column, String one, String other) {
-        return one + " IS DISTINCT FROM " + other;
+    /**
+     * Whether two values of a column, each given as SQL, differ; null equals null. What the column's own equality takes for the same, and
+     * isn't, differs: spellings under a collation, blanks at the end, the two zeros.
+     */
+    String differ(ColumnDefinition column, String one, String other);
+
+    /** Whether a column of a key has just the value that is given as SQL, and not only one that its collation takes for the same. */
+    default String isJust(ColumnDefinition column, String name, String value) {
+        boolean ofBytes =
+                column.type().name() == TypeName.VARCHAR || column.type().name() == TypeName.CLOB;
+        return name + " = " + value + (ofBytes ? " AND NOT (" + differ(column, name, value) + ")" : "");
     }
 
     /**

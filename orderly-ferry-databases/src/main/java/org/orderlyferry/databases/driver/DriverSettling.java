@@ -17,6 +17,7 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.UsageException;
 
 /**
@@ -202,14 +203,25 @@ final class DriverSettling implements Settling {
         }
     }
 
+    /** Where the system wasn't found to tell, its own equality has to do. */
+    @Override
+    public String isJust(ColumnDefinition column, String name, String value) {
+        return dialect.trial().differing().containsKey(column.type().name())
+                ? Settling.super.isJust(column, name, value)
+                : name + " = " + value;
+    }
+
     @Override
     public String differ(ColumnDefinition column, String one, String other) {
-        if (column.type().name().isText() && !column.type().isSized()
-                || column.type().name().isBinary()) {
-            // large objects are compared by few systems
+        boolean carriedAsText = column.type().name().isText()
+                && !column.type().isSized()
+                && column.type().name() != TypeName.CLOB;
+        if (carriedAsText) {
+            // of a type that isn't known here: whether it has an equality isn't, either
             return "1 = 1";
         }
-        return "(" + one + " <> " + other + " OR " + one + " IS NULL AND " + other + " IS NOT NULL OR " + one
-                + " IS NOT NULL AND " + other + " IS NULL)";
+        String differ = Differing.of(dialect.trial().differing(), column.type().name(), one, other);
+        return "(" + differ + " OR " + one + " IS NULL AND " + other + " IS NOT NULL OR " + one + " IS NOT NULL AND "
+                + other + " IS NULL)";
     }
 }

@@ -80,7 +80,8 @@ final class DriverTypes implements TypeMapping {
                         ? LogicalType.decimal((int) size, scale)
                         : LogicalType.of(TypeName.DECIMAL);
             case Types.REAL, ORACLE_REAL -> LogicalType.REAL;
-            case Types.FLOAT, Types.DOUBLE, ORACLE_DOUBLE -> LogicalType.DOUBLE;
+            case Types.FLOAT -> isSingle(size) ? LogicalType.REAL : LogicalType.DOUBLE;
+            case Types.DOUBLE, ORACLE_DOUBLE -> LogicalType.DOUBLE;
             case Types.CHAR, Types.NCHAR -> sized(TypeName.CHARACTER, size);
             case Types.VARCHAR, Types.NVARCHAR -> sized(TypeName.VARCHAR, size);
             case Types.LONGVARCHAR, Types.LONGNVARCHAR, Types.CLOB, Types.NCLOB -> LogicalType.CLOB;
@@ -95,6 +96,11 @@ final class DriverTypes implements TypeMapping {
             case Types.SQLXML -> LogicalType.XML;
             default -> LogicalType.of(TypeName.VARCHAR);
         };
+    }
+
+    /** Whether a FLOAT has 24 bits, or the seven digits that these are: JDBC's is a double, and some systems' isn't. */
+    private static boolean isSingle(long size) {
+        return size > 0 && size <= 7 || size == 24;
     }
 
     /** Whether there is no logical type of its own for a code, so that values travel as the driver writes them. */

@@ -34,6 +34,7 @@ import org.orderlyferry.record.text.JavaValues;
  * @param reading by which way values of a type are read
  * @param binding by which way they are given
  * @param shifted what doesn't come back as it was given, by types
+ * @param differing how texts and bytes are compared to the last one, by types
  * @param lost what doesn't come back, or not as it was
  */
 record Trial(
@@ -42,6 +43,7 @@ record Trial(
         Map<TypeName, Way> reading,
         Map<TypeName, Way> binding,
         Map<TypeName, Set<Shift>> shifted,
+        Map<TypeName, String> differing,
         Set<Lost> lost) {
 
     /** Values that a system may not keep. */
@@ -73,7 +75,7 @@ record Trial(
     private static final int SHORT = 40;
 
     /** A trial of nothing: all is as JDBC has it. */
-    static final Trial NONE = new Trial(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
+    static final Trial NONE = new Trial(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
 
     private static final Map<String, Trial> DONE = new ConcurrentHashMap<>();
 
@@ -132,7 +134,9 @@ record Trial(
                 reading.put(type, reading(type, written, digits.getOrDefault(type, 0)));
                 binding.put(type, binding(type, written, digits.getOrDefault(type, 0), reading.get(type), shifted));
             }
-            return new Trial(digits, names, reading, binding, shifted, lost());
+            Map<TypeName, String> differing =
+                    Differing.found(connection, form, new DriverTypes(types, Map.of(), Map.of()));
+            return new Trial(digits, names, reading, binding, shifted, differing, lost());
         }
 
         private Optional<String> name(TypeName type) {

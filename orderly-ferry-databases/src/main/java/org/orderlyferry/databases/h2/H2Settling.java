@@ -9,6 +9,7 @@ import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
@@ -328,5 +329,14 @@ final class H2Settling implements Settling {
                         table.schema(),
                         table.schema());
         return found[0];
+    }
+
+    /** Texts by their bytes, since a collation may take two spellings for the same; long ones have none. */
+    @Override
+    public String differ(ColumnDefinition column, String one, String other) {
+        return switch (column.type().name()) {
+            case CHARACTER, VARCHAR -> "STRINGTOUTF8(" + one + ") IS DISTINCT FROM STRINGTOUTF8(" + other + ")";
+            default -> one + " IS DISTINCT FROM " + other;
+        };
     }
 }

@@ -76,8 +76,10 @@ final class Merging {
     }
 
     private long update(List<String> key) throws SQLException {
-        List<ColumnDefinition> others =
-                written().stream().filter(c -> !key.contains(c.name())).toList();
+        // a key that its collation takes for the same becomes what comes
+        List<ColumnDefinition> others = written().stream()
+                .filter(c -> !key.contains(c.name()) || c.type().name().isText())
+                .toList();
         if (others.isEmpty()) {
             return 0;
         }

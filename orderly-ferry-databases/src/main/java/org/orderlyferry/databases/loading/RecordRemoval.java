@@ -139,7 +139,13 @@ public final class RecordRemoval {
             parts.add(
                     batch.isNull(row, i)
                             ? name + " IS NULL"
-                            : name + " = " + session.dialect().reading().literal(column, batch.text(row, i)));
+                            : session.dialect()
+                                    .writing()
+                                    .settling()
+                                    .isJust(
+                                            column,
+                                            name,
+                                            session.dialect().reading().literal(column, batch.text(row, i))));
         }
         return "(" + String.join(" AND ", parts) + ")";
     }

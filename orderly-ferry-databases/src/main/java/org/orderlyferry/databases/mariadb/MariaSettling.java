@@ -238,11 +238,20 @@ final class MariaSettling implements Settling {
         return found[0];
     }
 
+    /** In one character set, whatever a column's is. */
+    private static String bytes(String text) {
+        return "BINARY CONVERT(" + text + " USING utf8mb4)";
+    }
+
     /** Texts by their bytes, since a collation may take two spellings for the same. */
     @Override
     public String differ(ColumnDefinition column, String one, String other) {
         return switch (column.type().name()) {
-            case CHARACTER, VARCHAR, CLOB, JSON, XML -> "NOT (BINARY " + one + " <=> BINARY " + other + ")";
+            case CHARACTER, VARCHAR, CLOB, JSON, XML -> "NOT (" + bytes(one) + " <=> " + bytes(other) + ")";
+            // the two zeros are equal
+            case REAL, DOUBLE ->
+                "(NOT (" + one + " <=> " + other + ") OR " + one + " = 0 AND CAST(" + one + " AS CHAR) <> CAST(" + other
+                        + " AS CHAR))";
             default -> "NOT (" + one + " <=> " + other + ")";
         };
     }

@@ -336,12 +336,30 @@ final class PostgresSettling implements Settling {
                 : Settling.super.remedy(session, deed);
     }
 
-    /** JSON and XML have no equality here, so their texts are compared. */
+    /**
+     * Texts by their bytes, since a collation may take two spellings for the same; and what may be written in two ways that are equal, as
+     * an interval of a day and one of 24 hours, or has no equality, as JSON, by its text. Of floating point numbers only the two zeros
+     * are equal and not the same.
+     */
     @Override
     public String differ(ColumnDefinition column, String one, String other) {
         return switch (column.type().name()) {
-            case JSON, XML, CLOB -> one + "::text IS DISTINCT FROM " + other + "::text";
-            default -> one + " IS DISTINCT FROM " + other;
+            case BOOLEAN,
+                    SMALLINT,
+                    INTEGER,
+                    BIGINT,
+                    DATE,
+                    TIME,
+                    TIMESTAMP,
+                    TIMESTAMP_WITH_TIME_ZONE,
+                    UUID,
+                    BINARY,
+                    VARBINARY,
+                    BLOB -> one + " IS DISTINCT FROM " + other;
+            case REAL, DOUBLE ->
+                "(" + one + " IS DISTINCT FROM " + other + " OR " + one + " = 0 AND " + one + "::text <> " + other
+                        + "::text)";
+            default -> one + "::text COLLATE \"C\" IS DISTINCT FROM " + other + "::text COLLATE \"C\"";
         };
     }
 

@@ -91,9 +91,10 @@ final class SqliteSettling implements Settling {
         return Long.parseLong(session.value("SELECT changes()").orElse("0"));
     }
 
+    /** By the bytes of texts, since a column's collation may take two spellings for the same. */
     @Override
     public String differ(ColumnDefinition column, String one, String other) {
-        return one + " IS NOT " + other;
+        return one + " COLLATE BINARY IS NOT " + other + " COLLATE BINARY";
     }
 
     @Override
