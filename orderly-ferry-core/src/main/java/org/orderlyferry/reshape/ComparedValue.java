@@ -94,7 +94,8 @@ final class ComparedValue {
                 return new BigDecimal(value).compareTo(new BigDecimal(constant));
             }
             if (type.isApproximateNumber()) {
-                return Double.compare(JavaValues.doubleOf(value), JavaValues.doubleOf(constant));
+                // adding it makes of both zeros the one that they are worth
+                return Double.compare(JavaValues.doubleOf(value) + 0.0, JavaValues.doubleOf(constant) + 0.0);
             }
         } catch (NumberFormatException e) {
             throw new UsageException("a condition compares column " + column.name() + " with " + constant

@@ -70,6 +70,9 @@ class ConditionTest {
                 "text = 'A1'                      | text    | `A1    `             | false",
                 "exact = 1.5                      | exact   | 1.500                | true",
                 "number < 2.5                     | number  | 2                    | true",
+                "about >= 0                       | about   | -0.0                 | true",
+                "about = 0                        | about   | -0.0                 | true",
+                "about < 0                        | about   | -0.0                 | false",
                 "about = 1e3                      | about   | 1000                 | false",
                 // beyond 16 bits comes after all within
                 "text > 'ﬀ'                       | text    | 🌿                   | true",
