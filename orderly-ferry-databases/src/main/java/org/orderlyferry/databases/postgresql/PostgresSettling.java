@@ -18,6 +18,7 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 
 /**
  * How tables take their places in PostgreSQL: all in one transaction. What depends on a table that is replaced (views,
@@ -343,6 +344,10 @@ final class PostgresSettling implements Settling {
      */
     @Override
     public String differ(ColumnDefinition column, String one, String other) {
+        if (column.type().name() == TypeName.DECIMAL && column.type().isSized()) {
+            // of one scale, so that there is one way to write them
+            return one + " IS DISTINCT FROM " + other;
+        }
         return switch (column.type().name()) {
             case BOOLEAN,
                     SMALLINT,
