@@ -199,16 +199,10 @@ class ReplacedTableTest {
         }
     }
 
-    /** Whether two spellings are one key is for the target's collation to say. */
+    /** Whether two spellings are one key is for the target's collation to say; it is then spelt as it comes. */
     @ParameterizedTest
-    @CsvSource({
-        "utf8mb4_general_ci, A alder, 1 3",
-        "utf8mb4_unicode_ci, A alder, 1 3",
-        "latin1_swedish_ci, A alder, 1 3",
-        "utf8mb4_bin, a alder, 2 4"
-    })
-    void recordsAreMergedUnderTheTargetsCollation(String collation, String alder, String insertedAndAll)
-            throws Exception {
+    @CsvSource({"utf8mb4_general_ci, 1 3", "utf8mb4_unicode_ci, 1 3", "latin1_swedish_ci, 1 3", "utf8mb4_bin, 2 4"})
+    void recordsAreMergedUnderTheTargetsCollation(String collation, String insertedAndAll) throws Exception {
         String url = Servers.newMaria();
         Databases.run(
                 url,
@@ -219,7 +213,7 @@ class ReplacedTableTest {
         List<String> rows = Databases.rows(url, "SELECT code, text FROM label");
         assertThat(merged.inserted() + " " + rows.size()).isEqualTo(insertedAndAll);
         assertThat(merged.inserted() + merged.updated()).isEqualTo(3);
-        assertThat(rows).contains(alder, "ß birch", "x y null");
+        assertThat(rows).contains("a alder", "ß birch", "x y null");
     }
 
     @Test
