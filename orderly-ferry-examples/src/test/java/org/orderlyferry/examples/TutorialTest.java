@@ -44,6 +44,7 @@ class TutorialTest {
 
     private static String shaped(String text) {
         return text.replaceAll("\\d{4}-\\d\\d-\\d\\dT\\d\\d-\\d\\d-\\d\\d", "MOMENT")
+                .replaceAll("about \\d+\\.\\d s|less than a second", "about TIME")
                 .replaceAll("\\d+\\.\\d s", "TIME")
                 // how a database lays out its file, and how much room a disk has
                 .replaceAll("\\d+(\\.\\d+)? ([kMGT]?B)\\b", "SIZE")
