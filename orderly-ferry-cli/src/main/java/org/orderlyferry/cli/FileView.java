@@ -40,9 +40,7 @@ record FileView(
         boolean proposed = files.isProposed(name);
         TableProfile profile = files.profile(name);
         Proposal proposal = files.propose(name);
-        Set<Finding> odd = place.notices().stream()
-                .filter(f -> f.table().equals(name) || !files.tables().contains(f.table()))
-                .collect(Collectors.toCollection(LinkedHashSet::new));
+        Set<Finding> odd = new LinkedHashSet<>(place.notices(List.of(name)));
         odd.addAll(proposed ? proposal.findings() : profile.findings());
         return new FileView(
                 place.address(),

@@ -6,7 +6,6 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.exportset.ExportSet;
 import org.orderlyferry.model.Finding;
@@ -75,17 +74,8 @@ record PlaceView(
                 denied,
                 place.databases(),
                 place.leftBehind(),
-                notices(place, lines),
+                place.notices(lines.stream().map(l -> l.table().name()).toList()),
                 place instanceof ExportSet set ? set.changes() : List.of());
-    }
-
-    /** Those about tables that weren't looked at are for whoever looks at them. */
-    private static List<Finding> notices(Place place, List<Line> lines) {
-        Set<TableName> looked = lines.stream().map(l -> l.table().name()).collect(Collectors.toSet());
-        List<TableName> all = place.tables();
-        return place.notices().stream()
-                .filter(f -> looked.contains(f.table()) || !all.contains(f.table()))
-                .toList();
     }
 
     /**

@@ -65,7 +65,7 @@ record TableView(
                 referring,
                 samples(place, table, samples),
                 place.fieldCounts(name),
-                place.notices().stream().filter(f -> f.table().equals(name)).toList());
+                place.notices(List.of(name)));
     }
 
     private static List<List<String>> samples(Place place, TableDefinition table, int most) {

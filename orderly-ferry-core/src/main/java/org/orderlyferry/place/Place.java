@@ -1,5 +1,6 @@
 package org.orderlyferry.place;
 
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -161,6 +162,14 @@ public interface Place extends AutoCloseable {
      */
     default List<Finding> notices() {
         return List.of();
+    }
+
+    /** Those of them that are about some tables, or about none in particular. */
+    default List<Finding> notices(Collection<TableName> tables) {
+        List<TableName> all = tables();
+        return notices().stream()
+                .filter(f -> tables.contains(f.table()) || !all.contains(f.table()))
+                .toList();
     }
 
     /** What is here but can't be carried. */

@@ -26,6 +26,7 @@ public final class PiecesAhead<T> implements Iterator<T>, AutoCloseable {
     private final ToLongFunction<? super T> size;
     private final Bounds bounds;
     private final Ahead<List<T>> ahead;
+    private final Runnable closing;
     /** What stopped the reading. */
     private @Nullable Throwable failure;
 
@@ -45,10 +46,17 @@ public final class PiecesAhead<T> implements Iterator<T>, AutoCloseable {
      * Begins to ask.
      *
      * @param name of the thread
-     * @param source not asked by anyone else until this is closed, nor closed by it
+     * @param source not asked by anyone else until this is closed
      * @param size how large a thing is, in whatever measure the bounds have
+     * @param closing closes the source
      */
-    public PiecesAhead(String name, Iterator<? extends T> source, ToLongFunction<? super T> size, Bounds bounds) {
+    public PiecesAhead(
+            String name,
+            Iterator<? extends T> source,
+            ToLongFunction<? super T> size,
+            Bounds bounds,
+            Runnable closing) {
+        this.closing = closing;
         this.source = source;
         this.size = size;
         this.bounds = bounds;
@@ -101,9 +109,10 @@ public final class PiecesAhead<T> implements Iterator<T>, AutoCloseable {
         return current.next();
     }
 
-    /** Ends the asking, and waits until what is being asked for is there. */
+    /** Ends the asking, waits until what is being asked for is there, and closes the source. */
     @Override
     public void close() {
         ahead.close();
+        closing.run();
     }
 }

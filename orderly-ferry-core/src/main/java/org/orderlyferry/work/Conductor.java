@@ -199,7 +199,7 @@ final class Conductor {
     }
 
     private TransferResult moved(WorkPlan plan, Hands hands, Loading loading) {
-        findings.addAll(Notices.of(source, plan));
+        findings.addAll(source.notices(plan.names()));
         findings.addAll(hands.findings());
         // asked before anything lasts: a source that fails afterwards must not make work that is done look failed
         List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());

@@ -175,7 +175,7 @@ public final class Underway implements AutoCloseable {
         Collection<SliceResult> done = results.values();
         done.forEach(r -> state.resumed(plan.tasks().get(r.part().task()), r));
         List<LeftBehind> leftBehind = new ArrayList<>(ends.source().leftBehind());
-        List<Finding> findings = new ArrayList<>(Notices.of(ends.source(), plan));
+        List<Finding> findings = new ArrayList<>(ends.source().notices(plan.names()));
         Ending.settle(loading, state, List.of(), ends.source().address());
         return Ending.finish(loading, state, leftBehind, findings);
     }

@@ -38,6 +38,11 @@ public record WorkPlan(
      */
     public record Table(TableDefinition definition, long rows) {}
 
+    /** The names of the tables that move. */
+    List<TableName> names() {
+        return definitions().stream().map(TableDefinition::name).toList();
+    }
+
     /** The definitions of all its tables. */
     public List<TableDefinition> definitions() {
         return tables.stream().map(Table::definition).toList();

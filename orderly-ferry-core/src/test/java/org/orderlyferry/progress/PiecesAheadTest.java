@@ -14,6 +14,7 @@ class PiecesAheadTest {
     private static final PiecesAhead.Bounds BOUNDS = new PiecesAhead.Bounds(64, 1_000);
 
     private final AtomicInteger given = new AtomicInteger();
+    private final AtomicInteger closed = new AtomicInteger();
 
     /** So many numbers, and a failure behind them where there is one. */
     private PiecesAhead<Integer> ahead(int count, long size, RuntimeException failure) {
@@ -31,7 +32,7 @@ class PiecesAheadTest {
                 return given.getAndIncrement();
             }
         };
-        return new PiecesAhead<>("ahead", source, one -> size, BOUNDS);
+        return new PiecesAhead<>("ahead", source, one -> size, BOUNDS, closed::incrementAndGet);
     }
 
     @Test
@@ -42,7 +43,9 @@ class PiecesAheadTest {
             }
             assertThat(ahead.hasNext()).isFalse();
             assertThatThrownBy(ahead::next).isInstanceOf(NoSuchElementException.class);
+            assertThat(closed).hasValue(0);
         }
+        assertThat(closed).hasValue(1);
     }
 
     @Test

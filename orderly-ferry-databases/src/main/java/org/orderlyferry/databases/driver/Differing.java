@@ -19,7 +19,7 @@ import org.orderlyferry.model.TypeName;
 final class Differing {
 
     /** Where nothing tells, each is taken to differ: it is written again. */
-    private static final String UNKNOWN = "1 = 1";
+    static final String UNKNOWN = "1 = 1";
 
     private static final String PLAIN = "%1$s <> %2$s";
 

@@ -206,22 +206,26 @@ final class DriverSettling implements Settling {
     /** Where the system wasn't found to tell, its own equality has to do. */
     @Override
     public String isJust(ColumnDefinition column, String name, String value) {
-        return dialect.trial().differing().containsKey(column.type().name())
+        return !isUnknown(column)
+                        && dialect.trial().differing().containsKey(column.type().name())
                 ? Settling.super.isJust(column, name, value)
                 : name + " = " + value;
     }
 
     @Override
     public String differ(ColumnDefinition column, String one, String other) {
-        boolean carriedAsText = column.type().name().isText()
-                && !column.type().isSized()
-                && column.type().name() != TypeName.CLOB;
-        if (carriedAsText) {
-            // of a type that isn't known here: whether it has an equality isn't, either
-            return "1 = 1";
+        if (isUnknown(column)) {
+            return Differing.UNKNOWN;
         }
         String differ = Differing.of(dialect.trial().differing(), column.type().name(), one, other);
         return "(" + differ + " OR " + one + " IS NULL AND " + other + " IS NOT NULL OR " + one + " IS NOT NULL AND "
                 + other + " IS NULL)";
+    }
+
+    /** Whether it is of a type that may be carried as text alone: whether that has an equality isn't known. */
+    private static boolean isUnknown(ColumnDefinition column) {
+        return column.type().name().isText()
+                && !column.type().isSized()
+                && column.type().name() != TypeName.CLOB;
     }
 }

@@ -7,12 +7,16 @@ import java.util.List;
 import java.util.function.Consumer;
 import org.bson.BsonDocument;
 import org.bson.RawBsonDocument;
+import org.orderlyferry.progress.PiecesAhead;
 
 /** Documents so many at a time, and no more bytes at a time than are held anyway. */
 final class Batches {
 
     private static final int MOST_DOCUMENTS = 500;
     private static final long MOST_BYTES = 4_000_000;
+
+    /** Documents and bytes that are handed over at once; one document may have 16 MB. */
+    private static final PiecesAhead.Bounds AHEAD = new PiecesAhead.Bounds(256, 512 * 1024);
 
     private Batches() {}
 
@@ -35,6 +39,11 @@ final class Batches {
         if (!documents.isEmpty()) {
             work.accept(documents);
         }
+    }
+
+    /** The documents of a cursor, which is closed with them: while some are worked with, the server makes the next ones ready. */
+    static PiecesAhead<RawBsonDocument> ahead(MongoCursor<RawBsonDocument> cursor) {
+        return new PiecesAhead<>("ferry-documents-ahead", cursor, Batches::size, AHEAD, cursor::close);
     }
 
     /** How many bytes a document has. */

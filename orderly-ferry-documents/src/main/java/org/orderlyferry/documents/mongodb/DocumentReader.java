@@ -13,6 +13,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.Origin;
+import org.orderlyferry.progress.PiecesAhead;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -24,7 +25,7 @@ abstract class DocumentReader implements RecordReader {
     private static final int SHOWN = 200;
 
     private final Server server;
-    private final DocumentsAhead documents;
+    private final PiecesAhead<RawBsonDocument> documents;
     private final TableDefinition table;
     private final Rejects rejects;
     private final Map<String, Integer> places = new HashMap<>();
@@ -44,7 +45,7 @@ abstract class DocumentReader implements RecordReader {
      */
     DocumentReader(
             Server server,
-            DocumentsAhead documents,
+            PiecesAhead<RawBsonDocument> documents,
             TableDefinition whole,
             List<String> columns,
             Set<String> unread,

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
 import org.orderlyferry.documents.bson.JsonOfBson;
 import org.orderlyferry.documents.bson.RawFields;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.progress.PiecesAhead;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.record.text.InvalidValueException;
@@ -39,7 +40,7 @@ final class FieldsReader extends DocumentReader {
     /** A reader of a whole table, of some columns; see {@link DocumentReader}. */
     FieldsReader(
             Server server,
-            DocumentsAhead documents,
+            PiecesAhead<RawBsonDocument> documents,
             TableDefinition table,
             List<String> columns,
             Set<String> unread,

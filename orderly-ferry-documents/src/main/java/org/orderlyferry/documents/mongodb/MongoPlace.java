@@ -12,6 +12,7 @@ import java.util.function.UnaryOperator;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonString;
+import org.bson.RawBsonDocument;
 import org.bson.types.ObjectId;
 import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.documents.bson.Held;
@@ -35,6 +36,7 @@ import org.orderlyferry.place.RangedReader;
 import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.progress.PiecesAhead;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -208,7 +210,7 @@ final class MongoPlace implements TargetPlace {
         // elements of lists are found in all documents, and texts of JSON have an order of their own
         boolean byServer = seen.list().isEmpty() && ranges.areKnown(slice.range());
         BsonDocument filter = byServer ? ranges.filter(slice.range()) : new BsonDocument();
-        DocumentsAhead documents = new DocumentsAhead(
+        PiecesAhead<RawBsonDocument> documents = Batches.ahead(
                 server.work("table " + table.name() + " can't be read", () -> server.find(seen.collection(), filter)
                         .iterator()));
         RecordReader reader = address.form() == Form.APART

@@ -8,6 +8,7 @@ import org.bson.BsonDocument;
 import org.bson.BsonValue;
 import org.bson.RawBsonDocument;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.progress.PiecesAhead;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.record.apart.Apart;
@@ -29,7 +30,7 @@ final class PartsReader extends DocumentReader {
      */
     PartsReader(
             Server server,
-            DocumentsAhead documents,
+            PiecesAhead<RawBsonDocument> documents,
             TableDefinition table,
             List<String> columns,
             Set<String> unread,

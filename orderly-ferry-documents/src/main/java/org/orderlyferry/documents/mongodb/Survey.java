@@ -24,6 +24,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.FieldCounts;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.progress.PiecesAhead;
 import org.orderlyferry.record.apart.Apart;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -65,8 +66,8 @@ final class Survey {
             if (address.form() == Form.WHOLE) {
                 find = find.projection(new BsonDocument(KeyStats.ID, new BsonInt32(1)));
             }
-            try (DocumentsAhead documents =
-                    new DocumentsAhead(find.limit(address.sample()).iterator())) {
+            try (PiecesAhead<RawBsonDocument> documents =
+                    Batches.ahead(find.limit(address.sample()).iterator())) {
                 while (documents.hasNext()) {
                     RawBsonDocument document = documents.next();
                     try {

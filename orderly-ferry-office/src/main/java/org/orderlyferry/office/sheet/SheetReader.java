@@ -9,12 +9,16 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.Origin;
+import org.orderlyferry.progress.PiecesAhead;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 
 /** Reads the records of a table's sheets, one sheet after the other. */
 final class SheetReader implements RecordReader {
+
+    /** Rows, and characters in them, that are handed over at once. */
+    private static final PiecesAhead.Bounds AHEAD = new PiecesAhead.Bounds(64, 64 * 1024);
 
     private final SheetInput input;
     private final String shown;
@@ -25,7 +29,7 @@ final class SheetReader implements RecordReader {
     private final int lastRow;
     private final boolean errorsAreNull;
     /** Null before the first sheet. */
-    private RowsAhead rows;
+    private PiecesAhead<SheetRow> rows;
 
     private SheetPart part;
 
@@ -91,9 +95,14 @@ final class SheetReader implements RecordReader {
                 rows.close();
             }
             part = sheets.next();
-            rows = new RowsAhead(input.rows(part.sheet()));
+            rows = ahead(input.rows(part.sheet()));
         }
         return true;
+    }
+
+    /** Unpacking rows and reading their XML is most of the work, and what becomes of the cells needn't wait for it. */
+    private static PiecesAhead<SheetRow> ahead(SheetRows rows) {
+        return new PiecesAhead<>("ferry-rows-ahead", rows, SheetRow::size, AHEAD, rows::close);
     }
 
     /** Whether a row has no values. */
