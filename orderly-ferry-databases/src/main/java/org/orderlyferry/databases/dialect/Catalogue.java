@@ -15,6 +15,11 @@ public interface Catalogue {
     /** A table's definition; the table is known to be there. */
     TableDefinition define(TableName table) throws SQLException;
 
+    /** What the case of letters is to the names of its tables. */
+    default TableCase tableCase() throws SQLException {
+        return TableCase.TOLD_APART;
+    }
+
     /** Views, triggers and whatever else isn't carried. */
     List<LeftBehind> leftBehind() throws SQLException;
 }

@@ -151,6 +151,14 @@ public interface Reading {
         return "CAST(" + expression + " AS CHARACTER VARYING)";
     }
 
+    /**
+     * The expression that a column of a query is asked for by, where its value isn't what travels; as {@link #selected} is
+     * for a table's.
+     */
+    default Optional<String> queried(ColumnDefinition column) {
+        return Optional.empty();
+    }
+
     /** What a query's column is, by what the driver says of it. */
     LogicalType queried(ResultSetMetaData columns, int index) throws SQLException;
 

@@ -122,7 +122,9 @@ public final class Session implements AutoCloseable {
 
     /** What a driver's error means for a person. */
     public String explained(SQLException e) {
-        return worded(dialect.explain(e).orElseGet(() -> String.valueOf(e.getMessage())));
+        return e instanceof ExplainedException
+                ? e.getMessage()
+                : worded(dialect.explain(e).orElseGet(() -> String.valueOf(e.getMessage())));
     }
 
     /** What the server says, as a person may read it. */
@@ -156,8 +158,16 @@ public final class Session implements AutoCloseable {
         try (Statement statement = connection.createStatement()) {
             statement.execute(sql);
         } catch (SQLException e) {
-            throw new SQLException(
-                    explained(e) + "; the statement was: " + shortened(sql), e.getSQLState(), e.getErrorCode(), e);
+            throw new ExplainedException(explained(e) + "; the statement was: " + shortened(sql), e);
+        }
+    }
+
+    /** An error whose message says already what it means for a person. */
+    private static final class ExplainedException extends SQLException {
+        private static final long serialVersionUID = 1L;
+
+        ExplainedException(String message, SQLException cause) {
+            super(message, cause.getSQLState(), cause.getErrorCode(), cause);
         }
     }
 

@@ -85,6 +85,11 @@ public interface Settling {
         return List.of();
     }
 
+    /** Why records can't be added to a table that is there, or merged into it, so that all of them are in or none; as a sentence. */
+    default Optional<String> withoutTransactions(Session session, TableName there) throws SQLException {
+        return Optional.empty();
+    }
+
     /** Whether references of other tables to a column can refer to another one in its place. */
     default boolean canStandFor(ColumnDefinition there, ColumnDefinition comes) {
         return true;

@@ -3,6 +3,8 @@ package org.orderlyferry.databases.dialect;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.record.RecordWriter;
@@ -18,6 +20,16 @@ public interface Writing extends Defining {
      * @param shown the table's name for messages
      */
     RecordWriter writer(Session session, TableDefinition into, TableName shown) throws SQLException;
+
+    /**
+     * A column of a table that is there already, as it takes what comes: a type of the system's own may hold more than the
+     * logical type that it is read as.
+     *
+     * @param comes the type of what is loaded
+     */
+    default ColumnDefinition taking(ColumnDefinition held, LogicalType comes) {
+        return held;
+    }
 
     /**
      * Types that a table needs and that aren't there, each with what takes it away again; the definition is one that was

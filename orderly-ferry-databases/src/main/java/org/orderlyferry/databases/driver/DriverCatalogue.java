@@ -15,6 +15,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Catalogue;
+import org.orderlyferry.databases.dialect.TableCase;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.GenerationRule;
@@ -162,6 +163,11 @@ final class DriverCatalogue implements Catalogue {
             }
         }
         return tables;
+    }
+
+    @Override
+    public TableCase tableCase() throws SQLException {
+        return data().supportsMixedCaseQuotedIdentifiers() ? TableCase.TOLD_APART : TableCase.KEPT;
     }
 
     @Override

@@ -7,7 +7,9 @@ import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Properties;
@@ -40,6 +42,12 @@ public final class H2Dialect implements Dialect {
 
     /** What is to be run on connecting; a backslash keeps a semicolon from ending it. */
     private static final Pattern INIT = Pattern.compile("(?i);INIT=((?:[^;\\\\]|\\\\.)*)");
+
+    /** The compatibility mode in which a text of no characters is stored as a null. */
+    private static final String EMPTY_IS_NULL = "Oracle";
+
+    /** What shows the tables of definitions as they were in versions before 2.0. */
+    private static final Pattern OLD_DEFINITIONS = Pattern.compile("(?i);OLD_INFORMATION_SCHEMA=[^;]*");
 
     private static final int NOT_ENOUGH_RIGHTS = 90096;
 
@@ -78,7 +86,26 @@ public final class H2Dialect implements Dialect {
             properties.setProperty("user", "sa");
             properties.setProperty("password", "");
         }
-        return Optional.of(new org.h2.Driver().connect(url.get(), properties));
+        Connection connection = new org.h2.Driver().connect(url.get(), properties);
+        try {
+            adopt(connection, write);
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+        return Optional.of(connection);
+    }
+
+    @Override
+    public void adopt(Connection connection, boolean write) throws SQLException {
+        try (Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(
+                        "SELECT S.* FROM INFORMATION_SCHEMA.SETTINGS S WHERE SETTING_NAME = 'MODE'")) {
+            if (write && row.next() && EMPTY_IS_NULL.equalsIgnoreCase(row.getString("SETTING_VALUE"))) {
+                throw new SQLException("in the mode of Oracle it takes an empty text for none; open it without"
+                        + " MODE=Oracle to write to it");
+            }
+        }
     }
 
     @Override
@@ -111,7 +138,7 @@ public final class H2Dialect implements Dialect {
             if (!url.startsWith(PREFIX)) {
                 return Optional.empty();
             }
-            url = write ? url : readOnly(url);
+            url = OLD_DEFINITIONS.matcher(write ? url : readOnly(url)).replaceAll("");
         } else {
             Path file = address.path();
             String name = file.toAbsolutePath().toString();

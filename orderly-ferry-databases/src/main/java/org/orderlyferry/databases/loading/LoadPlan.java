@@ -96,7 +96,8 @@ final class LoadPlan {
 
     /** Says how each table would come, and what is against it. */
     private void lay(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
-        NameMapping names = new NameMapping(session.dialect().naming(), wanted, takenNames(wanted));
+        NameMapping names = new NameMapping(session.dialect().naming(), wanted, takenNames(wanted))
+                .within(session.catalogue().tableCase(), there);
         List<TableDefinition> mapped = wanted.stream()
                 .map(t -> names.map(stays(t.name(), names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
                 .toList();
@@ -261,6 +262,7 @@ final class LoadPlan {
                         + ", which is NOT NULL and has no default");
             }
         }
+        writing.settling().withoutTransactions(session, stays.name()).ifPresent(refusals::add);
         LoadMode mode = modes.of(source.name());
         if (mode == LoadMode.MERGE) {
             checkKey(stays, into);
@@ -277,9 +279,11 @@ final class LoadPlan {
 
     private Optional<ColumnDefinition> matching(
             TableDefinition stays, ColumnDefinition mapped, ColumnDefinition source) {
-        Optional<ColumnDefinition> found = stays.column(mapped.name()).or(() -> stays.columns().stream()
-                .filter(c -> c.name().equalsIgnoreCase(mapped.name()))
-                .findFirst());
+        Optional<ColumnDefinition> found = stays.column(mapped.name())
+                .or(() -> stays.columns().stream()
+                        .filter(c -> c.name().equalsIgnoreCase(mapped.name()))
+                        .findFirst())
+                .map(c -> writing.taking(c, source.type()));
         if (found.isEmpty()) {
             refusals.add("table " + stays.name() + " has no column " + mapped.name());
             return found;

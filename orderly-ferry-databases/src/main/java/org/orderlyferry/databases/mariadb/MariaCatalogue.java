@@ -10,8 +10,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.TableCase;
 import org.orderlyferry.databases.sql.PlainStrings;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.CheckConstraint;
@@ -43,10 +45,19 @@ final class MariaCatalogue implements Catalogue {
     /** To a table, and to a column. */
     private static final Set<Integer> DENIED = Set.of(1142, 1143);
 
+    private final Connection connection;
+    private final UnaryOperator<String> quote;
     private final CatalogueQuery query;
 
-    MariaCatalogue(Connection connection) {
+    MariaCatalogue(Connection connection, UnaryOperator<String> quote) {
+        this.connection = connection;
+        this.quote = quote;
         this.query = new CatalogueQuery(connection);
+    }
+
+    /** Whether a user may not read a table, or a column. */
+    static boolean isDenied(SQLException error) {
+        return DENIED.contains(error.getErrorCode());
     }
 
     @Override
@@ -57,6 +68,17 @@ final class MariaCatalogue implements Catalogue {
                         + " AND TABLE_TYPE IN ('BASE TABLE', 'SYSTEM VERSIONED') ORDER BY 1",
                 row -> tables.add(TableName.of(row.getString(1))));
         return tables;
+    }
+
+    @Override
+    public TableCase tableCase() throws SQLException {
+        int[] lowered = {0};
+        query.each("SELECT @@lower_case_table_names", row -> lowered[0] = row.getInt(1));
+        return switch (lowered[0]) {
+            case 0 -> TableCase.TOLD_APART;
+            case 1 -> TableCase.LOWERED;
+            default -> TableCase.KEPT;
+        };
     }
 
     @Override
@@ -86,11 +108,13 @@ final class MariaCatalogue implements Catalogue {
                     }
                 },
                 name);
+        Set<String> numbers =
+                connection.isReadOnly() ? TruthColumns.of(connection).numbers(connection, table, quote) : Set.of();
         query.each(
                 "SELECT COLUMN_NAME, COLUMN_TYPE, IS_NULLABLE, COLUMN_DEFAULT, EXTRA, GENERATION_EXPRESSION,"
                         + " COLUMN_COMMENT, COLLATION_NAME FROM information_schema.COLUMNS WHERE" + HERE
                         + "ORDER BY ORDINAL_POSITION",
-                row -> builder.column(column(row, json, next[0])),
+                row -> builder.column(column(row, json, numbers, next[0])),
                 name);
         keys(builder, name);
         Set<String> references = foreignKeys(builder, name);
@@ -98,7 +122,8 @@ final class MariaCatalogue implements Catalogue {
         return builder.build();
     }
 
-    private static ColumnDefinition column(ResultSet row, Set<String> json, long next) throws SQLException {
+    private static ColumnDefinition column(ResultSet row, Set<String> json, Set<String> numbers, long next)
+            throws SQLException {
         String name = row.getString(1);
         String columnType = plain(row.getString(2));
         Optional<Enumeration> enumeration = columnType.startsWith("enum(")
@@ -106,7 +131,9 @@ final class MariaCatalogue implements Catalogue {
                 : Optional.empty();
         LogicalType type = enumeration
                 .map(e -> LogicalType.varchar(e.longest()))
-                .orElseGet(() -> MariaTypes.logical(columnType, json.contains(name)));
+                .orElseGet(() -> numbers.contains(name)
+                        ? LogicalType.SMALLINT
+                        : MariaTypes.logical(columnType, json.contains(name)));
         boolean counted = row.getString(5).contains("auto_increment");
         Optional<String> generated =
                 Optional.ofNullable(row.getString(6)).filter(s -> !s.isEmpty()).map(MariaCatalogue::plain);
@@ -206,7 +233,7 @@ final class MariaCatalogue implements Catalogue {
 
     @Override
     public List<LeftBehind> leftBehind() throws SQLException {
-        List<LeftBehind> all = new ArrayList<>();
+        List<LeftBehind> all = new ArrayList<>(TruthColumns.of(connection).told());
         String own = "its SQL is MariaDB's own; make it anew at the target";
         query.each(
                 "SELECT TABLE_NAME FROM information_schema.VIEWS WHERE TABLE_SCHEMA = DATABASE() ORDER BY 1",
@@ -234,6 +261,15 @@ final class MariaCatalogue implements Catalogue {
                                 "values of " + row.getString(3) + " are carried as text"));
                     }
                 });
+        query.each(
+                "SELECT t.TABLE_NAME, t.ENGINE FROM information_schema.TABLES t JOIN information_schema.ENGINES e"
+                        + " ON e.ENGINE = t.ENGINE WHERE t.TABLE_SCHEMA = DATABASE() AND t.TABLE_TYPE IN ('BASE TABLE',"
+                        + " 'SYSTEM VERSIONED') AND COALESCE(e.TRANSACTIONS, 'NO') <> 'YES' ORDER BY 1",
+                row -> all.add(new LeftBehind(
+                        "moment",
+                        row.getString(1),
+                        "the engine " + row.getString(2) + " has no transactions, so what is written to the table while"
+                                + " it is read may come, or not")));
         events(all, own);
         unseenColumns(all);
         otherTables(all);
@@ -278,7 +314,7 @@ final class MariaCatalogue implements Catalogue {
             try {
                 query.each("SELECT * FROM `" + table.replace("`", "``") + "` LIMIT 0", row -> {});
             } catch (SQLException e) {
-                if (!DENIED.contains(e.getErrorCode())) {
+                if (!isDenied(e)) {
                     throw e;
                 }
                 List<String> seen = new ArrayList<>();

@@ -31,6 +31,14 @@ final class MariaCells {
                         proper(text, valueText, batch);
                     }
                 };
+            case BOOLEAN ->
+                (row, i, batch) -> {
+                    int number = row.getInt(i);
+                    if (number != 0 && number != 1) {
+                        throw new InvalidValueException("is no truth value; the column was made for 0 and 1");
+                    }
+                    CellReader.text(row.wasNull() ? null : Boolean.toString(number == 1), batch);
+                };
             case DECIMAL -> (row, i, batch) -> CellReader.text(row.getString(i), batch);
             // the server sends UTF-8, and no text of Java's has to come in between
             case CHARACTER, VARCHAR, CLOB, JSON, XML, UUID ->

@@ -85,14 +85,7 @@ public final class MariaDialect implements Dialect {
             throw new SQLException("its connections take several statements for one; its URL mustn't have"
                     + " allowMultiQueries=true");
         }
-        try (Statement statement = connection.createStatement()) {
-            statement.execute("SET SESSION time_zone = '+00:00', sql_mode ="
-                    + " 'NO_BACKSLASH_ESCAPES,STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,NO_AUTO_VALUE_ON_ZERO'");
-            if (write) {
-                // references are checked by a query of our own, once all tables are there
-                statement.execute("SET SESSION foreign_key_checks = 0");
-            }
-        }
+        MariaSession.settle(connection, write);
     }
 
     private static Connection open(String address) throws SQLException {
@@ -182,7 +175,7 @@ public final class MariaDialect implements Dialect {
 
     @Override
     public Catalogue catalogue(Connection connection) {
-        return new MariaCatalogue(connection);
+        return new MariaCatalogue(connection, this::quote);
     }
 
     @Override

@@ -8,6 +8,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Collections;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.WeakHashMap;
@@ -67,6 +68,16 @@ final class MariaReading implements Reading {
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> "CAST(" + name + " AS CHAR)";
             default -> MariaTypes.isCarriedAsText(column.sourceType()) ? "CAST(" + name + " AS CHAR)" : name;
         };
+    }
+
+    /** A driver's own names for a year, and for a day, aren't those of SQL. */
+    @Override
+    public Optional<String> queried(ColumnDefinition column) {
+        LogicalType type = column.type();
+        boolean year = type.equals(MariaTypes.YEAR);
+        return year || type.name() == TypeName.DATE || type.name().isTimed()
+                ? Optional.of("CAST(" + dialect.quote(column.name()) + " AS CHAR)")
+                : Optional.empty();
     }
 
     @Override

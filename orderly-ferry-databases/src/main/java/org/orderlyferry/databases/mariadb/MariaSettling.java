@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
@@ -36,6 +37,16 @@ final class MariaSettling implements Settling {
     }
 
     /** A reference needs the same type at both of its ends, so a type that others refer to can't change. */
+    @Override
+    public Optional<String> withoutTransactions(Session session, TableName there) throws SQLException {
+        return session.value("SELECT t.ENGINE FROM information_schema.TABLES t JOIN information_schema.ENGINES e"
+                        + " ON e.ENGINE = t.ENGINE WHERE t.TABLE_SCHEMA = DATABASE() AND t.TABLE_NAME = "
+                        + DefinitionSql.string(there.name()) + " AND COALESCE(e.TRANSACTIONS, 'NO') <> 'YES'")
+                .map(
+                        engine -> "table " + there + " is kept by the engine " + engine
+                                + ", which can't take back what it has begun; ALTER TABLE … ENGINE = InnoDB makes it one that can");
+    }
+
     @Override
     public boolean canStandFor(ColumnDefinition there, ColumnDefinition comes) {
         return ReferenceFit.isSame(there, comes) || ReferenceFit.isSame(made(there), made(comes));

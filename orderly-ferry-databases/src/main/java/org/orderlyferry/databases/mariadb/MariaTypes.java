@@ -106,6 +106,9 @@ final class MariaTypes {
         }
     };
 
+    /** What years are carried as. */
+    static final LogicalType YEAR = LogicalType.of(TypeName.CHARACTER, 4);
+
     private MariaTypes() {}
 
     /** The type nearest to a decimal that MariaDB has none for. */
@@ -156,7 +159,7 @@ final class MariaTypes {
             case "timestamp" -> LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE, number(parameters, 0, 0));
             case "uuid" -> LogicalType.UUID;
             case "json" -> LogicalType.JSON;
-            case "year" -> LogicalType.of(TypeName.CHARACTER, 4);
+            case "year" -> YEAR;
             default -> json ? LogicalType.JSON : LogicalType.CLOB;
         };
     }
@@ -170,6 +173,9 @@ final class MariaTypes {
         String lower = name.toLowerCase(Locale.ROOT);
         boolean sized = lower.equals("varchar") || lower.equals("char") || lower.startsWith("decimal");
         return switch (lower) {
+            // what the driver takes for truth values may be other numbers, and the query isn't run to find out
+            case "boolean" -> LogicalType.SMALLINT;
+            case "bit" -> logical("bit(" + precision + ")", false);
             case "integer", "integer unsigned" -> logical(lower.replace("integer", "int"), false);
             case "datetime", "timestamp", "time" -> logical(lower + "(" + FRACTION + ")", false);
             default ->

@@ -18,8 +18,10 @@ import org.orderlyferry.databases.lane.BatchWriter;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.RecordWriter;
 
 /** How tables and records are put into MariaDB. */
@@ -38,6 +40,14 @@ final class MariaWriting implements Writing {
     @Override
     public Adapting adapting(LoadNotes notes) {
         return new MariaAdapting(dialect, notes);
+    }
+
+    /** A small number may be kept in what is BOOLEAN there. */
+    @Override
+    public ColumnDefinition taking(ColumnDefinition held, LogicalType comes) {
+        boolean small =
+                held.type().name() == TypeName.BOOLEAN && held.sourceType().startsWith("tinyint");
+        return small && comes.name().isExactNumber() ? held.withType(LogicalType.SMALLINT) : held;
     }
 
     @Override

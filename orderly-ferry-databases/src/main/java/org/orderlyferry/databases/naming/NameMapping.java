@@ -2,12 +2,16 @@ package org.orderlyferry.databases.naming;
 
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.NamingRules;
+import org.orderlyferry.databases.dialect.TableCase;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -23,6 +27,9 @@ public final class NameMapping {
     private final NamingRules rules;
     private final Map<TableName, TableName> tables = new LinkedHashMap<>();
     private final Map<TableName, Map<String, String>> columns = new LinkedHashMap<>();
+    /** Tables that the database has, or will have, by another case of the same letters. */
+    private final Set<TableName> found = new HashSet<>();
+
     private final List<Finding> findings = new ArrayList<>();
     private final Names indexNames;
     private final Names constraintNames;
@@ -48,6 +55,32 @@ public final class NameMapping {
             source.columnNames().forEach(c -> mapped.put(c, names.give(c)));
             columns.put(source.name(), mapped);
         }
+    }
+
+    /**
+     * Gives the tables the very names that the database has them by.
+     *
+     * @param there its tables
+     */
+    public NameMapping within(TableCase tableCase, Collection<TableName> there) {
+        if (tableCase != TableCase.TOLD_APART) {
+            tables.replaceAll((source, name) -> {
+                TableName held = there.stream()
+                        .filter(t ->
+                                t.schema().equals(name.schema()) && t.name().equalsIgnoreCase(name.name()))
+                        .findFirst()
+                        .orElse(
+                                tableCase == TableCase.LOWERED
+                                        ? new TableName(
+                                                name.schema(), name.name().toLowerCase(Locale.ROOT))
+                                        : name);
+                if (!held.equals(name)) {
+                    found.add(source);
+                }
+                return held;
+            });
+        }
+        return this;
     }
 
     private TableName tableName(TableName source, Collection<TableDefinition> all, Map<String, Names> bySchema) {
@@ -100,6 +133,9 @@ public final class NameMapping {
     }
 
     private String tableReason(TableName source) {
+        if (found.contains(source)) {
+            return "case doesn't tell the names of tables apart here";
+        }
         return !rules.schemas() && !source.schema().isEmpty() ? "there are no schemas here" : reason(source.name());
     }
 
@@ -114,7 +150,7 @@ public final class NameMapping {
         return fresh.give(name).equals(name)
                 ? "the name is taken, and case doesn't tell names apart here"
                 : "a name has at most " + rules.longest() + " "
-                        + rules.unit().name().toLowerCase(java.util.Locale.ROOT) + " here";
+                        + rules.unit().name().toLowerCase(Locale.ROOT) + " here";
     }
 
     private List<String> columns(TableName table, List<String> names) {

@@ -7,6 +7,7 @@ import java.sql.SQLException;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.sql.Statements;
@@ -20,6 +21,8 @@ import org.orderlyferry.record.RecordReader;
 
 /** Reads what a person's own query gives, as a table. */
 final class QueryReading {
+
+    private static final String ALL = "*";
 
     private final Session session;
     private final Dialect dialect;
@@ -78,12 +81,23 @@ final class QueryReading {
 
     RecordReader read(Query query, TableDefinition definition, KeyRange range) {
         mustOnlyRead(query);
-        String sql = range.isAll()
+        String columns = columns(definition);
+        String sql = range.isAll() && columns.equals(ALL)
                 ? query.sql()
-                : "SELECT * FROM (" + Statements.withoutEnd(query.sql(), dialect.system()) + "\n) ferry_query"
-                        + Cutting.where(session, definition, range);
+                : "SELECT " + columns + " FROM (" + Statements.withoutEnd(query.sql(), dialect.system())
+                        + "\n) ferry_query" + (range.isAll() ? "" : Cutting.where(session, definition, range));
         return session.work(
                 "table " + definition.name() + " can't be read",
                 () -> new ResultReader(session, sql, definition, outOfRange));
+    }
+
+    private String columns(TableDefinition definition) {
+        boolean asTheyAre = definition.columns().stream()
+                .allMatch(c -> dialect.reading().queried(c).isEmpty());
+        return asTheyAre
+                ? ALL
+                : definition.columns().stream()
+                        .map(c -> dialect.reading().queried(c).orElseGet(() -> dialect.quote(c.name())))
+                        .collect(Collectors.joining(", "));
     }
 }

@@ -6,6 +6,7 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.text.Digits;
 import org.orderlyferry.record.text.InvalidValueException;
@@ -54,7 +55,7 @@ abstract class BinaryField {
 
     static BinaryField of(ColumnDefinition column) {
         if (!hasOwn(column)) {
-            return new Raw();
+            return column.type().name() == TypeName.ARRAY ? new ArrayCells() : new Raw();
         }
         LogicalType type = column.type();
         return switch (type.name()) {

@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.postgresql;
 
+import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.util.List;
@@ -108,12 +109,15 @@ final class CopyOutReader implements RecordReader {
             fields[column].read(message, at, length, batch);
         } catch (InvalidValueException e) {
             ColumnDefinition definition = table.columns().get(column);
-            outOfRange.handle(batch, batch.originOf(record), column, special(definition, message, at), e);
+            outOfRange.handle(batch, batch.originOf(record), column, special(definition, message, at, length), e);
         }
     }
 
     /** The text of a value that is none elsewhere. */
-    private static String special(ColumnDefinition column, byte[] message, int at) {
+    private static String special(ColumnDefinition column, byte[] message, int at, int length) {
+        if (column.type().name() == TypeName.ARRAY) {
+            return new String(message, at, length, StandardCharsets.US_ASCII);
+        }
         if (column.type().name() == TypeName.DECIMAL) {
             return switch (message[at + 4] & 0xF0) {
                 case 0xD0 -> "Infinity";

@@ -19,6 +19,7 @@ final class PostgresCells {
             case DECIMAL -> (row, i, batch) -> CellReader.text(number(row.getString(i)), batch);
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
                 (row, i, batch) -> CellReader.text(proper(row.getString(i)), batch);
+            case ARRAY -> ArrayCells.reader();
             default -> StandardCells.reader(type);
         };
     }

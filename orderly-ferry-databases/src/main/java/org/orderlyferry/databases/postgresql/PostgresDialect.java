@@ -74,16 +74,7 @@ public final class PostgresDialect implements Dialect {
     public void adopt(Connection connection, boolean write) throws SQLException {
         // a table that may not be read must not end the snapshot that the others are read in
         connection.unwrap(PGConnection.class).setAutosave(write ? AutoSave.NEVER : AutoSave.ALWAYS);
-        try (Statement statement = connection.createStatement()) {
-            statement.execute("SET TIME ZONE 'UTC'");
-            statement.execute("SET DateStyle = 'ISO, YMD'");
-            statement.execute("SET IntervalStyle = 'iso_8601'");
-            statement.execute("SET extra_float_digits = 1");
-            // a policy would hide records in silence; so it is an error where one would, and older servers have none
-            statement.execute("SELECT set_config(name, 'off', false) FROM pg_settings WHERE name = 'row_security'");
-            // a role's own setting may give backslashes in literals another meaning
-            statement.execute("SET standard_conforming_strings = on");
-        }
+        PostgresSession.settle(connection, write);
     }
 
     private static boolean isMine(PlaceAddress address) {

@@ -16,6 +16,7 @@ import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.CellReader;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.OwnTotals;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
@@ -61,15 +62,32 @@ final class PostgresReading implements Reading {
     @Override
     public String selected(ColumnDefinition column) {
         String name = dialect.quote(column.name());
+        String own = column.sourceType();
+        if (own.equals("inet")) {
+            // as it is written everywhere else; its text by a cast has a mask in any case
+            return "abbrev(" + name + ")::text";
+        }
         return switch (column.type().name()) {
-            case ARRAY -> "to_json(" + name + ")::text";
-            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE, INTERVAL, DECIMAL -> name + "::text";
+            case ARRAY ->
+                own.equals("inet[]")
+                        ? "to_json(" + name + ")::text"
+                        : ArrayCells.selected(column.type().element(), name);
+            case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE, INTERVAL -> name + "::text";
+            // an amount of money has the signs of a currency, as the server is set
+            case DECIMAL -> name + "::numeric::text";
             default ->
                 PostgresTypes.isCarriedAsText(column.sourceType())
                                 || column.enumeration().isPresent()
                         ? name + "::text"
                         : name;
         };
+    }
+
+    @Override
+    public Optional<String> queried(ColumnDefinition column) {
+        return column.type().name() == TypeName.ARRAY || column.type().name() == TypeName.DECIMAL
+                ? Optional.of(selected(column))
+                : Optional.empty();
     }
 
     @Override
@@ -88,7 +106,7 @@ final class PostgresReading implements Reading {
 
     private String asText(ColumnDefinition column) {
         String selected = selected(column);
-        return selected.endsWith("::text") ? selected : selected + "::text";
+        return selected.endsWith("::text") || column.type().name() == TypeName.ARRAY ? selected : selected + "::text";
     }
 
     @Override
@@ -102,9 +120,22 @@ final class PostgresReading implements Reading {
 
     @Override
     public boolean canCut(ColumnDefinition column) {
+        if (isMoney(column)) {
+            return false;
+        }
         boolean text =
                 column.type().name() == TypeName.CLOB && column.sourceType().equals("text");
         return text || Reading.super.canCut(column) || column.type().name() == TypeName.TIMESTAMP_WITH_TIME_ZONE;
+    }
+
+    @Override
+    public OwnTotals ownTotals(ColumnDefinition column) {
+        return isMoney(column) ? OwnTotals.COUNTED : Reading.super.ownTotals(column);
+    }
+
+    /** It compares with nothing else, numbers included. */
+    private static boolean isMoney(ColumnDefinition column) {
+        return column.sourceType().equals("money");
     }
 
     /** All sessions see the snapshot that the first one has exported. */

@@ -26,6 +26,7 @@ final class PostgresTypes {
             "bigint",
             "oid",
             "numeric",
+            "money",
             "real",
             "double precision",
             "character",
@@ -43,6 +44,11 @@ final class PostgresTypes {
             "jsonb",
             "xml",
             "bpchar");
+
+    /** Of amounts: what fits in 64 bits, as most currencies have it. */
+    private static final int MONEY_DIGITS = 19;
+
+    private static final int MONEY_SCALE = 2;
 
     /** The mapping as others see it. */
     static final TypeMapping MAPPING = new TypeMapping() {
@@ -194,6 +200,7 @@ final class PostgresTypes {
                 type.size() == LogicalType.UNBOUNDED || type.scale() < 0
                         ? LogicalType.of(TypeName.DECIMAL)
                         : LogicalType.decimal(type.size(), type.scale());
+            case "money" -> LogicalType.decimal(MONEY_DIGITS, MONEY_SCALE);
             case "real" -> LogicalType.REAL;
             case "double precision" -> LogicalType.DOUBLE;
             case "character" -> LogicalType.of(TypeName.CHARACTER, Math.max(1, type.size()));

@@ -2,6 +2,7 @@ package org.orderlyferry.databases.script;
 
 import java.util.function.UnaryOperator;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.text.JsonElement;
 
 /** PostgreSQL's text of an array, {@code {1,NULL,"a \\"b\\""}}, as a JSON array. A character stands for each byte. */
@@ -20,17 +21,20 @@ final class ArrayLiteral {
     }
 
     /**
-     * The JSON array, as the system's own {@code to_json} makes it.
+     * The JSON array, as it is read from the system itself.
      *
      * @param form an element as value text
      * @throws IllegalArgumentException if the text is no array
      */
     static String json(String text, LogicalType element, UnaryOperator<String> form) {
-        ArrayLiteral literal = new ArrayLiteral(text, element, form);
         if (text.startsWith("[")) {
-            // bounds other than from 1 on, which JSON has no word for
-            literal.at = text.indexOf('=') + 1;
+            // JSON has no word for them
+            throw new IllegalArgumentException(
+                    "has bounds, since it doesn't count from 1, as no other system has them");
         }
+        // an element that is JSON itself would be taken for a part of the array
+        ArrayLiteral literal =
+                new ArrayLiteral(text, element.name() == TypeName.JSON ? LogicalType.CLOB : element, form);
         literal.array();
         if (literal.at != text.length()) {
             throw literal.wrong();

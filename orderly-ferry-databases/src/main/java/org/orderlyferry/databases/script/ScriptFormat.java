@@ -37,6 +37,8 @@ import org.orderlyferry.record.Rejects;
 /** Scripts of SQL. */
 public final class ScriptFormat implements FileFormat {
 
+    private static final String TINYINT = "tinyint";
+
     /** A line that sends to SQL Server what stands before it. */
     private static final Pattern BATCH = Pattern.compile("(?im)^\\s*GO\\s*$");
 
@@ -112,7 +114,20 @@ public final class ScriptFormat implements FileFormat {
                         "Whether PostgreSQL's records stand in COPY blocks, which its own shell reads, when"
                                 + " written."),
                 new Setting("encoding", "told by the script, else UTF-8", "Of its texts, when read; UTF-8 is written."),
+                new Setting(
+                        TINYINT,
+                        "boolean",
+                        "What a column of MariaDB's tinyint(1) is, when read: boolean, or smallint where it has other"
+                                + " values than 0 and 1."),
                 new Setting("rows", Integer.toString(ROWS), "How many records a statement has, when written."));
+    }
+
+    private static boolean areNumbers(FileSettings settings) {
+        String said = settings.text(TINYINT, "boolean");
+        if (!said.equals("boolean") && !said.equals("smallint")) {
+            throw new UsageException("tinyint is boolean or smallint, and not " + said);
+        }
+        return said.equals("smallint");
     }
 
     private static List<SystemSql> dialects() {
@@ -142,6 +157,7 @@ public final class ScriptFormat implements FileFormat {
     public void check(FileSettings settings) {
         FileFormat.super.check(settings);
         settings.text("dialect").ifPresent(ScriptFormat::dialect);
+        areNumbers(settings);
         if (settings.flag("bulk", false)
                 && !settings.text("dialect", "postgresql").equals("postgresql")) {
             throw new UsageException("only scripts for PostgreSQL can hold their records in bulk");
@@ -183,7 +199,9 @@ public final class ScriptFormat implements FileFormat {
     @Override
     public List<Outline> outline(FileSource file, FileSettings settings) {
         ScriptTables script = script(asScript(file), settings).tables();
-        List<TableDefinition> tables = script.tables();
+        List<TableDefinition> tables = areNumbers(settings)
+                ? script.tables().stream().map(SmallNumbers::of).toList()
+                : script.tables();
         if (tables.isEmpty()) {
             throw new UsageException(file.shown() + " makes no table");
         }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.SystemSql;
@@ -29,6 +30,11 @@ import org.orderlyferry.record.text.ValueText;
 final class ScriptReader implements RecordReader {
 
     /** A blank in front of a zone, which is a T by then. */
+    private static final Set<String> TRUTH = Set.of("true", "false");
+
+    /** An amount of PostgreSQL's type for money, as its tools write it where the server's currency isn't set otherwise. */
+    private static final Pattern AMOUNT = Pattern.compile("-?\\$\\d{1,3}(,?\\d{3})*(\\.\\d+)?");
+
     private static final Pattern ZONE_APART = Pattern.compile("T([+-]\\d\\d(?::\\d\\d)?)$");
 
     private static final String END_OF_BLOCK = "\\.";
@@ -218,6 +224,10 @@ final class ScriptReader implements RecordReader {
             ScriptValue meant = value.kind() == ScriptValue.Kind.NUMBER
                     ? new ScriptValue(value.kind(), scripting.number(value.bytes(), column.type()))
                     : value;
+            if (SmallNumbers.mayBe(column) && !TRUTH.contains(truth(meant.bytes()))) {
+                throw new IllegalArgumentException(
+                        "is no truth value; the setting tinyint can have such columns carried as SMALLINT");
+            }
             byte[] bytes = proper(column.type(), bytes(column.type(), meant)).getBytes(StandardCharsets.ISO_8859_1);
             int bad = column.type().name().isBinary() ? -1 : Utf8.firstInvalid(bytes, 0, bytes.length);
             if (bad >= 0) {
@@ -288,6 +298,7 @@ final class ScriptReader implements RecordReader {
         }
         return switch (type.name()) {
             case BOOLEAN -> truth(text);
+            case DECIMAL -> AMOUNT.matcher(text).matches() ? text.replaceAll("[$,]", "") : text;
             case REAL, DOUBLE -> floating(text);
             case DATE, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> moment(text, type.name());
             case ARRAY ->

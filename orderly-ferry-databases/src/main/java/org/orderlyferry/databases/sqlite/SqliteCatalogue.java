@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.TableCase;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
@@ -50,6 +51,11 @@ final class SqliteCatalogue implements Catalogue {
                         + " AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY name",
                 row -> tables.add(TableName.of(row.getString(1))));
         return tables;
+    }
+
+    @Override
+    public TableCase tableCase() {
+        return TableCase.KEPT;
     }
 
     @Override
