@@ -27,6 +27,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
+import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.BadValueException;
@@ -34,6 +35,8 @@ import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
 
 /**
  * Takes files that arrive, each once, by its content, when it is whole. Every file is a run of its own, with its set, its
@@ -286,11 +289,22 @@ public final class Watch extends CrossingWork<Watch> {
             }
             long rows = place.count(tables.get(0));
             if (rows < arrivals.fewestRows() || arrivals.mostRows() > 0 && rows > arrivals.mostRows()) {
+                // what can't be read isn't counted, and says more than a count
+                readAll(place, definition);
                 throw new UsageException(file.getFileName() + " has " + rows + " records, and between "
                         + arrivals.fewestRows() + " and "
                         + (arrivals.mostRows() > 0 ? arrivals.mostRows() : "any number") + " are expected");
             }
             return tables.get(0);
+        }
+    }
+
+    private static void readAll(Place place, TableDefinition table) {
+        RecordBatch batch = new RecordBatch();
+        try (RecordReader reader = place.read(Slice.whole(table))) {
+            while (reader.read(batch)) {
+                // only whether it can be read
+            }
         }
     }
 

@@ -9,12 +9,13 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Locale;
+import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.orderlyferry.databases.dialect.NamingRules;
-import org.orderlyferry.databases.dialect.TableCase;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
@@ -97,15 +98,13 @@ class TablesThatAreThereTest {
         List<TableDefinition> wanted = List.of(
                 TableDefinition.named("Bed").column("id", LogicalType.INTEGER).build(),
                 TableDefinition.named("Plant").column("id", LogicalType.INTEGER).build());
-        List<TableName> there = List.of(TableName.of("BED"));
-        assertThat(mapped(rules, wanted, TableCase.TOLD_APART, there)).containsExactly("Bed", "Plant");
-        assertThat(mapped(rules, wanted, TableCase.KEPT, there)).containsExactly("BED", "Plant");
-        assertThat(mapped(rules, wanted, TableCase.LOWERED, List.of(BED))).containsExactly("bed", "plant");
+        assertThat(mapped(rules, wanted, name -> name)).containsExactly("Bed", "Plant");
+        assertThat(mapped(rules, wanted, name -> TableName.of(name.name().toLowerCase(Locale.ROOT))))
+                .containsExactly("bed", "plant");
     }
 
-    private static List<String> mapped(
-            NamingRules rules, List<TableDefinition> wanted, TableCase tableCase, List<TableName> there) {
-        NameMapping names = new NameMapping(rules, wanted, List.of()).within(tableCase, there);
+    private static List<String> mapped(NamingRules rules, List<TableDefinition> wanted, UnaryOperator<TableName> held) {
+        NameMapping names = new NameMapping(rules, wanted, List.of()).held(held);
         return wanted.stream().map(t -> names.map(t).name().name()).toList();
     }
 

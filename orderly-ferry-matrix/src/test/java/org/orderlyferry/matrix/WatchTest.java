@@ -67,7 +67,7 @@ class WatchTest {
     @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
     void eachFileIsTakenOnceAndABadOneIsRefusedWhole(String system) throws Exception {
         String url = TestSystem.of(system).fresh(folder);
-        crossing(url, "append", "  most-rows: 3\n");
+        crossing(url, "append", "  fewest-rows: 1\n  most-rows: 3\n");
         arrive("loans-01.csv", HEAD + "1,Quay Museum,2026-12-01\n2,Moor School,2027-01-15\n");
         arrive("loans-02.csv", HEAD + "3,Fen College,2026-12-24\n");
         arrive("loans-03.csv", HEAD + "3,Fen College,2026-12-24\n");
@@ -76,6 +76,7 @@ class WatchTest {
         arrive("loans-06.csv", HEAD + "7,a,2026-12-24\n8,b,2026-12-24\n9,c,2026-12-24\n10,d,2026-12-24\n");
         arrive("loans-07.csv", HEAD + "1,Quay Museum again,2026-12-01\n");
         arrive("loans-08.csv", HEAD + "11,Dene Library,2027-02-01\n");
+        arrive("loans-09.csv", HEAD + "12,Dene Library,2027-02-01,and more\n");
         arrive("notes.csv", "not,one\n");
 
         Ferry once = Ferry.run("watch", file, "--once");
@@ -84,7 +85,8 @@ class WatchTest {
                 .contains("loans-03.csv: its content was taken at")
                 .contains("'tomorrow' isn't a DATE")
                 .contains("has no column borrower")
-                .contains("has 4 records, and between 0 and 3 are expected");
+                .contains("the record has 4 values, but there are 3 columns")
+                .contains("has 4 records, and between 1 and 3 are expected");
         assertThat(rows(url)).isEqualTo(4);
         assertThat(names(folder.resolve("taken")))
                 .containsExactly("loans-01.csv", "loans-02.csv", "loans-03.csv", "loans-08.csv");

@@ -2,6 +2,8 @@ package org.orderlyferry.databases.dialect;
 
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -15,9 +17,19 @@ public interface Catalogue {
     /** A table's definition; the table is known to be there. */
     TableDefinition define(TableName table) throws SQLException;
 
-    /** What the case of letters is to the names of its tables. */
-    default TableCase tableCase() throws SQLException {
-        return TableCase.TOLD_APART;
+    /**
+     * Tells by which name the database has, or would have, a table of some name: a system may find it by other letters than it
+     * was made with, or keep small ones.
+     */
+    default UnaryOperator<TableName> held() throws SQLException {
+        return name -> name;
+    }
+
+    /** A table among those that are there, whatever the case of its letters. */
+    static Optional<TableName> alike(List<TableName> there, TableName name) {
+        return there.stream()
+                .filter(t -> t.schema().equals(name.schema()) && t.name().equalsIgnoreCase(name.name()))
+                .findFirst();
     }
 
     /** Views, triggers and whatever else isn't carried. */

@@ -13,9 +13,9 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Catalogue;
-import org.orderlyferry.databases.dialect.TableCase;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.GenerationRule;
@@ -166,8 +166,12 @@ final class DriverCatalogue implements Catalogue {
     }
 
     @Override
-    public TableCase tableCase() throws SQLException {
-        return data().supportsMixedCaseQuotedIdentifiers() ? TableCase.TOLD_APART : TableCase.KEPT;
+    public UnaryOperator<TableName> held() throws SQLException {
+        if (data().supportsMixedCaseQuotedIdentifiers()) {
+            return Catalogue.super.held();
+        }
+        List<TableName> there = tables();
+        return name -> Catalogue.alike(there, name).orElse(name);
     }
 
     @Override

@@ -97,7 +97,7 @@ final class LoadPlan {
     /** Says how each table would come, and what is against it. */
     private void lay(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
         NameMapping names = new NameMapping(session.dialect().naming(), wanted, takenNames(wanted))
-                .within(session.catalogue().tableCase(), there);
+                .held(session.catalogue().held());
         List<TableDefinition> mapped = wanted.stream()
                 .map(t -> names.map(stays(t.name(), names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
                 .toList();

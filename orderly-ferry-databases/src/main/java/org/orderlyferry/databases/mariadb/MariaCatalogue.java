@@ -7,13 +7,13 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
-import org.orderlyferry.databases.dialect.TableCase;
 import org.orderlyferry.databases.sql.PlainStrings;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.CheckConstraint;
@@ -71,14 +71,15 @@ final class MariaCatalogue implements Catalogue {
     }
 
     @Override
-    public TableCase tableCase() throws SQLException {
+    public UnaryOperator<TableName> held() throws SQLException {
         int[] lowered = {0};
         query.each("SELECT @@lower_case_table_names", row -> lowered[0] = row.getInt(1));
-        return switch (lowered[0]) {
-            case 0 -> TableCase.TOLD_APART;
-            case 1 -> TableCase.LOWERED;
-            default -> TableCase.KEPT;
-        };
+        if (lowered[0] == 0) {
+            return Catalogue.super.held();
+        }
+        List<TableName> there = tables();
+        return name -> Catalogue.alike(there, name)
+                .orElse(lowered[0] == 1 ? TableName.of(name.name().toLowerCase(Locale.ROOT)) : name);
     }
 
     @Override

@@ -9,9 +9,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.NamingRules;
-import org.orderlyferry.databases.dialect.TableCase;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -60,26 +60,16 @@ public final class NameMapping {
     /**
      * Gives the tables the very names that the database has them by.
      *
-     * @param there its tables
+     * @param byName what a database's catalogue calls a table
      */
-    public NameMapping within(TableCase tableCase, Collection<TableName> there) {
-        if (tableCase != TableCase.TOLD_APART) {
-            tables.replaceAll((source, name) -> {
-                TableName held = there.stream()
-                        .filter(t ->
-                                t.schema().equals(name.schema()) && t.name().equalsIgnoreCase(name.name()))
-                        .findFirst()
-                        .orElse(
-                                tableCase == TableCase.LOWERED
-                                        ? new TableName(
-                                                name.schema(), name.name().toLowerCase(Locale.ROOT))
-                                        : name);
-                if (!held.equals(name)) {
-                    found.add(source);
-                }
-                return held;
-            });
-        }
+    public NameMapping held(UnaryOperator<TableName> byName) {
+        tables.replaceAll((source, name) -> {
+            TableName held = byName.apply(name);
+            if (!held.equals(name)) {
+                found.add(source);
+            }
+            return held;
+        });
         return this;
     }
 

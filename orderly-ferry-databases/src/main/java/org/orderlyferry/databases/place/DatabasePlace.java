@@ -153,9 +153,9 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public List<TableDefinition> named(List<TableDefinition> others) {
-        NameMapping names = session.work("its tables can't be listed", () -> new NameMapping(
-                        dialect.naming(), others, List.of())
-                .within(session.catalogue().tableCase(), session.catalogue().tables()));
+        NameMapping names =
+                session.work("its tables can't be listed", () -> new NameMapping(dialect.naming(), others, List.of())
+                        .held(session.catalogue().held()));
         return others.stream().map(names::map).toList();
     }
 

@@ -8,9 +8,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.UnaryOperator;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
-import org.orderlyferry.databases.dialect.TableCase;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
@@ -54,8 +54,9 @@ final class SqliteCatalogue implements Catalogue {
     }
 
     @Override
-    public TableCase tableCase() {
-        return TableCase.KEPT;
+    public UnaryOperator<TableName> held() throws SQLException {
+        List<TableName> there = tables();
+        return name -> Catalogue.alike(there, name).orElse(name);
     }
 
     @Override
