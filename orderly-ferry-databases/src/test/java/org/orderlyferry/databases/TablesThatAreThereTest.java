@@ -83,6 +83,30 @@ class TablesThatAreThereTest {
                 .hasMessageContaining("bed (1 records)");
     }
 
+    @ParameterizedTest
+    @EnumSource(TestSystem.class)
+    void whatIsNoTableKeepsItsName(TestSystem system) throws Exception {
+        String url = system.fresh(folder);
+        run(
+                url,
+                "create table other (id int)",
+                "create view \"bed\" as select id from other".replace("\"", quote(system)));
+        for (LoadMode mode : List.of(LoadMode.CREATE, LoadMode.REPLACE, LoadMode.APPEND)) {
+            assertThatThrownBy(() -> load("bed", url, mode))
+                    .isInstanceOf(UsageException.class)
+                    .hasMessageContaining("nothing was changed")
+                    .hasMessageContaining("the name bed is taken by a view");
+        }
+        try (Place there = Places.open(url)) {
+            assertThat(there.tables()).hasSize(1);
+            assertThat(there.leftBehind()).extracting(LeftBehind::name).containsExactly("bed");
+        }
+    }
+
+    private static String quote(TestSystem system) {
+        return system == TestSystem.MARIADB ? "`" : "\"";
+    }
+
     @Test
     void namesAreThoseThatTheDatabaseKeeps() {
         NamingRules rules = new NamingRules(

@@ -2,6 +2,7 @@ package org.orderlyferry.databases.dialect;
 
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.orderlyferry.model.LeftBehind;
@@ -23,6 +24,11 @@ public interface Catalogue {
      */
     default UnaryOperator<TableName> held() throws SQLException {
         return name -> name;
+    }
+
+    /** What else has names among which no table can have one, such as views: what it is, by its name. */
+    default Map<TableName, String> otherNames() throws SQLException {
+        return Map.of();
     }
 
     /** A table among those that are there, whatever the case of its letters. */

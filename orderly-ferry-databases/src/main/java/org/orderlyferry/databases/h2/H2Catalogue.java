@@ -62,6 +62,17 @@ final class H2Catalogue implements Catalogue {
     }
 
     @Override
+    public Map<TableName, String> otherNames() throws SQLException {
+        Map<TableName, String> names = new LinkedHashMap<>();
+        query.each(
+                "SELECT TABLE_SCHEMA, TABLE_NAME, CASE TABLE_TYPE WHEN 'VIEW' THEN 'a view' ELSE 'a table of another"
+                        + " kind' END FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_TYPE <> 'BASE TABLE' AND TABLE_SCHEMA <>"
+                        + " 'INFORMATION_SCHEMA'",
+                row -> names.put(name(row.getString(1), row.getString(2)), row.getString(3)));
+        return names;
+    }
+
+    @Override
     public TableDefinition define(TableName table) throws SQLException {
         String[] place = {schema(table), table.name()};
         TableDefinition.Builder builder = TableDefinition.named(table).system(H2Dialect.SYSTEM);

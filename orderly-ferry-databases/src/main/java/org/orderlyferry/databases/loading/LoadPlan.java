@@ -101,7 +101,8 @@ final class LoadPlan {
         List<TableDefinition> mapped = wanted.stream()
                 .map(t -> names.map(stays(t.name(), names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
                 .toList();
-        refuseReserved(mapped);
+        refusals.addAll(TakenNames.refusals(
+                session, there, mapped.stream().map(TableDefinition::name).toList()));
         refuseExisting(wanted, mapped);
         for (int i = 0; i < wanted.size(); i++) {
             TableDefinition source = wanted.get(i);
@@ -201,15 +202,6 @@ final class LoadPlan {
                 return new TableName(table.schema(), name);
             }
         }
-    }
-
-    /** Tables of users under names of ours could be taken for ours, and go. */
-    private void refuseReserved(List<TableDefinition> mapped) {
-        mapped.stream()
-                .map(TableDefinition::name)
-                .filter(n -> Deed.Names.isReserved(n.name()))
-                .forEach(n -> refusals.add("the name " + n + " is one that a load gives to its own tables on their way;"
-                        + " load it under another"));
     }
 
     /** A table that comes new, or in the place of another. */

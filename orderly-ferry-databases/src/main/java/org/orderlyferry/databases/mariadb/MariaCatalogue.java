@@ -83,6 +83,17 @@ final class MariaCatalogue implements Catalogue {
     }
 
     @Override
+    public Map<TableName, String> otherNames() throws SQLException {
+        Map<TableName, String> names = new LinkedHashMap<>();
+        query.each(
+                "SELECT TABLE_NAME, CASE TABLE_TYPE WHEN 'SEQUENCE' THEN 'a sequence' ELSE 'a view' END FROM"
+                        + " information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_TYPE NOT IN ('BASE TABLE',"
+                        + " 'SYSTEM VERSIONED')",
+                row -> names.put(TableName.of(row.getString(1)), row.getString(2)));
+        return names;
+    }
+
+    @Override
     public TableDefinition define(TableName table) throws SQLException {
         String name = table.name();
         TableDefinition.Builder builder = TableDefinition.named(table).system(MariaDialect.SYSTEM);

@@ -124,7 +124,9 @@ public final class NameMapping {
 
     private String tableReason(TableName source) {
         if (found.contains(source)) {
-            return "case doesn't tell the names of tables apart here";
+            return source.schema().equals(tables.get(source).schema())
+                    ? "case doesn't tell the names of tables apart here"
+                    : "its schema is the one that the session is in";
         }
         return !rules.schemas() && !source.schema().isEmpty() ? "there are no schemas here" : reason(source.name());
     }

@@ -6,9 +6,11 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.databases.sql.SqlToken;
@@ -81,6 +83,30 @@ final class PostgresCatalogue implements Catalogue {
                         + "ORDER BY 1, 2",
                 row -> tables.add(name(row.getString(1), row.getString(2))));
         return tables;
+    }
+
+    /** What stands in the schema that the session is in goes by its name alone. */
+    @Override
+    public UnaryOperator<TableName> held() throws SQLException {
+        String own = defaultSchema();
+        return name -> !own.isEmpty() && name.schema().equals(own) ? TableName.of(name.name()) : name;
+    }
+
+    /** A table brings a type of its name along. */
+    @Override
+    public Map<TableName, String> otherNames() throws SQLException {
+        Map<TableName, String> names = new LinkedHashMap<>();
+        query.each(
+                "SELECT n.nspname, c.relname, CASE c.relkind WHEN 'v' THEN 'a view' WHEN 'm' THEN 'a materialized view'"
+                        + " WHEN 'S' THEN 'a sequence' WHEN 'f' THEN 'a foreign table' WHEN 'r' THEN 'a partition' WHEN 'p'"
+                        + " THEN 'a partition' WHEN 'c' THEN 'a type' ELSE 'an index' END FROM pg_class c JOIN pg_namespace n"
+                        + " ON n.oid = c.relnamespace WHERE NOT (c.relkind IN ('r', 'p') AND NOT c.relispartition) AND"
+                        + NOT_SYSTEM
+                        + "UNION ALL SELECT n.nspname, t.typname, 'a type' FROM pg_type t JOIN pg_namespace n ON n.oid ="
+                        + " t.typnamespace WHERE t.typrelid = 0 AND t.typelem = 0 AND"
+                        + NOT_SYSTEM,
+                row -> names.putIfAbsent(name(row.getString(1), row.getString(2)), row.getString(3)));
+        return names;
     }
 
     @Override

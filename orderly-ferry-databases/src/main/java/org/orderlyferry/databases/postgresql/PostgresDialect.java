@@ -136,6 +136,9 @@ public final class PostgresDialect implements Dialect {
                     case MISSING_DATABASE -> "there is no such database (" + message + ")";
                     case "08001" -> "the server can't be reached; is it running at that address? (" + message + ")";
                     case "42501" -> "the user may not do that (" + message + ")";
+                    case "3F000" ->
+                        "the session's search_path names no schema that is there; currentSchema in the address names one"
+                                + " (" + message + ")";
                     case "53100" -> "the server's disk is full (" + message + ")";
                     case "57P01", "57P02", "08006", "08003" ->
                         "the server ended the connection (" + message + "); run it again when the server is well";

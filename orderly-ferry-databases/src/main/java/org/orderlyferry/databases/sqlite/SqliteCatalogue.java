@@ -60,6 +60,16 @@ final class SqliteCatalogue implements Catalogue {
     }
 
     @Override
+    public Map<TableName, String> otherNames() throws SQLException {
+        Map<TableName, String> names = new LinkedHashMap<>();
+        query.each(
+                "SELECT name, CASE type WHEN 'view' THEN 'a view' ELSE 'an index' END FROM sqlite_schema WHERE type IN"
+                        + " ('view', 'index')",
+                row -> names.put(TableName.of(row.getString(1)), row.getString(2)));
+        return names;
+    }
+
+    @Override
     public TableDefinition define(TableName table) throws SQLException {
         String name = table.name();
         CreateTableText text = createText(name);
