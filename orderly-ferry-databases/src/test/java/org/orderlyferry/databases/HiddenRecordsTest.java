@@ -2,12 +2,10 @@ package org.orderlyferry.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.tuple;
+import static org.orderlyferry.testkit.servers.Databases.run;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.Statement;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -31,15 +29,6 @@ class HiddenRecordsTest {
 
     @TempDir
     private Path folder;
-
-    private static void run(String url, String... statements) throws Exception {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
-    }
 
     @Test
     void recordsThatAPolicyHidesAreToldOfAndNotLost() throws Exception {

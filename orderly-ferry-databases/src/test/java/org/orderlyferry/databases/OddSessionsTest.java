@@ -2,12 +2,10 @@ package org.orderlyferry.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.orderlyferry.testkit.servers.Databases.run;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.Statement;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Stream;
@@ -29,15 +27,6 @@ class OddSessionsTest {
 
     @TempDir
     private Path folder;
-
-    private static void run(String url, String... statements) throws Exception {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
-    }
 
     /** The files of records, and of definitions, of what is exported. */
     private Map<String, String> exported(String url, String name) throws Exception {

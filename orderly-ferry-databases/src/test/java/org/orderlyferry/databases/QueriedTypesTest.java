@@ -2,6 +2,7 @@ package org.orderlyferry.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.orderlyferry.testkit.servers.Databases.run;
 
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -71,15 +72,6 @@ class QueriedTypesTest {
 
     @TempDir
     private Path folder;
-
-    private static void run(String url, String... statements) throws Exception {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
-    }
 
     @ParameterizedTest
     @EnumSource(TestSystem.class)

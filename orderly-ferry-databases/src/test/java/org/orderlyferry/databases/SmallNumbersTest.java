@@ -2,12 +2,10 @@ package org.orderlyferry.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.orderlyferry.testkit.servers.Databases.run;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.Statement;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -44,15 +42,6 @@ class SmallNumbersTest {
                 url,
                 "create table bed (id int primary key, state tinyint(1) default 1, open tinyint(1) default 1)",
                 "insert into bed values (1, 5, 1), (2, -1, 0), (3, null, null)");
-    }
-
-    private static void run(String url, String... statements) throws Exception {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
     }
 
     @Test

@@ -2,12 +2,10 @@ package org.orderlyferry.databases;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.orderlyferry.testkit.servers.Databases.run;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.Statement;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.UnaryOperator;
@@ -38,15 +36,6 @@ class TablesThatAreThereTest {
 
     @TempDir
     private Path folder;
-
-    private static void run(String url, String... statements) throws Exception {
-        try (Connection connection = DriverManager.getConnection(url);
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
-        }
-    }
 
     private TransferResult load(String name, String url, LoadMode mode) throws Exception {
         Path file = folder.resolve(name + ".csv");

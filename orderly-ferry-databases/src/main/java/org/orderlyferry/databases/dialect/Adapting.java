@@ -86,6 +86,11 @@ public abstract class Adapting implements ExpressionWriter.Target {
     /** Whether the system has an index's kind of parts, as an expression of its own could say them. */
     protected abstract boolean canIndex(IndexDefinition index);
 
+    /** Whether what is computed is made as something that is stored, whatever it was. */
+    protected boolean storesComputed() {
+        return false;
+    }
+
     /** Whether the system can compute with a column's values as with what they are. */
     protected boolean canCompute(ColumnDefinition column) {
         return true;
@@ -296,8 +301,14 @@ public abstract class Adapting implements ExpressionWriter.Target {
                     table.name() + "." + column.name(),
                     "the column arrives with its values, but without its rule: " + expression.sql());
         }
-        return sql.map(text -> new GenerationRule(
-                new SqlText(text, dialect.system()), column.generation().get().stored()));
+        boolean stored = column.generation().get().stored();
+        if (sql.isPresent() && isOwn(table) && !stored && storesComputed()) {
+            notes.leftBehind(
+                    "virtual column",
+                    table.name() + "." + column.name(),
+                    "it comes as one whose values are stored, since older servers have no others");
+        }
+        return sql.map(text -> new GenerationRule(new SqlText(text, dialect.system()), stored || storesComputed()));
     }
 
     private ForeignKey reference(TableDefinition table, ForeignKey key) {

@@ -85,7 +85,15 @@ public final class DefinitionSql {
     /** {@code GENERATED … AS IDENTITY}, with a blank in front. */
     public String identity(Identity identity) {
         return " GENERATED " + (identity.always() ? "ALWAYS" : "BY DEFAULT") + " AS IDENTITY (START WITH "
-                + identity.start() + " INCREMENT BY " + identity.increment() + ")";
+                + identity.start() + " INCREMENT BY " + identity.increment() + bound(identity) + ")";
+    }
+
+    /** One that counts up begins at 1 or later, and one that counts down below 0, unless it is told otherwise. */
+    private static String bound(Identity identity) {
+        if (identity.increment() > 0 && identity.start() < 1) {
+            return " MINVALUE " + identity.start();
+        }
+        return identity.increment() < 0 && identity.start() > -1 ? " MAXVALUE " + identity.start() : "";
     }
 
     /** What an INSERT needs between columns and VALUES to give a GENERATED ALWAYS column a value of its own. */

@@ -7,6 +7,7 @@ import org.apiguardian.api.API;
 import org.orderlyferry.databases.sql.Expression;
 import org.orderlyferry.databases.sql.ExpressionParser;
 import org.orderlyferry.databases.sql.ExpressionWriter;
+import org.orderlyferry.databases.sql.IndexTail;
 import org.orderlyferry.databases.sql.Portable;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
@@ -63,15 +64,24 @@ public final class PlainDefinition {
                                 p.column(), p.expression().map(e -> plain(table, e)), p.descending(), p.prefix()))
                         .toList(),
                 index.predicate().map(p -> plain(table, p)),
-                index.own());
+                index.own().map(o -> tail(table, o)));
+    }
+
+    private SqlText tail(TableDefinition table, SqlText own) {
+        return IndexTail.rewrite(own, adapting, column -> found(table, column).map(ColumnDefinition::name))
+                .map(sql -> new SqlText(sql, system))
+                .orElse(own);
+    }
+
+    private static Optional<ColumnDefinition> found(TableDefinition table, Expression.Column column) {
+        return table.column(column.name()).or(() -> table.columns().stream()
+                .filter(c -> !column.quoted() && c.name().equalsIgnoreCase(column.name()))
+                .findFirst());
     }
 
     /** As it stands where it can't be read. */
     private SqlText plain(TableDefinition table, SqlText text) {
-        Function<Expression.Column, Optional<ColumnDefinition>> found =
-                column -> table.column(column.name()).or(() -> table.columns().stream()
-                        .filter(c -> !column.quoted() && c.name().equalsIgnoreCase(column.name()))
-                        .findFirst());
+        Function<Expression.Column, Optional<ColumnDefinition>> found = column -> found(table, column);
         Portable portable = new Portable(c -> found.apply(c).map(ColumnDefinition::type), true, text.system());
         ExpressionWriter writer =
                 new ExpressionWriter(adapting, c -> found.apply(c).map(ColumnDefinition::name));

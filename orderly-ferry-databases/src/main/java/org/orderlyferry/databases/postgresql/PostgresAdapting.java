@@ -24,6 +24,11 @@ final class PostgresAdapting extends Adapting {
     }
 
     @Override
+    protected boolean storesComputed() {
+        return true;
+    }
+
+    @Override
     protected ColumnDefinition column(TableDefinition table, ColumnDefinition column) {
         if (column.type().name().isBinary() && column.type().isSized()) {
             notes().finding(

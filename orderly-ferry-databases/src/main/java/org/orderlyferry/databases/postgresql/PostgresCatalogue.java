@@ -127,7 +127,9 @@ final class PostgresCatalogue implements Catalogue {
     private void columns(TableDefinition.Builder builder, String... place) throws SQLException {
         query.each(
                 "SELECT a.attname, CASE WHEN t.typtype = 'd' THEN format_type(t.typbasetype, t.typtypmod)"
-                        + " ELSE format_type(a.atttypid, a.atttypmod) END, a.attnotnull OR t.typnotnull,"
+                        + " ELSE format_type(a.atttypid, a.atttypmod) END, a.attnotnull AND"
+                        + UnusualRules.NOT_NULL_HOLDS
+                        + "OR t.typnotnull,"
                         + " pg_get_expr(d.adbin, d.adrelid), a.attidentity::text, a.attgenerated::text,"
                         + " col_description(c.oid, a.attnum), s.seqstart, s.seqincrement,"
                         + " s.seqrelid::regclass::text, CASE WHEN a.attcollation <> t.typcollation AND a.attcollation"
@@ -235,7 +237,8 @@ final class PostgresCatalogue implements Catalogue {
                         + " JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " LEFT JOIN pg_class f ON f.oid = k.confrelid"
                         + " LEFT JOIN pg_namespace fn ON fn.oid = f.relnamespace"
-                        + " WHERE n.nspname = ? AND c.relname = ? AND k.conparentid = 0 ORDER BY k.conname",
+                        + " WHERE n.nspname = ? AND c.relname = ? AND k.conparentid = 0 AND" + UnusualRules.HOLDS
+                        + "ORDER BY k.conname",
                 row -> constraint(builder, row),
                 place);
     }

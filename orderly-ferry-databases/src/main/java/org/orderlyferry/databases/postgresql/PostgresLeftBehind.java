@@ -95,6 +95,7 @@ final class PostgresLeftBehind {
                             sequence.toString(),
                             "it belongs to no column; its next value is " + catalogue.next(quoted, 1, 1)));
                 });
+        UnusualRules.tell(catalogue, query, all);
         largeObjects(all);
         query.each(
                 "SELECT DISTINCT c.relname, CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE pg_get_userbyid(a.grantee) END,"
