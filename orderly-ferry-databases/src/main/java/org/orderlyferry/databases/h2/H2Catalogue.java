@@ -289,6 +289,7 @@ final class H2Catalogue implements Catalogue {
                         "domain",
                         row.getString(1) + "." + row.getString(2),
                         "the column arrives as the type that " + row.getString(3) + " is made of")));
+        UnusualRules.tell(query, all);
         return all;
     }
 }

@@ -270,18 +270,7 @@ final class SqliteCatalogue implements Catalogue {
 
     @Override
     public List<LeftBehind> leftBehind() throws SQLException {
-        List<LeftBehind> all = new ArrayList<>();
-        query.each(
-                "SELECT type, name, tbl_name FROM sqlite_schema WHERE type IN ('view', 'trigger') ORDER BY 1 DESC, 2",
-                row -> all.add(new LeftBehind(
-                        row.getString(1),
-                        row.getString(1).equals("trigger")
-                                ? row.getString(3) + "." + row.getString(2)
-                                : row.getString(2),
-                        "its SQL is SQLite's own; make it anew at the target")));
-        query.each(
-                "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'virtual' ORDER BY 1",
-                row -> all.add(new LeftBehind("virtual table", row.getString(1), "its rows come from a module")));
+        List<LeftBehind> all = new SqliteLeftBehind(query).all();
         all.addAll(StoredValues.of(connection).told());
         return all;
     }

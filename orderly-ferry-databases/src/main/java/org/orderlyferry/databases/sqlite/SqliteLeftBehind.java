@@ -1,0 +1,89 @@
+package org.orderlyferry.databases.sqlite;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.sql.SqlToken;
+import org.orderlyferry.model.LeftBehind;
+
+/** What a SQLite database has that definitions of tables have no place for. */
+final class SqliteLeftBehind {
+
+    private static final String BY_BYTES = "BINARY";
+
+    private final CatalogueQuery query;
+
+    SqliteLeftBehind(CatalogueQuery query) {
+        this.query = query;
+    }
+
+    List<LeftBehind> all() throws SQLException {
+        List<LeftBehind> all = new ArrayList<>();
+        query.each(
+                "SELECT type, name, tbl_name FROM sqlite_schema WHERE type IN ('view', 'trigger') ORDER BY 1 DESC, 2",
+                row -> all.add(new LeftBehind(
+                        row.getString(1),
+                        row.getString(1).equals("trigger")
+                                ? row.getString(3) + "." + row.getString(2)
+                                : row.getString(2),
+                        "its SQL is SQLite's own; make it anew at the target")));
+        query.each(
+                "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'virtual' ORDER BY 1",
+                row -> all.add(new LeftBehind("virtual table", row.getString(1), "its rows come from a module")));
+        rules(all);
+        return all;
+    }
+
+    /** What only the text of a statement says of tables and their indexes. */
+    private void rules(List<LeftBehind> all) throws SQLException {
+        Map<String, CreateTableText> texts = new HashMap<>();
+        query.each(
+                "SELECT name, sql FROM sqlite_schema WHERE type = 'table' AND sql IS NOT NULL AND name NOT LIKE 'sqlite\\_%'"
+                        + " ESCAPE '\\' ORDER BY 1",
+                row -> {
+                    String table = row.getString(1);
+                    List<SqlToken> tokens = SqlToken.of(row.getString(2));
+                    texts.put(table, CreateTableText.of(row.getString(2)));
+                    if (isStrict(tokens)) {
+                        all.add(new LeftBehind(
+                                "strictness", table, "it comes as a table whose columns take any value"));
+                    }
+                    for (int i = 1; i < tokens.size(); i++) {
+                        if (tokens.get(i).is("CONFLICT") && tokens.get(i - 1).is("ON")) {
+                            all.add(new LeftBehind(
+                                    "on conflict",
+                                    table,
+                                    "what becomes of a record that breaks a rule isn't carried: the rule refuses it"));
+                            break;
+                        }
+                    }
+                });
+        query.each(
+                "SELECT m.tbl_name, m.name, x.name, x.coll FROM sqlite_schema m JOIN pragma_index_xinfo(m.name) x WHERE"
+                        + " m.type = 'index' AND m.sql IS NOT NULL AND x.key = 1 AND x.name IS NOT NULL ORDER BY 1, 2, x.seqno",
+                row -> {
+                    CreateTableText text = texts.get(row.getString(1));
+                    String own = text == null ? "" : text.collation(row.getString(3));
+                    if (!row.getString(4).equalsIgnoreCase(own.isEmpty() ? BY_BYTES : own)) {
+                        all.add(new LeftBehind(
+                                "index",
+                                row.getString(1) + "." + row.getString(2),
+                                "it compares " + row.getString(3) + " by " + row.getString(4)
+                                        + ", and comes as one that compares it as the column does"));
+                    }
+                });
+    }
+
+    /** The word stands behind the columns. */
+    private static boolean isStrict(List<SqlToken> tokens) {
+        for (int i = tokens.size() - 1; i >= 0 && !tokens.get(i).isSymbol(")"); i--) {
+            if (tokens.get(i).is("STRICT")) {
+                return true;
+            }
+        }
+        return false;
+    }
+}
