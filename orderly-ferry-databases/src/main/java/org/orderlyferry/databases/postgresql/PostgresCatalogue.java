@@ -279,7 +279,9 @@ final class PostgresCatalogue implements Catalogue {
                         + " FROM pg_index i JOIN pg_class ic ON ic.oid = i.indexrelid JOIN pg_am am ON am.oid = ic.relam"
                         + " JOIN pg_class c ON c.oid = i.indrelid JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE n.nspname = ? AND c.relname = ?"
-                        + " AND NOT EXISTS (SELECT 1 FROM pg_constraint k WHERE k.conindid = i.indexrelid AND k.contype IN"
+                        + " AND NOT EXISTS (SELECT 1 FROM pg_constraint k WHERE k.conrelid = i.indrelid AND"
+                        // the constraints of a table are found by an index, and those of an index by none
+                        + " k.conindid = i.indexrelid AND k.contype IN"
                         + " ('p', 'u', 'x')) ORDER BY 1",
                 row -> builder.index(index(row)),
                 place);
