@@ -89,6 +89,30 @@ class QueriedTypesTest {
         assertThat(folder.resolve("query/data/bed.csv")).hasSameTextualContentAs(folder.resolve("table/data/bed.csv"));
     }
 
+    @ParameterizedTest
+    @EnumSource(
+            value = TestSystem.class,
+            names = {"POSTGRESQL", "MARIADB"})
+    void aQuerysRecordsComeInItsOrder(TestSystem system) throws Exception {
+        String url = system.fresh(folder);
+        run(
+                url,
+                "create table bed (id int primary key, rank int, planted date, weight decimal(8,2))",
+                "insert into bed values (1, 3, '2031-04-09', 1.5), (2, 9, '2031-04-09', 1.5), (3, 5, '2031-04-09', 1.5)");
+        String all = "select id, planted, weight from bed order by rank desc";
+        try (Place source = Places.open(url)) {
+            Export.from(source)
+                    .query("all", all + ";")
+                    .query("two", all + " limit 2")
+                    .query("of", "select id, planted, weight from (" + all + " limit 2) b")
+                    .to(folder.resolve("set"));
+        }
+        assertThat(folder.resolve("set/data/all.csv"))
+                .hasContent("id,planted,weight\n2,2031-04-09,1.50\n3,2031-04-09,1.50\n1,2031-04-09,1.50\n");
+        assertThat(folder.resolve("set/data/two.csv"))
+                .hasContent("id,planted,weight\n2,2031-04-09,1.50\n3,2031-04-09,1.50\n");
+    }
+
     @Test
     void arraysOfDocumentsComeBackAsTheyWere() throws Exception {
         String url = TestSystem.POSTGRESQL.fresh(folder);

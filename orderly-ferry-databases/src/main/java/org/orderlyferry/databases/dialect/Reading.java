@@ -155,7 +155,7 @@ public interface Reading {
      * The expression that a column of a query is asked for by, where its value isn't what travels; as {@link #selected} is
      * for a table's.
      */
-    default Optional<String> queried(ColumnDefinition column) {
+    default Optional<String> selectedOfQuery(ColumnDefinition column) {
         return Optional.empty();
     }
 

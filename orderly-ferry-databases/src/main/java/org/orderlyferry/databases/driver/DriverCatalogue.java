@@ -7,8 +7,10 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
@@ -50,6 +52,8 @@ final class DriverCatalogue implements Catalogue {
             "LOCAL TEMPORARY",
             "TEMPORARY TABLE",
             "TEMPORARY VIEW");
+
+    private static final List<String> NAMED_LIKE_TABLES = List.of("VIEW", "MATERIALIZED VIEW", "SYNONYM", "SEQUENCE");
 
     private static final Set<String> KINDS = Set.of("TABLE", "BASE TABLE");
 
@@ -126,6 +130,15 @@ final class DriverCatalogue implements Catalogue {
     @Override
     public List<TableName> tables() throws SQLException {
         return named(KINDS);
+    }
+
+    @Override
+    public Map<TableName, String> otherNames() throws SQLException {
+        Map<TableName, String> names = new LinkedHashMap<>();
+        for (String kind : NAMED_LIKE_TABLES) {
+            named(Set.of(kind)).forEach(n -> names.put(n, "a " + kind.toLowerCase(Locale.ROOT)));
+        }
+        return names;
     }
 
     /** What else the system has that a person may take for a table. */

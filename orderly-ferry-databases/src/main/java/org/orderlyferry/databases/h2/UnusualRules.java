@@ -12,9 +12,13 @@ final class UnusualRules {
 
     static void tell(CatalogueQuery query, List<LeftBehind> all) throws SQLException {
         query.each(
-                "SELECT TABLE_NAME, COLUMN_NAME, COLUMN_ON_UPDATE, DEFAULT_ON_NULL, IS_VISIBLE, IDENTITY_CYCLE FROM"
-                        + " INFORMATION_SCHEMA.COLUMNS WHERE TABLE_SCHEMA <> 'INFORMATION_SCHEMA' AND (COLUMN_ON_UPDATE IS NOT"
-                        + " NULL OR DEFAULT_ON_NULL AND IS_IDENTITY = 'NO' OR NOT IS_VISIBLE OR IDENTITY_CYCLE = 'YES')"
+                "SELECT TABLE_NAME, COLUMN_NAME, COLUMN_ON_UPDATE, NOT IS_VISIBLE, DEFAULT_ON_NULL AND IS_IDENTITY = 'NO',"
+                        + " IDENTITY_CYCLE = 'YES' OR CASE WHEN IDENTITY_INCREMENT > 0 THEN IDENTITY_MAXIMUM <> CASE DATA_TYPE"
+                        + " WHEN 'TINYINT' THEN 127 WHEN 'SMALLINT' THEN 32767 WHEN 'INTEGER' THEN 2147483647 WHEN 'BIGINT'"
+                        + " THEN 9223372036854775807 ELSE IDENTITY_MAXIMUM END ELSE IDENTITY_MINIMUM <> CASE DATA_TYPE WHEN"
+                        + " 'TINYINT' THEN -128 WHEN 'SMALLINT' THEN -32768 WHEN 'INTEGER' THEN -2147483648 WHEN 'BIGINT' THEN"
+                        + " -9223372036854775808 ELSE IDENTITY_MINIMUM END END, IDENTITY_MINIMUM, IDENTITY_MAXIMUM,"
+                        + " IDENTITY_CYCLE = 'YES' FROM INFORMATION_SCHEMA.COLUMNS WHERE TABLE_SCHEMA <> 'INFORMATION_SCHEMA'"
                         + " ORDER BY 1, 2",
                 row -> {
                     String column = row.getString(1) + "." + row.getString(2);
@@ -24,16 +28,22 @@ final class UnusualRules {
                                 column,
                                 "it comes as a column that stays as it is when its record is changed: "
                                         + row.getString(3)));
-                    } else if (!row.getBoolean(5)) {
+                    }
+                    if (row.getBoolean(4)) {
                         all.add(new LeftBehind(
                                 "invisibility",
                                 column,
                                 "it comes as a column like any other, which SELECT * gives as well"));
-                    } else if ("YES".equals(row.getString(6))) {
-                        all.add(new LeftBehind(
-                                "counter", column, "it comes without its bounds, and without beginning again there"));
-                    } else {
+                    }
+                    if (row.getBoolean(5)) {
                         all.add(new LeftBehind("default", column, "it isn't given in the place of a null any more"));
+                    }
+                    if (row.getBoolean(6)) {
+                        all.add(new LeftBehind(
+                                "counter",
+                                column,
+                                "it comes without its bounds, from " + row.getString(7) + " to " + row.getString(8)
+                                        + (row.getBoolean(9) ? ", and without beginning again there" : "")));
                     }
                 });
         boolean[] known = {false};

@@ -72,7 +72,7 @@ final class MariaReading implements Reading {
 
     /** A driver's own names for a year, and for a day, aren't those of SQL. */
     @Override
-    public Optional<String> queried(ColumnDefinition column) {
+    public Optional<String> selectedOfQuery(ColumnDefinition column) {
         LogicalType type = column.type();
         boolean year = type.equals(MariaTypes.YEAR);
         return year || type.name() == TypeName.DATE || type.name().isTimed()

@@ -82,22 +82,31 @@ final class QueryReading {
     RecordReader read(Query query, TableDefinition definition, KeyRange range) {
         mustOnlyRead(query);
         String columns = columns(definition);
-        String sql = range.isAll() && columns.equals(ALL)
-                ? query.sql()
-                : "SELECT " + columns + " FROM (" + Statements.withoutEnd(query.sql(), dialect.system())
-                        + "\n) ferry_query" + (range.isAll() ? "" : Cutting.where(session, definition, range));
+        String sql;
+        if (!range.isAll()) {
+            sql = within(columns, Statements.withoutEnd(query.sql(), dialect.system()))
+                    + Cutting.where(session, definition, range);
+        } else if (columns.equals(ALL)) {
+            sql = query.sql();
+        } else {
+            sql = within(columns, Statements.inOrder(query.sql(), dialect.system()));
+        }
         return session.work(
                 "table " + definition.name() + " can't be read",
                 () -> new ResultReader(session, sql, definition, outOfRange));
     }
 
+    private static String within(String columns, String query) {
+        return "SELECT " + columns + " FROM (" + query + "\n) ferry_query";
+    }
+
     private String columns(TableDefinition definition) {
         boolean asTheyAre = definition.columns().stream()
-                .allMatch(c -> dialect.reading().queried(c).isEmpty());
+                .allMatch(c -> dialect.reading().selectedOfQuery(c).isEmpty());
         return asTheyAre
                 ? ALL
                 : definition.columns().stream()
-                        .map(c -> dialect.reading().queried(c).orElseGet(() -> dialect.quote(c.name())))
+                        .map(c -> dialect.reading().selectedOfQuery(c).orElseGet(() -> dialect.quote(c.name())))
                         .collect(Collectors.joining(", "));
     }
 }

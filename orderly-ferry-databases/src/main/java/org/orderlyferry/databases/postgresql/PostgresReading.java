@@ -84,7 +84,7 @@ final class PostgresReading implements Reading {
     }
 
     @Override
-    public Optional<String> queried(ColumnDefinition column) {
+    public Optional<String> selectedOfQuery(ColumnDefinition column) {
         return column.type().name() == TypeName.ARRAY || column.type().name() == TypeName.DECIMAL
                 ? Optional.of(selected(column))
                 : Optional.empty();

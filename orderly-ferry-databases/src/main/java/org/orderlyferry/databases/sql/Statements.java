@@ -15,6 +15,9 @@ public final class Statements {
     private static final Set<String> CHANGES =
             Set.of("INSERT", "UPDATE", "DELETE", "MERGE", "INTO", "OUTFILE", "DUMPFILE", "CALL", "EXECUTE", "COPY");
 
+    /** What may stand behind an order, and either keeps it or leaves no room for a limit. */
+    private static final Set<String> LIMITS = Set.of("LIMIT", "OFFSET", "FETCH", "FOR", "LOCK");
+
     private Statements() {}
 
     /** Whether a text holds no more than one statement; a semicolon may stand at its end. */
@@ -76,6 +79,25 @@ public final class Statements {
             last--;
         }
         return last < 0 ? "" : sql.substring(0, tokens.get(last).end());
+    }
+
+    /**
+     * A query as a part of another one that is to give its records in the order that it asks for: without a limit, systems
+     * don't heed what a part says of it.
+     */
+    public static String inOrder(String query, String system) {
+        String sql = withoutEnd(query, system);
+        boolean ordered = false;
+        boolean limited = false;
+        int depth = 0;
+        for (SqlToken token : SqlToken.of(sql, Spelling.of(system).bracketNames())) {
+            depth += token.isSymbol("(") ? 1 : token.isSymbol(")") ? -1 : 0;
+            if (depth == 0 && token.kind() == SqlToken.Kind.WORD) {
+                ordered |= token.upper().equals("ORDER");
+                limited |= ordered && LIMITS.contains(token.upper());
+            }
+        }
+        return ordered && !limited ? sql + "\nLIMIT " + Long.MAX_VALUE : sql;
     }
 
     /** Whether a definition could make H2 run Java. */
