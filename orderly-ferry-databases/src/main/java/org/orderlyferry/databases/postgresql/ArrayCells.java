@@ -1,7 +1,7 @@
 package org.orderlyferry.databases.postgresql;
 
 import org.orderlyferry.databases.dialect.CellReader;
-import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.text.InvalidValueException;
 
@@ -12,11 +12,12 @@ final class ArrayCells extends BinaryField {
     private static final String OTHER_BOUNDS = " ~ '[[](?!1:)|[[].*[[](?!1:)'";
 
     /** The expression that gives the array, or its bounds in its place. */
-    static String selected(LogicalType element, String name) {
+    static String selected(ColumnDefinition column, String name) {
         String elements =
-                switch (element.name()) {
+                switch (column.type().element().name()) {
                     // one that is JSON itself would be taken for a part of the array, and a record for an object
-                    case JSON, CLOB -> name + "::text[]";
+                    case JSON -> name + "::text[]";
+                    case CLOB -> PostgresTypes.texts(column.sourceType(), name);
                     // amounts of money have the signs of a currency
                     case DECIMAL -> name + "::numeric[]";
                     default -> name;

@@ -68,17 +68,14 @@ final class PostgresReading implements Reading {
             return "abbrev(" + name + ")::text";
         }
         return switch (column.type().name()) {
-            case ARRAY ->
-                own.equals("inet[]")
-                        ? "to_json(" + name + ")::text"
-                        : ArrayCells.selected(column.type().element(), name);
+            case ARRAY -> own.equals("inet[]") ? "to_json(" + name + ")::text" : ArrayCells.selected(column, name);
             case DATE, TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE, INTERVAL -> name + "::text";
             // an amount of money has the signs of a currency, as the server is set
             case DECIMAL -> name + "::numeric::text";
             default ->
                 PostgresTypes.isCarriedAsText(column.sourceType())
                                 || column.enumeration().isPresent()
-                        ? name + "::text"
+                        ? PostgresTypes.text(column.sourceType(), name)
                         : name;
         };
     }

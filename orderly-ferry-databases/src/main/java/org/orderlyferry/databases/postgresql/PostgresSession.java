@@ -49,6 +49,7 @@ final class PostgresSession {
         try (Statement statement = connection.createStatement()) {
             // first, since the rest would be a statement that it ends
             statement.execute("SET statement_timeout = 0");
+            ShadowedBuiltIns.refuse(connection);
             statement.execute("SELECT set_config(s.name, w.value, false) FROM (VALUES " + wanted
                     + ") AS w (name, value) JOIN pg_settings s ON s.name = w.name WHERE s.setting <> w.value");
             if (write) {

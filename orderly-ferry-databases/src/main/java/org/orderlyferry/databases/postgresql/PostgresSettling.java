@@ -364,7 +364,9 @@ final class PostgresSettling implements Settling {
             case REAL, DOUBLE ->
                 "(" + one + " IS DISTINCT FROM " + other + " OR " + one + " = 0 AND " + one + "::text <> " + other
                         + "::text)";
-            default -> one + "::text COLLATE \"C\" IS DISTINCT FROM " + other + "::text COLLATE \"C\"";
+            default ->
+                "(" + PostgresTypes.text(column.sourceType(), one) + ") COLLATE \"C\" IS DISTINCT FROM ("
+                        + PostgresTypes.text(column.sourceType(), other) + ") COLLATE \"C\"";
         };
     }
 

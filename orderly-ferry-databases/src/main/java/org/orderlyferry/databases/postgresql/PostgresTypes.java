@@ -184,6 +184,35 @@ final class PostgresTypes {
                 && !KNOWN.contains(parse(formatted).name());
     }
 
+    /** Whether a type, as {@code format_type} writes it, is the system's own, or an array of such. */
+    private static boolean isBuiltIn(String formatted) {
+        String element = formatted.endsWith("[]") ? formatted.substring(0, formatted.length() - 2) : formatted;
+        return MAPPING.held(element).isPresent();
+    }
+
+    /**
+     * The expression that gives a value's text. Of a type that somebody made it is written by the type itself: a cast to
+     * text may be a function of theirs, which would be run with the rights of who reads.
+     *
+     * @param name what gives the value
+     */
+    static String text(String formatted, String name) {
+        return isBuiltIn(formatted)
+                ? name + "::text"
+                : "CASE WHEN num_nulls(" + name + ") = 0 THEN concat(" + name + ") END::text";
+    }
+
+    /** The expression that gives an array's elements as texts, likewise. */
+    static String texts(String formatted, String name) {
+        if (isBuiltIn(formatted)) {
+            return name + "::text[]";
+        }
+        String text = "NULLIF(concat(" + name + "), '')";
+        // between boxes stands another sign than between all else
+        return "CASE WHEN (SELECT typdelim = ';' FROM pg_type WHERE oid = pg_typeof(" + name + ")) THEN " + text
+                + "::box[]::text[] ELSE " + text + "::text[] END";
+    }
+
     /** The logical type of a type as {@code format_type} writes it, for example {@code character varying(40)}. */
     static LogicalType logical(String formatted) {
         if (formatted.endsWith("[]")) {
