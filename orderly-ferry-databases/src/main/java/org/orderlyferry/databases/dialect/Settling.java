@@ -90,6 +90,11 @@ public interface Settling {
         return Optional.empty();
     }
 
+    /** Why so many tables can't take their places at once, which would else show when all records are in; as a sentence. */
+    default Optional<String> tooManyAtOnce(Session session, List<Arrival> arrivals) throws SQLException {
+        return Optional.empty();
+    }
+
     /** Whether references of other tables to a column can refer to another one in its place. */
     default boolean canStandFor(ColumnDefinition there, ColumnDefinition comes) {
         return true;

@@ -163,6 +163,8 @@ final class H2Catalogue implements Catalogue {
                 "SELECT c.CONSTRAINT_NAME, c.CONSTRAINT_TYPE, u.COLUMN_NAME"
                         + " FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE u"
                         + " ON u.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA AND u.CONSTRAINT_NAME = c.CONSTRAINT_NAME"
+                        // it has no other way to what is a table's than the table's name
+                        + " AND u.TABLE_SCHEMA = ? AND u.TABLE_NAME = ?"
                         + " WHERE c.CONSTRAINT_TYPE IN ('PRIMARY KEY', 'UNIQUE') AND c.TABLE_SCHEMA = ?"
                         + " AND c.TABLE_NAME = ? ORDER BY c.CONSTRAINT_NAME, u.ORDINAL_POSITION",
                 row -> {
@@ -170,7 +172,10 @@ final class H2Catalogue implements Catalogue {
                             .add(row.getString(3));
                     primary.put(row.getString(1), row.getString(2).startsWith("PRIMARY"));
                 },
-                place);
+                place[0],
+                place[1],
+                place[0],
+                place[1]);
         columns.forEach((name, key) -> {
             if (primary.get(name)) {
                 builder.primaryKey(new Key(given(name), key));
@@ -181,30 +186,53 @@ final class H2Catalogue implements Catalogue {
     }
 
     private void foreignKeys(TableDefinition.Builder builder, String... place) throws SQLException {
-        Map<String, ForeignKey> keys = new LinkedHashMap<>();
+        Map<String, List<String>> columns = new LinkedHashMap<>();
+        Map<String, List<Integer>> positions = new LinkedHashMap<>();
         query.each(
-                "SELECT r.CONSTRAINT_NAME, u.COLUMN_NAME, t.TABLE_SCHEMA, t.TABLE_NAME, t.COLUMN_NAME, r.UPDATE_RULE,"
-                        + " r.DELETE_RULE FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS r"
-                        + " JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE u ON u.CONSTRAINT_SCHEMA = r.CONSTRAINT_SCHEMA"
-                        + " AND u.CONSTRAINT_NAME = r.CONSTRAINT_NAME"
-                        + " JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE t"
-                        + " ON t.CONSTRAINT_SCHEMA = r.UNIQUE_CONSTRAINT_SCHEMA"
-                        + " AND t.CONSTRAINT_NAME = r.UNIQUE_CONSTRAINT_NAME"
-                        + " AND t.ORDINAL_POSITION = u.POSITION_IN_UNIQUE_CONSTRAINT"
-                        + " WHERE u.TABLE_SCHEMA = ? AND u.TABLE_NAME = ?"
-                        + " ORDER BY r.CONSTRAINT_NAME, u.ORDINAL_POSITION",
+                "SELECT CONSTRAINT_NAME, COLUMN_NAME, POSITION_IN_UNIQUE_CONSTRAINT FROM"
+                        + " INFORMATION_SCHEMA.KEY_COLUMN_USAGE WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ?"
+                        + " AND POSITION_IN_UNIQUE_CONSTRAINT IS NOT NULL ORDER BY CONSTRAINT_NAME, ORDINAL_POSITION",
                 row -> {
-                    ForeignKey part = new ForeignKey(
-                            row.getString(1),
-                            List.of(row.getString(2)),
-                            name(row.getString(3), row.getString(4)),
-                            List.of(row.getString(5)),
-                            ReferentialAction.ofSql(row.getString(6)),
-                            ReferentialAction.ofSql(row.getString(7)));
-                    keys.merge(part.name(), part, ForeignKey::and);
+                    columns.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
+                            .add(row.getString(2));
+                    positions
+                            .computeIfAbsent(row.getString(1), n -> new ArrayList<>())
+                            .add(row.getInt(3));
                 },
                 place);
-        keys.values().forEach(k -> builder.foreignKey(k.withName(given(k.name()))));
+        for (Map.Entry<String, List<String>> key : columns.entrySet()) {
+            String[] constraint = {place[0], key.getKey()};
+            // one question for both would hold all keys of the database against each other
+            query.each(
+                    "SELECT UNIQUE_CONSTRAINT_SCHEMA, UNIQUE_CONSTRAINT_NAME, UPDATE_RULE, DELETE_RULE FROM"
+                            + " INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS WHERE CONSTRAINT_SCHEMA = ? AND"
+                            + " CONSTRAINT_NAME = ?",
+                    row -> builder.foreignKey(
+                            foreignKey(given(key.getKey()), key.getValue(), positions.get(key.getKey()), row)),
+                    constraint);
+        }
+    }
+
+    private ForeignKey foreignKey(String name, List<String> columns, List<Integer> positions, ResultSet row)
+            throws SQLException {
+        TableName[] target = {null};
+        Map<Integer, String> there = new HashMap<>();
+        query.each(
+                "SELECT TABLE_SCHEMA, TABLE_NAME, COLUMN_NAME, ORDINAL_POSITION FROM"
+                        + " INFORMATION_SCHEMA.KEY_COLUMN_USAGE WHERE CONSTRAINT_SCHEMA = ? AND CONSTRAINT_NAME = ?",
+                referred -> {
+                    target[0] = name(referred.getString(1), referred.getString(2));
+                    there.put(referred.getInt(4), referred.getString(3));
+                },
+                row.getString(1),
+                row.getString(2));
+        return new ForeignKey(
+                name,
+                columns,
+                target[0],
+                positions.stream().map(there::get).toList(),
+                ReferentialAction.ofSql(row.getString(3)),
+                ReferentialAction.ofSql(row.getString(4)));
     }
 
     private void indexes(TableDefinition.Builder builder, String... place) throws SQLException {

@@ -115,6 +115,7 @@ final class LoadPlan {
         names.findings().forEach(f -> notes.finding(f.code(), f.table(), f.column(), f.text()));
         refer();
         refusals.addAll(Referrers.lostColumns(session, there, arrivals()));
+        writing.settling().tooManyAtOnce(session, arrivals()).ifPresent(refusals::add);
     }
 
     /** Leaves references behind that can't be made, and gives those that can the types that they need. */

@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -204,23 +205,34 @@ final class MariaCatalogue implements Catalogue {
 
     /** Adds the references; returns their names, which the indexes that they bring along have too. */
     private Set<String> foreignKeys(TableDefinition.Builder builder, String table) throws SQLException {
+        Map<String, ReferentialAction[]> actions = new HashMap<>();
+        // asked for apart: the two together are held against each other for all tables of the database
+        query.each(
+                "SELECT CONSTRAINT_NAME, UPDATE_RULE, DELETE_RULE FROM information_schema.REFERENTIAL_CONSTRAINTS"
+                        + " WHERE CONSTRAINT_SCHEMA = DATABASE() AND TABLE_NAME = ?",
+                row -> actions.put(row.getString(1), new ReferentialAction[] {
+                    ReferentialAction.ofSql(row.getString(2)), ReferentialAction.ofSql(row.getString(3))
+                }),
+                table);
         Map<String, ForeignKey> keys = new LinkedHashMap<>();
         query.each(
-                "SELECT u.CONSTRAINT_NAME, u.COLUMN_NAME, u.REFERENCED_TABLE_NAME, u.REFERENCED_COLUMN_NAME, r.UPDATE_RULE,"
-                        + " r.DELETE_RULE, IF(u.REFERENCED_TABLE_SCHEMA = DATABASE(), '', u.REFERENCED_TABLE_SCHEMA) FROM information_schema.KEY_COLUMN_USAGE u"
-                        + " JOIN information_schema.REFERENTIAL_CONSTRAINTS r ON r.CONSTRAINT_SCHEMA = u.CONSTRAINT_SCHEMA"
-                        + " AND r.CONSTRAINT_NAME = u.CONSTRAINT_NAME AND r.TABLE_NAME = u.TABLE_NAME"
-                        + " WHERE u.TABLE_SCHEMA = DATABASE() AND u.TABLE_NAME = ?"
-                        + " AND u.REFERENCED_TABLE_NAME IS NOT NULL ORDER BY u.CONSTRAINT_NAME, u.ORDINAL_POSITION",
+                "SELECT CONSTRAINT_NAME, COLUMN_NAME, REFERENCED_TABLE_NAME, REFERENCED_COLUMN_NAME,"
+                        + " IF(REFERENCED_TABLE_SCHEMA = DATABASE(), '', REFERENCED_TABLE_SCHEMA)"
+                        + " FROM information_schema.KEY_COLUMN_USAGE WHERE" + HERE
+                        + "AND REFERENCED_TABLE_NAME IS NOT NULL ORDER BY CONSTRAINT_NAME, ORDINAL_POSITION",
                 row -> {
+                    ReferentialAction[] acts = actions.get(row.getString(1));
+                    if (acts == null) {
+                        return;
+                    }
                     ForeignKey part = new ForeignKey(
                             row.getString(1),
                             List.of(row.getString(2)),
                             // one of another database isn't the one that is called the same here
-                            new TableName(row.getString(7), row.getString(3)),
+                            new TableName(row.getString(5), row.getString(3)),
                             List.of(row.getString(4)),
-                            ReferentialAction.ofSql(row.getString(5)),
-                            ReferentialAction.ofSql(row.getString(6)));
+                            acts[0],
+                            acts[1]);
                     keys.merge(part.name(), part, ForeignKey::and);
                 },
                 table);

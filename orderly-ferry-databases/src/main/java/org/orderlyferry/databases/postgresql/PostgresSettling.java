@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
@@ -58,6 +59,11 @@ final class PostgresSettling implements Settling {
         return list(session, found).stream()
                 .map(f -> "table " + there.name() + " can't be replaced: " + f)
                 .toList();
+    }
+
+    @Override
+    public Optional<String> tooManyAtOnce(Session session, List<Arrival> arrivals) throws SQLException {
+        return LocksAtOnce.tooMany(session, arrivals);
     }
 
     @Override

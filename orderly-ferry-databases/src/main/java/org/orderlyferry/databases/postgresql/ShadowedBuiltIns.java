@@ -61,6 +61,7 @@ final class ShadowedBuiltIns {
             "pg_has_role",
             "pg_total_relation_size",
             "pg_try_advisory_lock",
+            "pg_try_advisory_xact_lock",
             "pg_typeof",
             "quote_ident",
             "replace",
