@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Session;
@@ -138,8 +139,9 @@ final class DriverSettling implements Settling {
         if (replaced.isEmpty()) {
             return;
         }
-        for (TableName other : session.catalogue().tables()) {
-            for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
+        Catalogue catalogue = session.catalogue();
+        for (TableName other : catalogue.tables()) {
+            for (ForeignKey key : catalogue.define(other).foreignKeys()) {
                 if (replaced.contains(key.target()) && !replaced.contains(other)) {
                     throw new SQLException("table " + key.target() + " can't be replaced: " + other
                             + " refers to it, and it isn't known how " + dialect.system()

@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Session;
@@ -208,11 +209,12 @@ final class H2Settling implements Settling {
         if (replaced.isEmpty()) {
             return;
         }
-        for (TableName other : session.catalogue().tables()) {
+        Catalogue catalogue = session.catalogue();
+        for (TableName other : catalogue.tables()) {
             if (replaced.contains(other)) {
                 continue;
             }
-            for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
+            for (ForeignKey key : catalogue.define(other).foreignKeys()) {
                 if (replaced.contains(key.target())) {
                     String name = key.name().isEmpty() ? constraintName(session, other, key) : key.name();
                     ForeignKey named = key.withName(name);

@@ -13,6 +13,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.NamingRules;
@@ -163,12 +164,13 @@ final class LoadPlan {
             return List.of();
         }
         List<String> taken = new ArrayList<>();
+        Catalogue catalogue = session.catalogue();
         for (TableName table : there) {
             boolean replaced = wanted.stream()
                     .anyMatch(w -> modes.of(w.name()) == LoadMode.REPLACE
                             && w.name().name().equals(table.name()));
             if (!replaced) {
-                TableDefinition definition = session.catalogue().define(table);
+                TableDefinition definition = catalogue.define(table);
                 definition.primaryKey().map(Key::name).ifPresent(taken::add);
                 definition.uniqueKeys().forEach(k -> taken.add(k.name()));
                 definition.indexes().stream().map(IndexDefinition::name).forEach(taken::add);

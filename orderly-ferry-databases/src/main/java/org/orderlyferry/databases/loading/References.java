@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.BrokenRule;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Key;
@@ -42,9 +43,10 @@ final class References {
         List<Reference> all = new ArrayList<>();
         if (!going.isEmpty() || !changing.isEmpty()) {
             Set<TableName> own = Ledger.own(session);
-            for (TableName table : session.catalogue().tables()) {
+            Catalogue catalogue = session.catalogue();
+            for (TableName table : catalogue.tables()) {
                 if (!own.contains(table)) {
-                    session.catalogue().define(table).foreignKeys().stream()
+                    catalogue.define(table).foreignKeys().stream()
                             .filter(k -> going.contains(k.target()) || mayChange(k, changing))
                             .forEach(k -> all.add(new Reference(table, k)));
                 }

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.BrokenRule;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
@@ -34,11 +35,12 @@ final class Referrers {
         if (replacing.isEmpty()) {
             return lost;
         }
+        Catalogue catalogue = session.catalogue();
         for (TableName other : there) {
             if (replacing.containsKey(other)) {
                 continue;
             }
-            for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
+            for (ForeignKey key : catalogue.define(other).foreignKeys()) {
                 Arrival arrival = replacing.get(key.target());
                 if (arrival != null) {
                     lost(session, other, key, arrival, lost);
@@ -62,14 +64,15 @@ final class Referrers {
         }
         Set<TableName> own = Ledger.own(session);
         BrokenRule broken = new BrokenRule(session);
-        for (TableName other : session.catalogue().tables()) {
+        Catalogue catalogue = session.catalogue();
+        for (TableName other : catalogue.tables()) {
             boolean comes = own.contains(other)
                     || arrivals.stream()
                             .anyMatch(a -> a.name().equals(other) || a.loaded().equals(other));
             if (comes) {
                 continue;
             }
-            for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
+            for (ForeignKey key : catalogue.define(other).foreignKeys()) {
                 Arrival arrival = replacing.get(key.target());
                 if (arrival != null) {
                     Optional<String> found = broken.lostReference(other, key, arrival.loaded());

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ForeignKey;
@@ -36,8 +37,9 @@ public final class TableRemoval {
         List<String> staying = new ArrayList<>();
         Set<TableName> wanted = new HashSet<>(unwanted);
         List<TableDefinition> others = new ArrayList<>();
-        for (TableName name : session.catalogue().tables()) {
-            TableDefinition table = session.catalogue().define(name);
+        Catalogue catalogue = session.catalogue();
+        for (TableName name : catalogue.tables()) {
+            TableDefinition table = catalogue.define(name);
             if (wanted.contains(name)) {
                 going.put(name, table);
             } else {

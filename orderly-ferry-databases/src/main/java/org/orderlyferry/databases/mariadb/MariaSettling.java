@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.ReferenceFit;
@@ -177,11 +178,12 @@ final class MariaSettling implements Settling {
     private void othersReferences(Session session, List<Arrival> replacing, List<Step> steps, List<Step> after)
             throws SQLException {
         List<TableName> replaced = replacing.stream().map(Arrival::name).toList();
-        for (TableName other : session.catalogue().tables()) {
+        Catalogue catalogue = session.catalogue();
+        for (TableName other : catalogue.tables()) {
             if (replaced.contains(other)) {
                 continue;
             }
-            for (ForeignKey key : session.catalogue().define(other).foreignKeys()) {
+            for (ForeignKey key : catalogue.define(other).foreignKeys()) {
                 if (replaced.contains(key.target())) {
                     steps.add(new Step(drop(other, key), new Deed.ReferenceDropped(other, key)));
                     // checked as it is added: records of the new table may be missing

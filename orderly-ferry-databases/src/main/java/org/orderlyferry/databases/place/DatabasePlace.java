@@ -11,6 +11,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
@@ -63,6 +64,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     private final Optional<TargetFile> file;
     private final boolean newDatabase;
     private volatile List<TableName> tables;
+    private Catalogue catalogue;
     private boolean loaded;
 
     /**
@@ -120,8 +122,19 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         }
         return defined.computeIfAbsent(
                 table,
-                t -> session.work("the definition of table " + t + " can't be read", () -> session.catalogue()
+                t -> session.work("the definition of table " + t + " can't be read", () -> catalogue()
                         .define(t)));
+    }
+
+    /** One for all tables where nothing changes: what a catalogue has found out for one it needn't ask for the next. */
+    private Catalogue catalogue() {
+        if (write) {
+            return session.catalogue();
+        }
+        if (catalogue == null) {
+            catalogue = session.catalogue();
+        }
+        return catalogue;
     }
 
     @Override

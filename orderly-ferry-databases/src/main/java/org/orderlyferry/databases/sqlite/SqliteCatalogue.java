@@ -36,6 +36,7 @@ final class SqliteCatalogue implements Catalogue {
 
     private final Connection connection;
     private final CatalogueQuery query;
+    private KeptTexts texts;
 
     SqliteCatalogue(Connection connection) {
         this.connection = connection;
@@ -72,7 +73,7 @@ final class SqliteCatalogue implements Catalogue {
     @Override
     public TableDefinition define(TableName table) throws SQLException {
         String name = table.name();
-        CreateTableText text = createText(name);
+        CreateTableText text = CreateTableText.of(texts().ofTable(name));
         TableDefinition.Builder builder = TableDefinition.named(table).system(SqliteDialect.SYSTEM);
         Map<Integer, String> key = new TreeMap<>();
         List<Object[]> columns = new ArrayList<>();
@@ -153,9 +154,7 @@ final class SqliteCatalogue implements Catalogue {
         query.each(
                 "SELECT MAX(\"" + column.replace("\"", "\"\"") + "\") FROM \"" + table.replace("\"", "\"\"") + "\"",
                 row -> last[0] = row.getLong(1));
-        boolean[] counted = {false};
-        query.each("SELECT 1 FROM sqlite_schema WHERE name = 'sqlite_sequence'", row -> counted[0] = true);
-        if (counted[0]) {
+        if (texts().hasCounters()) {
             query.each(
                     "SELECT seq FROM sqlite_sequence WHERE name = ?",
                     row -> last[0] = Math.max(last[0], row.getLong(1)),
@@ -164,13 +163,11 @@ final class SqliteCatalogue implements Catalogue {
         return last[0] == Long.MAX_VALUE ? last[0] : last[0] + 1;
     }
 
-    private CreateTableText createText(String table) throws SQLException {
-        String[] sql = {""};
-        query.each(
-                "SELECT sql FROM sqlite_schema WHERE type = 'table' AND name = ?",
-                row -> sql[0] = row.getString(1),
-                table);
-        return CreateTableText.of(sql[0]);
+    private KeptTexts texts() throws SQLException {
+        if (texts == null) {
+            texts = new KeptTexts(query);
+        }
+        return texts;
     }
 
     private void foreignKeys(TableDefinition.Builder builder, String table, CreateTableText text) throws SQLException {
@@ -186,7 +183,7 @@ final class SqliteCatalogue implements Catalogue {
         for (List<String[]> key : parts.values()) {
             String[] first = key.get(0);
             List<String> columns = key.stream().map(p -> p[1]).toList();
-            String target = spelled(first[0]);
+            String target = texts().spelled(first[0]);
             // REFERENCES without columns means the other table's primary key
             List<String> targetColumns = first[2] == null
                     ? primaryKeyOf(target)
@@ -204,16 +201,6 @@ final class SqliteCatalogue implements Catalogue {
         }
     }
 
-    /** A table's name as it was given when the table was made; a reference may write it in other cases of its letters. */
-    private String spelled(String table) throws SQLException {
-        String[] spelled = {table};
-        query.each(
-                "SELECT name FROM sqlite_schema WHERE type = 'table' AND name = ? COLLATE NOCASE",
-                row -> spelled[0] = row.getString(1),
-                table);
-        return spelled[0];
-    }
-
     private List<String> primaryKeyOf(String table) throws SQLException {
         List<String> columns = new ArrayList<>();
         query.each(
@@ -227,19 +214,15 @@ final class SqliteCatalogue implements Catalogue {
             throws SQLException {
         Map<String, String> origins = new LinkedHashMap<>();
         Map<String, Boolean> unique = new LinkedHashMap<>();
-        Map<String, String> sql = new LinkedHashMap<>();
         query.each(
-                "SELECT l.name, l.origin, l.\"unique\", s.sql FROM pragma_index_list(?) l"
-                        + " LEFT JOIN sqlite_schema s ON s.type = 'index' AND s.name = l.name ORDER BY l.seq DESC",
+                "SELECT name, origin, \"unique\" FROM pragma_index_list(?) ORDER BY seq DESC",
                 row -> {
                     origins.put(row.getString(1), row.getString(2));
                     unique.put(row.getString(1), row.getBoolean(3));
-                    sql.put(row.getString(1), row.getString(4));
                 },
                 table);
         for (Map.Entry<String, String> index : origins.entrySet()) {
-            String create = sql.get(index.getKey());
-            CreateIndexText words = CreateIndexText.of(create == null ? "" : create);
+            CreateIndexText words = CreateIndexText.of(texts().ofIndex(index.getKey()));
             List<IndexDefinition.Part> parts = new ArrayList<>();
             boolean[] special = {words.predicate().isPresent()};
             query.each(
