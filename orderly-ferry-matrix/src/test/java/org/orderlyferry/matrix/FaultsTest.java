@@ -314,6 +314,38 @@ class FaultsTest {
         }
     }
 
+    /** Told on export, and not when the set is loaded, where the lane has values in binary and where it has their text. */
+    @Test
+    void theMidnightAtADaysEndIsATimeOfPostgresAlone() throws Exception {
+        String url = Servers.newPostgres();
+        Databases.run(
+                url,
+                "CREATE TABLE seen (id INTEGER PRIMARY KEY, t TIME, short TIME(0))",
+                "CREATE TABLE quiet (id INTEGER PRIMARY KEY)",
+                "INSERT INTO seen VALUES (1, '23:59:59.999999', '23:59:59'), (2, '12:00', '23:59:59.7'),"
+                        + " (3, '24:00', '0:00')");
+        String said =
+                "'24:00:00' is no time of day that another system could hold; the option out-of-range can make it null";
+        try (Place place = Places.open(url)) {
+            assertThatThrownBy(() -> Export.from(place).to(folder.resolve("refused")))
+                    .hasMessageContaining(said);
+            assertThatThrownBy(() -> Export.from(place)
+                            .query("asked", "SELECT * FROM seen WHERE id <> 2")
+                            .tables("quiet")
+                            .to(folder.resolve("asked")))
+                    .hasMessageContaining(said);
+        }
+        OpenOptions options = OpenOptions.builder().outOfRange(OutOfRange.NULL).build();
+        Path set = folder.resolve("nulls");
+        try (Place place = Places.open(PlaceAddress.of(url), options)) {
+            assertThat(Export.from(place).to(set).findings())
+                    .extracting(Object::toString)
+                    .anyMatch(f -> f.contains("seen.t: 1 value, such as '24:00:00', became null"));
+        }
+        assertThat(set.resolve("data/seen.csv"))
+                .hasContent("id,t,short\r\n1,23:59:59.999999,23:59:59\r\n2,12:00:00,\r\n3,,00:00:00\r\n");
+    }
+
     @Test
     void aPasswordIsNeverShownWhateverADriverSays() {
         Secrets secrets = new Secrets(name -> "s3cr&t-" + name, prompt -> null);

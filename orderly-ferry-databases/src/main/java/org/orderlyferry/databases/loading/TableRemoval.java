@@ -19,6 +19,9 @@ import org.orderlyferry.problem.UsageException;
 /** Takes whole tables out of a database: first what refers among them, in case they do so in a circle, then the tables. */
 public final class TableRemoval {
 
+    /** So many statements of a removal are one transaction. */
+    private static final int AT_ONCE = 200;
+
     private final Session session;
     private final Dialect dialect;
 
@@ -55,18 +58,25 @@ public final class TableRemoval {
             throw new UsageException("the tables can't be taken away: " + String.join("; ", staying));
         }
         Optional<String> waiting = dialect.writing().settling().lettingReferencesWait();
+        List<String> statements = new ArrayList<>();
         if (waiting.isPresent()) {
-            session.execute(waiting.get());
+            statements.add(waiting.get());
         } else {
             for (TableDefinition table : going.values()) {
                 for (ForeignKey key : table.foreignKeys()) {
-                    session.execute("ALTER TABLE " + dialect.quote(table.name()) + " DROP CONSTRAINT "
+                    statements.add("ALTER TABLE " + dialect.quote(table.name()) + " DROP CONSTRAINT "
                             + dialect.quote(key.name()));
                 }
             }
         }
-        for (TableName table : going.keySet()) {
-            session.execute("DROP TABLE " + dialect.quote(table));
+        going.keySet().forEach(table -> statements.add("DROP TABLE " + dialect.quote(table)));
+        for (int i = 0; i < statements.size(); i++) {
+            session.execute(statements.get(i));
+            if (waiting.isEmpty() && i % AT_ONCE == AT_ONCE - 1) {
+                // each holds locks up to the end, and a server has room for some thousands; what is there still goes
+                // another time
+                session.connection().commit();
+            }
         }
         session.connection().commit();
     }

@@ -188,9 +188,13 @@ abstract class BinaryField {
 
     private static final class Time extends BinaryField {
         @Override
-        void read(byte[] b, int start, int length, RecordBatch batch) {
+        void read(byte[] b, int start, int length, RecordBatch batch) throws InvalidValueException {
+            long micros = integer(b, start, length);
+            if (micros == DAY) {
+                throw PostgresCells.lateMidnight();
+            }
             batch.reserve(LONGEST_TIME);
-            batch.addUpTo(time(integer(b, start, length), batch.bytes(), batch.size()));
+            batch.addUpTo(time(micros, batch.bytes(), batch.size()));
         }
     }
 
@@ -273,7 +277,6 @@ abstract class BinaryField {
 
     /** Writes a time of day, given in microseconds; returns where it ends. */
     static int time(long micros, byte[] text, int from) {
-        // 24:00:00 is a time of PostgreSQL's too
         int seconds = (int) (micros / 1_000_000);
         int fraction = (int) (micros - seconds * 1_000_000L);
         int minutes = seconds / 60;

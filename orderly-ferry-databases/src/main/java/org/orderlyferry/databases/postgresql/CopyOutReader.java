@@ -125,6 +125,9 @@ final class CopyOutReader implements RecordReader {
                 default -> "NaN";
             };
         }
+        if (column.type().name() == TypeName.TIME) {
+            return PostgresCells.LATE_MIDNIGHT;
+        }
         return message[at] < 0 ? "-infinity" : "infinity";
     }
 

@@ -10,6 +10,9 @@ import org.orderlyferry.record.text.InvalidValueException;
 /** How PostgreSQL gives and takes values: as text wherever it can, since its text is almost the proper one. */
 final class PostgresCells {
 
+    /** A time of PostgreSQL's alone; ISO/IEC 9075-2 has hours up to 23. */
+    static final String LATE_MIDNIGHT = "24:00:00";
+
     private static final String BEFORE_CHRIST = " BC";
 
     private PostgresCells() {}
@@ -31,6 +34,10 @@ final class PostgresCells {
         return text;
     }
 
+    static InvalidValueException lateMidnight() {
+        return InvalidValueException.outOfRange("is no time of day that another system could hold");
+    }
+
     /** {@code 2031-04-09 07:30:00.25+00} as {@code 2031-04-09T07:30:00.25Z}, and the year 1 BC as the year 0. */
     private static String proper(String text) throws InvalidValueException {
         if (text == null) {
@@ -38,6 +45,9 @@ final class PostgresCells {
         }
         if (text.endsWith("infinity")) {
             throw InvalidValueException.outOfRange("is no date that another system could hold");
+        }
+        if (text.equals(LATE_MIDNIGHT)) {
+            throw lateMidnight();
         }
         String iso = text.replace(' ', 'T');
         boolean before = text.endsWith(BEFORE_CHRIST);
