@@ -97,6 +97,16 @@ public interface Reading {
     }
 
     /**
+     * Has a session let go of what it holds for each table that it has read, where there are many. It goes on to see the
+     * same; before it has read any, the state of that moment.
+     *
+     * @param keeper gives a session that does nothing but keep what is seen, if there can be one
+     */
+    default void lighten(Session session, Supplier<Optional<Session>> keeper) throws SQLException {
+        // nothing mounts up
+    }
+
+    /**
      * A text by which sessions of other processes see the very state that one sees, for as long as it is open.
      *
      * @param first it has read nothing yet

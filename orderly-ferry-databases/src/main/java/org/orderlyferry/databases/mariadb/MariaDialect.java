@@ -66,7 +66,7 @@ public final class MariaDialect implements Dialect {
         if (!address.isJdbc() || !shown.startsWith(PREFIX) && !shown.startsWith(OTHER_PREFIX)) {
             return Optional.empty();
         }
-        Connection connection = open(address.opened(options.secrets()));
+        Connection connection = open(address.opened(options.secrets()), write);
         adopt(connection, write);
         return Optional.of(connection);
     }
@@ -88,14 +88,15 @@ public final class MariaDialect implements Dialect {
         MariaSession.settle(connection, write);
     }
 
-    private static Connection open(String address) throws SQLException {
+    private static Connection open(String address, boolean write) throws SQLException {
         String named = address.startsWith(OTHER_PREFIX) ? PREFIX + address.substring(OTHER_PREFIX.length()) : address;
         // a statement that is sent is one statement, whatever the URL asks for
         String url = named.replaceAll("(?i)([?&]allowMultiQueries=)[^&]*", "$1false");
         Properties properties = new Properties();
         // values go to the server beside the statement and not inside it, and single precision keeps all its digits
         properties.setProperty("useServerPrepStmts", "true");
-        properties.setProperty("allowLocalInfile", "true");
+        // a server that is only read has no file to ask for
+        properties.setProperty("allowLocalInfile", String.valueOf(write));
         return new org.mariadb.jdbc.Driver().connect(url, properties);
     }
 
@@ -151,7 +152,7 @@ public final class MariaDialect implements Dialect {
             throw new SQLException("the URL names no database");
         }
         try (Connection connection = open(
-                        matcher.group(1) + Optional.ofNullable(matcher.group(3)).orElse(""));
+                        matcher.group(1) + Optional.ofNullable(matcher.group(3)).orElse(""), true);
                 Statement make = connection.createStatement()) {
             make.execute(String.format(Locale.ROOT, statement, quote(matcher.group(2))));
         }

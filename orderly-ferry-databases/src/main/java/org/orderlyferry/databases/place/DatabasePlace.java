@@ -63,6 +63,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     private final Map<TableName, TableDefinition> defined = new ConcurrentHashMap<>();
     private final Optional<TargetFile> file;
     private final boolean newDatabase;
+    private final TouchedTables touched;
     private volatile List<TableName> tables;
     private Catalogue catalogue;
     private boolean loaded;
@@ -80,6 +81,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         this.write = write;
         this.file = file;
         this.newDatabase = newDatabase;
+        this.touched = new TouchedTables(connector, session);
     }
 
     @Override
@@ -126,6 +128,12 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                         .define(t)));
     }
 
+    private void touch() {
+        if (!write) {
+            touched.another(tables().size());
+        }
+    }
+
     /** One for all tables where nothing changes: what a catalogue has found out for one it needn't ask for the next. */
     private Catalogue catalogue() {
         if (write) {
@@ -139,6 +147,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public long count(TableName table) {
+        touch();
         return session.work("table " + table + " can't be counted", () -> session.count(table));
     }
 
@@ -159,6 +168,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public Optional<List<ServerTotal>> totals(TableName table) {
+        touch();
         return Optional.of(session.work(
                 "the totals of table " + table + " can't be computed",
                 () -> new ServerTotals(session, define(table)).compute()));
@@ -203,16 +213,19 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public RecordReader read(Slice slice) {
+        touch();
         return reading().of(define(slice.table()), slice);
     }
 
     @Override
     public RecordReader readSome(Slice slice, Rejects rejects, KeySample sample) {
+        touch();
         return reading().some(define(slice.table()), slice, sample);
     }
 
     @Override
     public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
+        touch();
         return reading().restricted(define(slice.table()), slice, restriction);
     }
 
@@ -226,6 +239,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
+        touch();
         return session.work(
                 "table " + table.name() + " can't be cut into slices", () -> Cutting.slices(session, table, rows, cut));
     }
@@ -408,6 +422,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     public void close() {
         boolean unused =
                 !loaded && (newDatabase || file.filter(TargetFile::isMade).isPresent()) && isEmpty();
+        touched.close();
         session.close();
         if (!unused) {
             return;

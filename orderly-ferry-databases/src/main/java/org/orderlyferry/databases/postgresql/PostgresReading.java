@@ -7,10 +7,8 @@ import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.WeakHashMap;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.CellReader;
@@ -26,15 +24,12 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.record.RecordReader;
-import org.postgresql.PGConnection;
-import org.postgresql.jdbc.AutoSave;
 
 /** How records are read out of PostgreSQL. */
 final class PostgresReading implements Reading {
 
     private final PostgresDialect dialect;
-    /** By the session that has exported it, as long as that is there. */
-    private final Map<Session, String> snapshots = new WeakHashMap<>();
+    private final SharedMoments moments = new SharedMoments();
 
     PostgresReading(PostgresDialect dialect) {
         this.dialect = dialect;
@@ -138,48 +133,24 @@ final class PostgresReading implements Reading {
     /** All sessions see the snapshot that the first one has exported. */
     @Override
     public void share(Session first, Supplier<Session> open, int count, LoadNotes notes) throws SQLException {
-        String snapshot = snapshot(first);
         for (int i = 0; i < count; i++) {
-            see(open.get(), snapshot);
+            moments.share(first, open.get());
         }
     }
 
     @Override
     public Optional<String> moment(Session first) throws SQLException {
-        return Optional.of(snapshot(first));
+        return Optional.of(moments.told(first));
     }
 
     @Override
     public void see(Session session, String moment) throws SQLException {
-        withoutSavepoints(session, () -> {
-            session.execute("SET TRANSACTION SNAPSHOT " + DefinitionSql.string(moment));
-            return null;
-        });
+        moments.see(session, moment);
     }
 
-    private String snapshot(Session first) throws SQLException {
-        synchronized (snapshots) {
-            String snapshot = snapshots.get(first);
-            if (snapshot == null) {
-                first.rollback();
-                snapshot = withoutSavepoints(
-                        first, () -> first.value("SELECT pg_export_snapshot()").orElseThrow());
-                snapshots.put(first, snapshot);
-            }
-            return snapshot;
-        }
-    }
-
-    /** Snapshots can neither be given nor taken behind a savepoint. */
-    private static <T> T withoutSavepoints(Session session, Session.Work<T> work) throws SQLException {
-        PGConnection connection = session.connection().unwrap(PGConnection.class);
-        AutoSave before = connection.getAutosave();
-        connection.setAutosave(AutoSave.NEVER);
-        try {
-            return work.doIt();
-        } finally {
-            connection.setAutosave(before);
-        }
+    @Override
+    public void lighten(Session session, Supplier<Optional<Session>> keeper) throws SQLException {
+        moments.lighten(session, keeper);
     }
 
     @Override
