@@ -28,7 +28,7 @@ class KilledProcessTest {
     @BeforeAll
     static void makeAHerbariumThatTakesAWhile() throws Exception {
         old = folder.resolve("old.mv.db");
-        new Herbarium().readings(400_000).create(old);
+        new Herbarium().readings(200_000).create(old);
         set = folder.resolve("set");
         assertThat(Ferry.run("export", old, set).code()).isZero();
     }

@@ -29,7 +29,7 @@ class OpeningTest {
     void aLongScriptIsToldToBeReadAndAShortOneIsNot() throws Exception {
         Path file = folder.resolve("dump.sql");
         try (BufferedWriter out = Files.newBufferedWriter(file)) {
-            for (int table = 0; table < 60; table++) {
+            for (int table = 0; table < 25; table++) {
                 out.write("CREATE TABLE t" + table + " (n INTEGER, note VARCHAR(40));\n");
                 for (int i = 0; i < 30_000; i++) {
                     out.write("INSERT INTO t" + table + " VALUES (" + i + ", 'moss; it''s green');\n");

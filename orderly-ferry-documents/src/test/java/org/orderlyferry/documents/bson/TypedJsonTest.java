@@ -131,7 +131,7 @@ class TypedJsonTest {
         return text.chars().noneMatch(c -> Character.isSurrogate((char) c));
     }
 
-    @Property(tries = 3000)
+    @Property(tries = 800)
     void aValueComesBackAsTheVerySame(@ForAll("values") BsonValue value) throws Exception {
         String json = json(value);
         assertThat(BsonOfJson.value(json)).isEqualTo(value);
