@@ -29,6 +29,7 @@ import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.MissingKeys;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.reconcile.RecordSum;
 import org.orderlyferry.reconcile.Verdict;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.report.FirstDifferences;
@@ -53,6 +54,9 @@ public final class CatchUp extends CrossingWork<CatchUp> {
 
     /** The fact that tells how many records are gone of a table of which a column tells what has changed. */
     private static final String GONE = "gone ";
+
+    /** The fact that tells what the target has of a table in the end, reckoned from what was found there and has come. */
+    static final String LEFT = "left ";
 
     private static final String REJECTED = "rejected";
 
@@ -202,7 +206,11 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     }
                 }
                 keys.finish();
-                changed.counts().forEach((table, count) -> facts.put("changed " + table, told(table, count)));
+                changed.counts().forEach((table, count) -> {
+                    facts.put("changed " + table, told(table, count));
+                    RecordSum left = isFollowed(table) ? count.after().minus(count.gone()) : count.after();
+                    facts.put(LEFT + table, left.rows() + " " + left.digest());
+                });
             }
         }
         try (Place set = Places.open(folder.set())) {
@@ -214,9 +222,12 @@ public final class CatchUp extends CrossingWork<CatchUp> {
     }
 
     private String told(TableName table, ChangeCount count) {
-        boolean followed = crossing.followDeletes() && !own.has(table);
         return count.inserted() + " new, " + count.updated() + " changed, " + count.unchanged() + " as they were, "
-                + count.missing() + " gone" + (followed || count.missing() == 0 ? "" : " and kept");
+                + count.missing() + " gone" + (isFollowed(table) || count.missing() == 0 ? "" : " and kept");
+    }
+
+    private boolean isFollowed(TableName table) {
+        return crossing.followDeletes() && !own.has(table);
     }
 
     private Map<TableName, KeyRange> grown(Map<String, String> before) {
@@ -261,10 +272,12 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                                 .collect(Collectors.joining(", "))
                         + ". They can be loaded anew in place of those that are there; nothing was changed");
             }
-            result.tables()
-                    .forEach(t -> facts.put(
-                            "changed " + t.table(),
-                            told(t.table(), new ChangeCount(0, 0, t.sourceRows().orElse(0), 0))));
+            result.tables().forEach(t -> {
+                facts.put(
+                        "changed " + t.table(),
+                        told(t.table(), ChangeCount.ofEqual(t.sourceRows().orElse(0))));
+                facts.put(LEFT + t.table(), t.targetRows().orElse(0) + " " + t.targetDigest());
+            });
         }
         return with;
     }
@@ -305,9 +318,8 @@ public final class CatchUp extends CrossingWork<CatchUp> {
     private Map<String, String> prove() {
         Map<String, String> facts = new TreeMap<>();
         // what can't be taken of the source can't be held against the target, which may have it as it was
-        boolean all = ledger.last(Step.EXPORT, State.DONE)
-                .filter(l -> l.fact(REJECTED).isEmpty())
-                .isPresent();
+        Optional<LedgerLine> exported = ledger.last(Step.EXPORT, State.DONE);
+        boolean all = exported.filter(l -> l.fact(REJECTED).isEmpty()).isPresent();
         if (crossing.sourceMoment() != SourceMoment.STILL || !all) {
             try (Place set = Places.open(folder.set())) {
                 boolean nothing = new Proof(crossing, folder, set, null, ends, listener, stop)
@@ -316,6 +328,11 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                 facts.put("equal", Boolean.toString(nothing));
                 facts.put("between", "what has changed, merged once more");
                 facts.put("depth", "rows");
+                exported.ifPresent(l -> l.facts().forEach((name, value) -> {
+                    if (name.startsWith(LEFT)) {
+                        facts.put(name, value);
+                    }
+                }));
                 return facts;
             }
         }

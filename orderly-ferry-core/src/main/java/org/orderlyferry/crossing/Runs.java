@@ -134,6 +134,7 @@ final class Runs {
     static void atTarget(Map<String, String> facts, ReconcileResult result, List<TableName> merged) {
         facts.put("depth", depth(result, merged));
         result.tables()
-                .forEach(t -> facts.put("at target " + t.table(), t.targetRows().orElse(0) + " " + t.targetDigest()));
+                .forEach(t -> facts.put(
+                        LeftTarget.AT_TARGET + t.table(), t.targetRows().orElse(0) + " " + t.targetDigest()));
     }
 }

@@ -18,10 +18,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
-import org.orderlyferry.reconcile.ComparedTable;
-import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
-import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.PlanFile;
 import org.orderlyferry.work.TransferResult;
@@ -154,7 +151,7 @@ public final class Undo extends CrossingWork<Undo> {
         }
         if (isTouched(folder, ledger, ends)) {
             if (!ledger.has(Step.UNDO, State.BEGUN) && !acceptChanges) {
-                mustBeAsTheRunLeftIt(folder, ledger, ends);
+                new LeftTarget(crossing, ends, listener, stop).mustBeUnchanged(folder, ledger);
             }
             ledger.note(Step.UNDO, State.BEGUN, Map.of("by", RunFolder.who()));
             if (Files.exists(folder.backup())) {
@@ -241,55 +238,6 @@ public final class Undo extends CrossingWork<Undo> {
         return in || statements;
     }
 
-    private void mustBeAsTheRunLeftIt(RunFolder folder, RunLedger ledger, Ends ends) {
-        Optional<LedgerLine> proof = newestProof(folder, ledger);
-        if (proof.isEmpty()) {
-            return;
-        }
-        if (proof.get().facts().keySet().stream().noneMatch(f -> f.startsWith("at target "))) {
-            throw new UsageException(
-                    "a catch-up came after the run, and isn't finished, or the source went on changing meanwhile, so"
-                            + " that nobody can tell whether others have changed the target since. Undoing would throw that away, and does so"
-                            + " only if told; nothing was changed");
-        }
-        try (Place set = Places.open(folder.set());
-                Place target = ends.targetToRead()) {
-            Reconcile reconcile =
-                    Proof.comparison(crossing, set, target).listener(listener).stopSignal(stop);
-            // a catch-up has read what a run has only counted
-            ends.tables().stream()
-                    .filter(t -> digestAfter(proof.get(), t).isEmpty())
-                    .forEach(t -> reconcile.depth(t, Depth.COUNTS));
-            new Choices(crossing)
-                    .of(LoadMode.MERGE).stream()
-                            .filter(t -> !digestAfter(proof.get(), t).isEmpty())
-                            .forEach(t -> reconcile.depth(t, Depth.DIGESTS));
-            ReconcileResult now = reconcile.compare();
-            List<String> changed = new ArrayList<>();
-            now.tables().forEach(t -> change(t, proof.get()).ifPresent(changed::add));
-            if (!changed.isEmpty()) {
-                throw new UsageException("somebody has changed the target since the run: " + String.join("; ", changed)
-                        + ". Undoing would throw that away, and does so only if told; nothing was changed");
-            }
-        }
-    }
-
-    /** Catch-ups have changed the target since the run, and said what they left. */
-    private Optional<LedgerLine> newestProof(RunFolder folder, RunLedger ledger) {
-        Optional<LedgerLine> newest = ledger.last(Step.PROOF, State.DONE);
-        for (RunFolder later : RunFolder.all(crossing.keep())) {
-            if (later.name().compareTo(folder.name()) > 0) {
-                RunLedger of = RunLedger.read(later.path());
-                // one that hasn't begun to load has changed nothing
-                if (Runs.isCatchUp(of) && !of.has(Step.RUN, State.GIVEN_UP) && of.has(Step.LOAD, State.BEGUN)) {
-                    newest = of.last(Step.PROOF, State.DONE)
-                            .or(() -> Optional.of(of.lines().get(0)));
-                }
-            }
-        }
-        return newest;
-    }
-
     /** With the run goes what was caught up since. */
     private void catchUpsAreUndone(RunFolder folder) {
         for (RunFolder later : RunFolder.all(crossing.keep())) {
@@ -304,23 +252,6 @@ public final class Undo extends CrossingWork<Undo> {
     }
 
     /** A table's digest as a proof has found it; empty where it was only counted. */
-    private static String digestAfter(LedgerLine proof, TableName table) {
-        String[] was = proof.fact("at target " + table).split(" ", -1);
-        return was.length > 1 ? was[1] : "";
-    }
-
-    private static Optional<String> change(ComparedTable table, LedgerLine proof) {
-        long rows = table.targetRows().orElse(0);
-        String[] was = proof.fact("at target " + table.table()).split(" ", -1);
-        if ((rows + " " + table.targetDigest()).equals(String.join(" ", was))) {
-            return Optional.empty();
-        }
-        return Optional.of("table " + table.table() + " has " + rows + " records now"
-                + (was[0].equals(Long.toString(rows))
-                        ? ", with other values than after the run"
-                        : ", and had " + was[0] + " after the run"));
-    }
-
     private TransferResult restore(Place backup, TargetPlace target) {
         return Load.from(backup)
                 .mode(LoadMode.REPLACE)

@@ -43,6 +43,8 @@ final class ChangedReader implements RecordReader {
     private final TallyTaker rows;
     private final TallyTaker keys;
     private final DigestMap there = new DigestMap();
+    private final RunningSum after = new RunningSum();
+    private RecordSum goneSum = RecordSum.NONE;
     private int part = -1;
     private RecordReader reader;
     private boolean ended;
@@ -137,6 +139,7 @@ final class ChangedReader implements RecordReader {
                 theirKeys.add(batch);
                 for (int row = 0; row < batch.rows(); row++) {
                     if (isOfPart(theirKeys, row)) {
+                        after.add(theirRows.rowHigh(row), theirRows.rowLow(row));
                         there.put(
                                 theirKeys.rowHigh(row),
                                 theirKeys.rowLow(row),
@@ -176,6 +179,7 @@ final class ChangedReader implements RecordReader {
     /** Reads the keys of what is left once more, as values. */
     private void tellMissing() {
         gone += there.size();
+        goneSum = goneSum.plus(there.left());
         if (there.size() == 0 || missing == MissingKeys.UNHEARD) {
             return;
         }
@@ -219,7 +223,7 @@ final class ChangedReader implements RecordReader {
             tellMissing();
             if (part + 1 == parts) {
                 ended = true;
-                counted.accept(new ChangeCount(inserted, updated, unchanged, gone));
+                counted.accept(new ChangeCount(inserted, updated, unchanged, gone, after.sum(), goneSum));
             }
         }
         batch.start(slice.columns().size(), slice.table().toString(), "", false);
@@ -238,8 +242,15 @@ final class ChangedReader implements RecordReader {
                 continue;
             }
             switch (there.take(keys.rowHigh(row), keys.rowLow(row), rows.rowHigh(row), rows.rowLow(row))) {
-                case ABSENT -> inserted++;
-                case OTHER -> updated++;
+                case ABSENT -> {
+                    inserted++;
+                    after.add(rows.rowHigh(row), rows.rowLow(row));
+                }
+                case OTHER -> {
+                    updated++;
+                    after.takeOut(there.takenHigh(), there.takenLow());
+                    after.add(rows.rowHigh(row), rows.rowLow(row));
+                }
                 case SAME -> {
                     alike[row] = true;
                     unchanged++;

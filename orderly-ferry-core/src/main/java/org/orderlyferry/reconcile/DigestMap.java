@@ -23,6 +23,8 @@ final class DigestMap {
     private byte[] states = new byte[1024];
     private int used;
     private int size;
+    private long takenHigh;
+    private long takenLow;
 
     /** Adds a key that isn't there, or gives one that is another value. */
     void put(long keyHigh, long keyLow, long high, long low) {
@@ -51,7 +53,30 @@ final class DigestMap {
         }
         states[slot] = TAKEN;
         size--;
-        return cells[4 * slot + 2] == high && cells[4 * slot + 3] == low ? Found.SAME : Found.OTHER;
+        takenHigh = cells[4 * slot + 2];
+        takenLow = cells[4 * slot + 3];
+        return takenHigh == high && takenLow == low ? Found.SAME : Found.OTHER;
+    }
+
+    /** The upper half of the value that was taken out last. */
+    long takenHigh() {
+        return takenHigh;
+    }
+
+    /** The lower half of it. */
+    long takenLow() {
+        return takenLow;
+    }
+
+    /** The values that are left. */
+    RecordSum left() {
+        RunningSum sum = new RunningSum();
+        for (int slot = 0; slot < states.length; slot++) {
+            if (states[slot] == THERE) {
+                sum.add(cells[4 * slot + 2], cells[4 * slot + 3]);
+            }
+        }
+        return sum.sum();
     }
 
     boolean contains(long keyHigh, long keyLow) {

@@ -28,6 +28,12 @@ public record Digest(long high, long low) {
         return new Digest(high + other.high + carry, sum);
     }
 
+    /** What is left of it without another that it was made of. */
+    public Digest minus(Digest other) {
+        long borrow = Long.compareUnsigned(low, other.low) < 0 ? 1 : 0;
+        return new Digest(high - other.high - borrow, low - other.low);
+    }
+
     /** 32 hexadecimal digits. */
     @Override
     public String toString() {

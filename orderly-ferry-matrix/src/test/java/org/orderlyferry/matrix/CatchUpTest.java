@@ -127,6 +127,64 @@ class CatchUpTest extends CrossingCase {
         assertThat(must(2, "check", file).err()).contains("only whole and decimal numbers, dates and timestamps");
     }
 
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void whatOthersHaveDoneSinceACatchUpOfAMovingSourceIsSeen(String system) throws Exception {
+        String source = TestSystem.of(system.equals("MariaDB") ? "PostgreSQL" : "MariaDB")
+                .fresh(folder);
+        String url = TestSystem.of(system).fresh(folder);
+        run(
+                source,
+                "create table bed (id int primary key, soil varchar(9), sun decimal(5, 2))",
+                "create table note (said varchar(20))",
+                "insert into bed values (1, 'a', 1.50), (2, 'b', null), (3, 'c', 0.25), (4, 'd', 2)",
+                "insert into note values ('loam'), ('sand')");
+        for (String follow : List.of("true", "false")) {
+            Path file = Files.createDirectories(folder.resolve("moving-" + system + follow))
+                    .resolve("crossing.yaml");
+            must(0, "draft", source, url, "--file", file);
+            edit(file, "follow-deletes: false", "follow-deletes: " + follow, "proof: digests", "proof: counts");
+            must(0, "run", file);
+            run(
+                    source,
+                    "delete from bed where id = 1",
+                    "update bed set sun = 7 where id = 2",
+                    "insert into bed values (9, 'new', 1)");
+            must(0, "run", file, "--catch-up");
+            must(0, "run", file, "--catch-up");
+
+            String bed = system.equals("H2") || system.equals("PostgreSQL") ? "\"bed\"" : "bed";
+            String soil = system.equals("H2") ? "\"soil\"" : "soil";
+            String id = system.equals("H2") ? "\"id\"" : "id";
+            run(url, "update " + bed + " set " + soil + " = 'theirs' where " + id + " = 3");
+            assertThat(must(2, "undo", file).err())
+                    .contains("somebody has changed the target since the run: table bed has "
+                            + (follow.equals("true") ? 4 : 5) + " records now, with other values than after the run");
+            run(url, "update " + bed + " set " + soil + " = 'c' where " + id + " = 3");
+            must(0, "undo", file);
+            assertThat(tables(url)).isEmpty();
+            run(source, "insert into bed values (1, 'a', 1.50)", "delete from bed where id = 9");
+        }
+    }
+
+    @Test
+    void whereAColumnToldWhatHasChangedNobodyKnowsTheRest() throws Exception {
+        String source = TestSystem.H2.fresh(folder);
+        String url = TestSystem.SQLITE.fresh(folder);
+        run(source, "create table bed (id int primary key, soil varchar(9))", "insert into bed values (1, 'a')");
+        Path file = Files.createDirectories(folder.resolve("unknown")).resolve("crossing.yaml");
+        must(0, "draft", source, url, "--file", file);
+        edit(file, "grows-by: \"\"", "grows-by: ID");
+        must(0, "run", file);
+        run(source, "insert into bed values (2, 'b'), (3, 'c')");
+        must(0, "run", file, "--catch-up");
+        assertThat(must(2, "undo", file).err())
+                .containsPattern("the catch-up of .* found by a column what had changed in BED, and read nothing else")
+                .contains("only if told");
+        must(0, "undo", file, "--accept-changes");
+        assertThat(tables(url)).isEmpty();
+    }
+
     @Test
     void whatACatchUpHasReadThatWasGivenUpIsReadAgain() throws Exception {
         String source = TestSystem.H2.fresh(folder);

@@ -1,0 +1,141 @@
+package org.orderlyferry.crossing;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.crossing.LedgerLine.State;
+import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.ProgressListener;
+import org.orderlyferry.progress.StopSignal;
+import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.reconcile.Depth;
+import org.orderlyferry.reconcile.Reconcile;
+
+/**
+ * Whether a target is still as a run, and the catch-ups that came after it, have left it. What others have done since would be
+ * lost by undoing the run.
+ */
+final class LeftTarget {
+
+    /** The fact that tells what a proof found at the target of a table. */
+    static final String AT_TARGET = "at target ";
+
+    private static final String ONLY_IF_TOLD =
+            ". Undoing would throw that away, and does so only if told; nothing was changed";
+
+    private final Crossing crossing;
+    private final Ends ends;
+    private final ProgressListener listener;
+    private final StopSignal stop;
+
+    LeftTarget(Crossing crossing, Ends ends, ProgressListener listener, StopSignal stop) {
+        this.crossing = crossing;
+        this.ends = ends;
+        this.listener = listener;
+        this.stop = stop;
+    }
+
+    /** The newest run that has changed the target, and what it has proved, if it came to that. */
+    private record Newest(RunFolder run, boolean isCatchUp, Optional<LedgerLine> proof) {}
+
+    /**
+     * Looks, if the run has come to a proof.
+     *
+     * @throws UsageException if somebody has changed the target, or if nobody can tell
+     */
+    void mustBeUnchanged(RunFolder folder, RunLedger ledger) {
+        Newest newest = newest(folder, ledger);
+        if (newest.proof().isEmpty()) {
+            if (newest.isCatchUp()) {
+                throw new UsageException("the catch-up of " + newest.run().name()
+                        + " isn't finished, so that nobody can tell whether others have changed the target since it began"
+                        + ONLY_IF_TOLD);
+            }
+            return;
+        }
+        LedgerLine proof = newest.proof().get();
+        String fact = proof.facts().keySet().stream().anyMatch(f -> f.startsWith(AT_TARGET)) ? AT_TARGET : CatchUp.LEFT;
+        mustBeKnown(newest, proof, fact);
+        try (Place set = Places.open(folder.set());
+                Place target = ends.targetToRead()) {
+            Reconcile reconcile =
+                    comparison(set, target, proof, fact).listener(listener).stopSignal(stop);
+            List<String> changed = new ArrayList<>();
+            reconcile.compare().tables().forEach(t -> change(t, proof, fact).ifPresent(changed::add));
+            if (!changed.isEmpty()) {
+                throw new UsageException(
+                        "somebody has changed the target since the run: " + String.join("; ", changed) + ONLY_IF_TOLD);
+            }
+        }
+    }
+
+    private void mustBeKnown(Newest newest, LedgerLine proof, String fact) {
+        List<String> unknown = ends.tables().stream()
+                .filter(t -> proof.fact(fact + t).isEmpty())
+                .map(TableName::toString)
+                .toList();
+        if (!unknown.isEmpty()) {
+            throw new UsageException(
+                    "the catch-up of " + newest.run().name() + " found by a column what had changed in "
+                            + String.join(", ", unknown)
+                            + ", and read nothing else there, so that nobody can tell whether others have changed the target since"
+                            + ONLY_IF_TOLD);
+        }
+    }
+
+    /** Just as deep as it was proved, since digests say nothing where they were taken otherwise. */
+    private Reconcile comparison(Place set, Place target, LedgerLine proof, String fact) {
+        if (fact.equals(CatchUp.LEFT)) {
+            return Reconcile.between(set, target)
+                    .depth(Depth.DIGESTS)
+                    .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
+                    .lanes(crossing.lanes());
+        }
+        Reconcile reconcile = Proof.comparison(crossing, set, target);
+        // a catch-up has read what a run has only counted
+        ends.tables().stream().filter(t -> digest(proof, t).isEmpty()).forEach(t -> reconcile.depth(t, Depth.COUNTS));
+        new Choices(crossing)
+                .of(LoadMode.MERGE).stream()
+                        .filter(t -> !digest(proof, t).isEmpty())
+                        .forEach(t -> reconcile.depth(t, Depth.DIGESTS));
+        return reconcile;
+    }
+
+    private static String digest(LedgerLine proof, TableName table) {
+        String[] was = proof.fact(AT_TARGET + table).split(" ", -1);
+        return was.length > 1 ? was[1] : "";
+    }
+
+    private static Optional<String> change(ComparedTable table, LedgerLine proof, String fact) {
+        long rows = table.targetRows().orElse(0);
+        String was = proof.fact(fact + table.table());
+        if ((rows + " " + table.targetDigest()).equals(was)) {
+            return Optional.empty();
+        }
+        String before = was.split(" ", -1)[0];
+        return Optional.of("table " + table.table() + " has " + rows + " records now"
+                + (before.equals(Long.toString(rows))
+                        ? ", with other values than after the run"
+                        : ", and had " + before + " after the run"));
+    }
+
+    /** Catch-ups have changed the target since the run, and said what they left. */
+    private Newest newest(RunFolder folder, RunLedger ledger) {
+        Newest newest = new Newest(folder, false, ledger.last(Step.PROOF, State.DONE));
+        for (RunFolder later : RunFolder.all(crossing.keep())) {
+            if (later.name().compareTo(folder.name()) > 0) {
+                RunLedger of = RunLedger.read(later.path());
+                // one that hasn't begun to load has changed nothing
+                if (Runs.isCatchUp(of) && !of.has(Step.RUN, State.GIVEN_UP) && of.has(Step.LOAD, State.BEGUN)) {
+                    newest = new Newest(later, true, of.last(Step.PROOF, State.DONE));
+                }
+            }
+        }
+        return newest;
+    }
+}
