@@ -2,11 +2,11 @@ package org.orderlyferry.databases.driver;
 
 import java.sql.Connection;
 import java.sql.DatabaseMetaData;
-import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -16,9 +16,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.UnaryOperator;
-import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Catalogue;
-import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.GenerationRule;
 import org.orderlyferry.model.Identity;
@@ -98,16 +96,17 @@ final class DriverCatalogue implements Catalogue {
 
     private static final int MOST_FRACTION = 9;
 
-    /** What some systems list among checks. */
-    private static final Pattern NOT_NULL =
-            Pattern.compile("(?is)\\(*\\s*(?:\"(?:[^\"]|\"\")*\"|[\\w$.])+\\s+IS\\s+NOT\\s+NULL\\s*\\)*");
-
     private final Connection connection;
     private final DriverDialect dialect;
+    private final IsoViews views;
+
+    /** Of the tables that were there when one was asked for that isn't among them. */
+    private final Map<TableName, String> comments = new HashMap<>();
 
     DriverCatalogue(Connection connection, DriverDialect dialect) {
         this.connection = connection;
         this.dialect = dialect;
+        this.views = new IsoViews(connection, dialect, this::name);
     }
 
     private DatabaseMetaData data() throws SQLException {
@@ -170,12 +169,16 @@ final class DriverCatalogue implements Catalogue {
         try (ResultSet row = data().getTables(catalog(), null, "%", wanted.toArray(String[]::new))) {
             while (row.next()) {
                 String schema = row.getString("TABLE_SCHEM");
-                if (schema == null || !SYSTEM.contains(schema.toUpperCase(Locale.ROOT))) {
+                if (!isTheSystems(schema)) {
                     tables.add(name(schema, row.getString("TABLE_NAME")));
                 }
             }
         }
         return tables;
+    }
+
+    static boolean isTheSystems(String schema) {
+        return schema != null && SYSTEM.contains(schema.toUpperCase(Locale.ROOT));
     }
 
     @Override
@@ -192,14 +195,19 @@ final class DriverCatalogue implements Catalogue {
         TableDefinition.Builder builder = TableDefinition.named(table).system(dialect.system());
         // by their numbers: not every driver gives them in order
         TreeMap<Integer, ColumnDefinition> columns = new TreeMap<>();
+        Map<String, Long> steps = new LinkedHashMap<>();
+        if (hasCounters(table)) {
+            steps.putAll(views.steps(table));
+        }
         eachColumn(table, row -> {
             // drivers that stream a row have this one first
             String value = row.getString("COLUMN_DEF");
-            columns.put(row.getInt("ORDINAL_POSITION"), column(row, value));
+            columns.put(row.getInt("ORDINAL_POSITION"), column(row, value, steps));
         });
         columns.values().forEach(builder::column);
+        builder.comment(comment(table));
         keys(table).into(builder);
-        checks(table).ifPresent(all -> all.forEach(builder::check));
+        views.checks(schema(table), table).ifPresent(all -> all.forEach(builder::check));
         return builder.build();
     }
 
@@ -246,7 +254,7 @@ final class DriverCatalogue implements Catalogue {
         return found;
     }
 
-    private ColumnDefinition column(ResultSet row, String value) throws SQLException {
+    private ColumnDefinition column(ResultSet row, String value, Map<String, Long> steps) throws SQLException {
         int code = row.getInt("DATA_TYPE");
         String own = row.getString("TYPE_NAME");
         long size = row.getLong("COLUMN_SIZE");
@@ -263,7 +271,8 @@ final class DriverCatalogue implements Catalogue {
             String expression = value.replaceFirst("(?i)^\\s*GENERATED\\s+ALWAYS\\s+AS\\s*", "");
             column.generation(Optional.of(new GenerationRule(new SqlText(expression, dialect.system()), true)));
         } else if (isYes(row, "IS_AUTOINCREMENT")) {
-            column.identity(Optional.of(new Identity(false, 1, 1, next(row))));
+            long step = steps.getOrDefault(row.getString("COLUMN_NAME"), 1L);
+            column.identity(Optional.of(new Identity(false, 1, step, next(row, step))));
         } else {
             column.defaultValue(DriverDefaults.read(value, type, dialect.system()));
         }
@@ -276,14 +285,37 @@ final class DriverCatalogue implements Catalogue {
         return LogicalType.of(name, told < 0 ? most : Math.min(told, most));
     }
 
-    /** What a counter gives next: drivers don't tell, so it is what comes after the highest value that is there. */
-    private long next(ResultSet row) throws SQLException {
+    /** What a counter gives next: drivers don't tell, so it is what comes after the last value that is there. */
+    private long next(ResultSet row, long step) throws SQLException {
         TableName table = name(row.getString("TABLE_SCHEM"), row.getString("TABLE_NAME"));
         try (Statement statement = connection.createStatement();
-                ResultSet highest = statement.executeQuery("SELECT MAX(" + dialect.quote(row.getString("COLUMN_NAME"))
-                        + ") FROM " + dialect.quote(table))) {
-            return highest.next() ? highest.getLong(1) + 1 : 1;
+                ResultSet highest = statement.executeQuery("SELECT " + (step < 0 ? "MIN(" : "MAX(")
+                        + dialect.quote(row.getString("COLUMN_NAME")) + ") FROM " + dialect.quote(table))) {
+            return highest.next() ? highest.getLong(1) + step : 1;
         }
+    }
+
+    private boolean hasCounters(TableName table) throws SQLException {
+        List<String> counters = new ArrayList<>();
+        eachColumn(table, row -> {
+            if (isYes(row, "IS_AUTOINCREMENT")) {
+                counters.add(row.getString("COLUMN_NAME"));
+            }
+        });
+        return !counters.isEmpty();
+    }
+
+    private String comment(TableName table) throws SQLException {
+        if (!comments.containsKey(table)) {
+            try (ResultSet row = data().getTables(catalog(), null, "%", null)) {
+                while (row.next()) {
+                    TableName name = name(row.getString("TABLE_SCHEM"), row.getString("TABLE_NAME"));
+                    comments.put(
+                            name, Optional.ofNullable(row.getString("REMARKS")).orElse(""));
+                }
+            }
+        }
+        return comments.getOrDefault(table, "");
     }
 
     private static boolean isYes(ResultSet row, String column) {
@@ -319,37 +351,6 @@ final class DriverCatalogue implements Catalogue {
         return type.replaceAll("\\([^)]*\\)", "").toUpperCase(Locale.ROOT);
     }
 
-    /** Checks, where the system has the views of ISO/IEC 9075-11; nothing where it hasn't. */
-    private Optional<List<CheckConstraint>> checks(TableName table) throws SQLException {
-        List<CheckConstraint> checks = new ArrayList<>();
-        try (PreparedStatement statement = connection.prepareStatement(
-                "SELECT c.CONSTRAINT_NAME, k.CHECK_CLAUSE FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c JOIN"
-                        + " INFORMATION_SCHEMA.CHECK_CONSTRAINTS k ON k.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA AND"
-                        + " k.CONSTRAINT_NAME = c.CONSTRAINT_NAME WHERE c.CONSTRAINT_TYPE = 'CHECK' AND c.TABLE_SCHEMA = ?"
-                        + " AND c.TABLE_NAME = ? ORDER BY c.CONSTRAINT_NAME")) {
-            statement.setString(1, schema(table));
-            statement.setString(2, table.name());
-            try (ResultSet row = statement.executeQuery()) {
-                while (row.next()) {
-                    String clause = row.getString(2);
-                    if (!NOT_NULL.matcher(clause).matches()) {
-                        checks.add(new CheckConstraint(DriverKeys.given(row.getString(1)), clause, dialect.system()));
-                    }
-                }
-            }
-            return Optional.of(checks);
-        } catch (SQLException e) {
-            if (dialect.isLost(e)) {
-                throw e;
-            }
-            return Optional.empty();
-        }
-    }
-
-    private boolean checksAreTold() throws SQLException {
-        return checks(new TableName("", "none")).isPresent();
-    }
-
     @Override
     public List<LeftBehind> leftBehind() throws SQLException {
         List<LeftBehind> all = new ArrayList<>();
@@ -382,11 +383,14 @@ final class DriverCatalogue implements Catalogue {
                 }
             });
         }
+        all.addAll(views.leftBehind(tables()));
+        List<String> unknown = views.unknown();
+        unknown.add("triggers, routines, sequences and grants");
         all.add(new LeftBehind(
                 "definition",
                 dialect.system(),
-                "its driver tells nothing of " + (checksAreTold() ? "" : "checks, ")
-                        + "triggers, routines, sequences and grants; whether there are any isn't known here"));
+                "its driver tells nothing of " + String.join(", ", unknown)
+                        + "; whether there are any isn't known here"));
         return all;
     }
 }

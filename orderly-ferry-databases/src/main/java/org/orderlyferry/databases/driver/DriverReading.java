@@ -10,6 +10,7 @@ import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.slf4j.LoggerFactory;
 
 /** How records are read by any driver. */
@@ -52,6 +53,10 @@ final class DriverReading implements Reading {
     @Override
     public String selected(ColumnDefinition column) {
         String name = dialect.quote(column.name());
+        if (column.type().name() == TypeName.XML && dialect.system().equals("Apache Derby")) {
+            // ISO/IEC 9075-14: it hands out no value of this type but as a text that it is asked for
+            return "XMLSERIALIZE(" + name + " AS CLOB)";
+        }
         return DriverCells.isTimed(column.type().name())
                         && dialect.trial().reading(column.type().name()) == Way.SERVER_TEXT
                 ? "CAST(" + name + " AS VARCHAR(" + SERVER_TEXT + "))"
