@@ -112,9 +112,17 @@ final class AccessDefinitions {
                         "it holds attachments or several values at once"));
             }
         }
+        rule(table.getName(), table.getProperties());
         keys(table, builder, columns);
         references(table, builder, columns);
         return builder.build();
+    }
+
+    /** Of a column, or of all columns of a table together. */
+    private void rule(String of, PropertyMap properties) {
+        if (properties.getValue(PropertyMap.VALIDATION_RULE_PROP) instanceof String rule && !rule.isBlank()) {
+            leftBehind.add(new LeftBehind("check", of, "its expression is the program's own: " + rule));
+        }
     }
 
     private ColumnDefinition column(Table table, Column column) throws IOException {
@@ -131,6 +139,11 @@ final class AccessDefinitions {
                 .comment(comment instanceof String text ? text : "");
         if (column.isAutoNumber() && type.name().isExactNumber()) {
             builder.identity(Optional.of(new Identity(false, 1, 1, 1)));
+        } else if (column.isAutoNumber()) {
+            leftBehind.add(new LeftBehind(
+                    "default",
+                    table.getName() + "." + column.getName(),
+                    "the program gives each new record a value of its own"));
         } else if (properties.getValue(PropertyMap.DEFAULT_VALUE_PROP) instanceof String value) {
             builder.defaultValue(constant(value, type));
             if (constant(value, type).isEmpty() && !value.isBlank()) {
@@ -140,9 +153,10 @@ final class AccessDefinitions {
                         "the expression means something else elsewhere: " + value));
             }
         }
-        if (properties.getValue(PropertyMap.VALIDATION_RULE_PROP) instanceof String rule && !rule.isBlank()) {
+        rule(table.getName() + "." + column.getName(), properties);
+        if (type.name().isText() && Boolean.FALSE.equals(properties.getValue(PropertyMap.ALLOW_ZERO_LEN_PROP))) {
             leftBehind.add(new LeftBehind(
-                    "check", table.getName() + "." + column.getName(), "its expression is the program's own: " + rule));
+                    "check", table.getName() + "." + column.getName(), "the program takes no empty text there"));
         }
         if (column.isCalculated()) {
             leftBehind.add(new LeftBehind(

@@ -26,7 +26,6 @@ import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
-import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
@@ -198,16 +197,33 @@ class AccessFormatTest {
                     .addColumn(new ColumnBuilder("True", DataType.BOOLEAN))
                     .toTable(database);
             table.addRow(null, new java.math.BigDecimal("12.3456"), (byte) 200, null, new byte[] {0, 1}, null);
+            new TableBuilder("Rules")
+                    .addColumn(new ColumnBuilder("Id", DataType.GUID).setAutoNumber(true))
+                    .addColumn(new ColumnBuilder("Said", DataType.TEXT)
+                            .putProperty(PropertyMap.ALLOW_ZERO_LEN_PROP, DataType.BOOLEAN, false))
+                    .addColumn(new ColumnBuilder("Free", DataType.TEXT)
+                            .putProperty(PropertyMap.ALLOW_ZERO_LEN_PROP, DataType.BOOLEAN, true))
+                    .putProperty(PropertyMap.VALIDATION_RULE_PROP, DataType.MEMO, "[Said]<>[Free]")
+                    .toTable(database);
             database.createLinkedTable("far", other.toString(), "none");
         }
         try (Place place = Places.open(file)) {
-            assertThat(place.tables()).containsExactly(TableName.of("Herb Book"));
+            assertThat(place.tables()).containsExactly(TableName.of("Herb Book"), TableName.of("Rules"));
             TableDefinition table = place.define(TableName.of("Herb Book"));
             assertThat(table.column("Price").orElseThrow().defaultValue()).isPresent();
             assertThat(table.column("True").orElseThrow().nullable()).isFalse();
-            assertThat(place.leftBehind()).extracting(LeftBehind::kind).contains("linked table", "check", "default");
+            assertThat(place.leftBehind())
+                    .extracting(l -> l.kind() + " " + l.name())
+                    .containsExactlyInAnyOrder(
+                            "linked table far",
+                            "check Herb Book.Kind",
+                            "default Herb Book.Seen",
+                            "default Rules.Id",
+                            "check Rules.Said",
+                            "check Rules");
             ListedPlace wanted = new ListedPlace()
-                    .with(table, List.of(java.util.Arrays.asList("1", "12.3456", "200", null, "AAE=", "false")));
+                    .with(table, List.of(java.util.Arrays.asList("1", "12.3456", "200", null, "AAE=", "false")))
+                    .with(place.define(TableName.of("Rules")), List.of());
             assertThat(Reconcile.between(wanted, place).compare().tables())
                     .allSatisfy(t -> assertThat(t.differing()).isEmpty());
         }
