@@ -8,11 +8,14 @@ import java.nio.file.FileSystem;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
 import org.apache.poi.hssf.usermodel.HSSFWorkbook;
 import org.apache.poi.ss.usermodel.Row;
 import org.apache.poi.ss.usermodel.Sheet;
 import org.apache.poi.ss.usermodel.SheetVisibility;
 import org.apache.poi.ss.usermodel.Workbook;
+import org.apache.poi.ss.util.CellRangeAddress;
 import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -70,6 +73,71 @@ class UnseenSheetsTest {
         Ferry exported = must("export", file, set);
         assertThat(exported.out() + exported.err()).contains("hidden", "unseen", "deep");
         must("reconcile", file, set, "--depth", "rows");
+    }
+
+    private static final String[] LOANS = {"no,name,due", "1,moss,a", "2,,b", "3,fern,c"};
+
+    private static String[][] loans() {
+        return Stream.of(LOANS).map(l -> l.split(",")).toArray(String[][]::new);
+    }
+
+    private void isToldOfWhatIsDrawn(Path file) {
+        assertThat(must("look", file).out())
+                .contains(
+                        "loans: 1 row is hidden, or filtered out, from who opens the file; it is read like the others",
+                        "loans: 1 column is hidden from who opens the file; it is read like the others",
+                        "loans: in one place several cells are drawn as one, in rows 2–3; only the first of them has a"
+                                + " value, and the others are null")
+                .contains("3  ");
+        Path set = folder.resolve("drawn");
+        assertThat(must("export", file, set).out()).contains("1 row is hidden", "drawn as one");
+        must("reconcile", file, set, "--depth", "rows");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"xlsx", "xls"})
+    void hiddenRowsAndCellsThatAreDrawnAsOneAreTold(String kind) throws Exception {
+        Path file = folder.resolve("loans." + kind);
+        try (Workbook workbook = workbook(kind);
+                OutputStream out = Files.newOutputStream(file)) {
+            Sheet sheet = sheet(workbook, "loans", loans());
+            // what is drawn so in the headings is no record's
+            sheet.addMergedRegion(new CellRangeAddress(0, 0, 1, 2));
+            sheet.addMergedRegion(new CellRangeAddress(1, 2, 1, 1));
+            sheet.getRow(3).setZeroHeight(true);
+            sheet.setColumnHidden(2, true);
+            // beyond the table
+            sheet.setColumnHidden(7, true);
+            workbook.write(out);
+        }
+        isToldOfWhatIsDrawn(file);
+    }
+
+    @Test
+    void hiddenRowsOfAnOpenDocumentFileAreTold() throws Exception {
+        Path csv = folder.resolve("loans.csv");
+        Files.write(csv, List.of(LOANS));
+        Path ods = folder.resolve("loans.ods");
+        must("convert", csv, ods);
+        Files.delete(folder.resolve("loans.ods-metadata.json"));
+        assertThat(must("look", ods).out()).doesNotContain("hidden", "drawn as one");
+        try (FileSystem parts = FileSystems.newFileSystem(ods)) {
+            Path content = parts.getPath("content.xml");
+            String text = Files.readString(content);
+            // the sheet of definitions stands last, and says what the table is
+            text = text.replaceFirst("(?s)<table:table table:name=\"Definitions\".*?</table:table>", "");
+            String[] rows = text.split("(?=<table:table-row)", -1);
+            assertThat(rows).hasSizeGreaterThan(4);
+            rows[0] = rows[0].replaceAll("<table:table-column[^>]*/>", "");
+            rows[1] = "<table:table-column table:number-columns-repeated=\"2\"/><table:table-column"
+                    + " table:visibility=\"collapse\"/>" + rows[1];
+            rows[2] = rows[2].replaceFirst(
+                    "(<table:table-cell [^>]*>(?:(?!<table:table-cell).)*)<table:table-cell ",
+                    "$1<table:table-cell table:number-rows-spanned=\"2\" ");
+            rows[4] = rows[4].replaceFirst("<table:table-row", "<table:table-row table:visibility=\"filter\"");
+            Files.writeString(content, String.join("", rows));
+        }
+        isToldOfWhatIsDrawn(ods);
     }
 
     @Test

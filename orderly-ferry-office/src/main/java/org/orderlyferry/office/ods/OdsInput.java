@@ -19,6 +19,7 @@ import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.office.sheet.SheetInput;
+import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
 import org.orderlyferry.office.sheet.ZipParts;
 import org.orderlyferry.problem.MalformedFileException;
@@ -127,13 +128,13 @@ final class OdsInput implements SheetInput {
     }
 
     @Override
-    public SheetRows rows(String sheet) {
+    public SheetRows rows(String sheet, SheetMarks marks) {
         Content content = new Content();
         try {
             for (int i = sheetNames().indexOf(sheet); i >= 0; i--) {
                 content.toSheet();
             }
-            return new OdsRows(content.xml, content::close, this::failed);
+            return new OdsRows(content.xml, content::close, this::failed, marks);
         } catch (RuntimeException e) {
             content.close();
             throw e;

@@ -9,6 +9,7 @@ import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import org.jspecify.annotations.Nullable;
+import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRow;
 import org.orderlyferry.office.sheet.SheetRows;
 
@@ -21,16 +22,19 @@ final class OdsRows implements SheetRows {
     private final XMLStreamReader xml;
     private final Runnable closing;
     private final Function<Exception, RuntimeException> failed;
+    private final SheetMarks marks;
+    private long columns;
     private long number;
     private List<OdsCell> cells = List.of();
     private long left;
     private boolean ended;
 
     /** Rows of the sheet whose element the reader has just begun. */
-    OdsRows(XMLStreamReader xml, Runnable closing, Function<Exception, RuntimeException> failed) {
+    OdsRows(XMLStreamReader xml, Runnable closing, Function<Exception, RuntimeException> failed, SheetMarks marks) {
         this.xml = xml;
         this.closing = closing;
         this.failed = failed;
+        this.marks = marks;
     }
 
     @Override
@@ -62,7 +66,13 @@ final class OdsRows implements SheetRows {
                 String name = xml.getLocalName();
                 if (table && name.equals("table-row")) {
                     row();
-                } else if (!table || !name.startsWith("table-row") && !name.startsWith("table-header-rows")) {
+                } else if (table && name.equals("table-column")) {
+                    column();
+                } else if (!table
+                        || !name.startsWith("table-row")
+                                && !name.startsWith("table-header-rows")
+                                && !name.startsWith("table-column")
+                                && !name.equals("table-header-columns")) {
                     skip(xml);
                 }
             }
@@ -74,8 +84,23 @@ final class OdsRows implements SheetRows {
         }
     }
 
+    private void column() throws XMLStreamException {
+        long times = times("number-columns-repeated", Integer.MAX_VALUE);
+        if (isUnseen()) {
+            marks.hiddenColumns(columns + 1, columns + times);
+        }
+        columns += times;
+        skip(xml);
+    }
+
+    private boolean isUnseen() {
+        String visibility = xml.getAttributeValue(OdsInput.TABLE, "visibility");
+        return "collapse".equals(visibility) || "filter".equals(visibility);
+    }
+
     private void row() throws XMLStreamException {
         long times = times("number-rows-repeated", Integer.MAX_VALUE);
+        boolean unseen = isUnseen();
         List<OdsCell> read = new ArrayList<>();
         int empty = 0;
         boolean marked = false;
@@ -89,6 +114,10 @@ final class OdsRows implements SheetRows {
                 continue;
             }
             marked |= OdsSink.NOTHING.equals(xml.getAttributeValue(OdsInput.TABLE, "style-name"));
+            if (!covered) {
+                long high = times("number-rows-spanned", Integer.MAX_VALUE);
+                marks.merged(number + 1, number + high, times("number-columns-spanned", Integer.MAX_VALUE));
+            }
             int cellTimes = (int) times("number-columns-repeated", Integer.MAX_VALUE);
             OdsCell cell = cell();
             if (cell == OdsCell.NOTHING) {
@@ -110,6 +139,9 @@ final class OdsRows implements SheetRows {
             }
             left = times;
             cells = read;
+            if (unseen) {
+                marks.hidden(number + 1, times);
+            }
         }
     }
 

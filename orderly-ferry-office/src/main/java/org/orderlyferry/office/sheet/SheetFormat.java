@@ -167,7 +167,8 @@ public abstract class SheetFormat implements FileFormat {
         List<String> names = null;
         List<Set<CellKind>> kinds = new ArrayList<>();
         int above = 0;
-        try (SheetRows rows = input.rows(sheet)) {
+        SheetMarks marks = new SheetMarks(headingRow, lastRow);
+        try (SheetRows rows = input.rows(sheet, marks)) {
             while (rows.hasNext()) {
                 SheetRow row = rows.next();
                 above += row.number() < headingRow && !SheetReader.isBlank(row) ? 1 : 0;
@@ -209,6 +210,7 @@ public abstract class SheetFormat implements FileFormat {
                             + (above == 1 ? " row" : " rows")
                             + ", is none of its records, unless the setting headingRow tells where they are"));
         }
+        findings.addAll(marks.findings(name, width));
         findings.addAll(hidden(input, List.of(sheet), name));
         return Optional.of(new Outline(table.build(), Outline.Source.KINDS, findings));
     }

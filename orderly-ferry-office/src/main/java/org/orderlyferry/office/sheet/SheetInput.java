@@ -16,7 +16,16 @@ public interface SheetInput extends AutoCloseable {
      *
      * @throws org.orderlyferry.problem.MalformedFileException if they can't be read
      */
-    SheetRows rows(String sheet);
+    default SheetRows rows(String sheet) {
+        return rows(sheet, SheetMarks.UNHEARD);
+    }
+
+    /**
+     * The same.
+     *
+     * @param marks hears of how they are shown to people, by the time that they have been read to their end
+     */
+    SheetRows rows(String sheet, SheetMarks marks);
 
     /** What is wrong with the file, for people. */
     RuntimeException failed(Exception e);

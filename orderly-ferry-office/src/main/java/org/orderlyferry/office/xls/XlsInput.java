@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.office.sheet.SheetInput;
+import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
@@ -148,12 +149,12 @@ final class XlsInput implements SheetInput {
     }
 
     @Override
-    public SheetRows rows(String sheet) {
+    public SheetRows rows(String sheet, SheetMarks marks) {
         InputStream in = stream();
         try {
             return read(() -> {
                 in.skipNBytes(workbook.position(names.indexOf(sheet)));
-                return new XlsRows(this, workbook, in);
+                return new XlsRows(this, workbook, in, marks);
             });
         } catch (RuntimeException e) {
             close(in);

@@ -9,16 +9,21 @@ import org.apache.poi.hssf.record.BOFRecord;
 import org.apache.poi.hssf.record.BlankRecord;
 import org.apache.poi.hssf.record.BoolErrRecord;
 import org.apache.poi.hssf.record.CellValueRecordInterface;
+import org.apache.poi.hssf.record.ColumnInfoRecord;
 import org.apache.poi.hssf.record.EOFRecord;
 import org.apache.poi.hssf.record.FormulaRecord;
 import org.apache.poi.hssf.record.LabelRecord;
 import org.apache.poi.hssf.record.LabelSSTRecord;
+import org.apache.poi.hssf.record.MergeCellsRecord;
 import org.apache.poi.hssf.record.NumberRecord;
 import org.apache.poi.hssf.record.Record;
 import org.apache.poi.hssf.record.RecordFactoryInputStream;
+import org.apache.poi.hssf.record.RowRecord;
 import org.apache.poi.hssf.record.StringRecord;
 import org.apache.poi.ss.usermodel.FormulaError;
+import org.apache.poi.ss.util.CellRangeAddress;
 import org.jspecify.annotations.Nullable;
+import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRow;
 import org.orderlyferry.office.sheet.SheetRows;
 
@@ -29,6 +34,7 @@ final class XlsRows implements SheetRows {
     private final WorkbookRecords workbook;
     private final InputStream stream;
     private final RecordFactoryInputStream records;
+    private final SheetMarks marks;
     private @Nullable XlsRow ready;
     private List<XlsCell> cells = new ArrayList<>();
     /** The row that is being gathered, from 0; -1 for none. */
@@ -43,10 +49,11 @@ final class XlsRows implements SheetRows {
      *
      * @param stream stands at its first record
      */
-    XlsRows(XlsInput input, WorkbookRecords workbook, InputStream stream) {
+    XlsRows(XlsInput input, WorkbookRecords workbook, InputStream stream, SheetMarks marks) {
         this.input = input;
         this.workbook = workbook;
         this.stream = stream;
+        this.marks = marks;
         this.records = new RecordFactoryInputStream(stream, true);
         if (!(records.nextRecord() instanceof BOFRecord)) {
             throw new IllegalArgumentException("a sheet that it names isn't where it says; the file is damaged");
@@ -95,6 +102,19 @@ final class XlsRows implements SheetRows {
     }
 
     private void take(Record record) throws IOException {
+        if (record instanceof RowRecord row && row.getZeroHeight()) {
+            marks.hidden(row.getRowNumber() + 1L, 1);
+        } else if (record instanceof ColumnInfoRecord columns && columns.getHidden()) {
+            marks.hiddenColumns(columns.getFirstColumn() + 1L, columns.getLastColumn() + 1L);
+        } else if (record instanceof MergeCellsRecord merged) {
+            for (short i = 0; i < merged.getNumAreas(); i++) {
+                CellRangeAddress area = merged.getAreaAt(i);
+                marks.merged(
+                        area.getFirstRow() + 1L,
+                        area.getLastRow() + 1L,
+                        area.getLastColumn() - area.getFirstColumn() + 1L);
+            }
+        }
         if (record instanceof StringRecord text && open != null) {
             put(open, XlsCell.text(text.getString()));
             open = null;

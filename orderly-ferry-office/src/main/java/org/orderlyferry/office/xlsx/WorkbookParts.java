@@ -8,7 +8,7 @@ import java.util.HashSet;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.function.Consumer;
+import java.util.function.BiConsumer;
 import java.util.regex.Pattern;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
@@ -44,13 +44,21 @@ record WorkbookParts(boolean styled, boolean from1904) {
                 String name = entry.getName().toLowerCase(Locale.ROOT);
                 there.add(name);
                 if (name.equals("[content_types].xml")) {
-                    each(zip, entry, "Override", xml -> wanted.add(part(xml)));
+                    each(zip, entry, (element, xml) -> {
+                        if (element.equals("Override")) {
+                            wanted.add(part(xml));
+                        }
+                    });
                 }
                 styled |= name.endsWith("styles.xml");
                 if (name.endsWith("workbook.xml")) {
                     boolean[] told = {false};
                     // an extension may have an element of that name, too
-                    each(zip, entry, "workbookPr", xml -> told[0] |= isTrue(xml.getAttributeValue(null, "date1904")));
+                    each(
+                            zip,
+                            entry,
+                            (element, xml) -> told[0] |=
+                                    element.equals("workbookPr") && isTrue(xml.getAttributeValue(null, "date1904")));
                     from1904 |= told[0];
                 }
             }
@@ -70,22 +78,20 @@ record WorkbookParts(boolean styled, boolean from1904) {
         return name == null ? "" : name.replaceFirst("^/", "").toLowerCase(Locale.ROOT);
     }
 
-    private static boolean isTrue(String told) {
+    static boolean isTrue(String told) {
         return "1".equals(told) || "true".equals(told);
     }
 
-    /** Hands on each element of a name. */
-    private static void each(ZipFile zip, ZipEntry entry, String element, Consumer<XMLStreamReader> take)
-            throws IOException {
+    /** Hands on each element, with its name. */
+    static void each(ZipFile zip, ZipEntry entry, BiConsumer<String, XMLStreamReader> take) throws IOException {
         XMLInputFactory factory = XMLInputFactory.newInstance();
         factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
         try (InputStream in = zip.getInputStream(entry)) {
             XMLStreamReader xml = factory.createXMLStreamReader(in);
             while (xml.hasNext()) {
-                if (xml.next() == XMLStreamConstants.START_ELEMENT
-                        && xml.getLocalName().equals(element)) {
-                    take.accept(xml);
+                if (xml.next() == XMLStreamConstants.START_ELEMENT) {
+                    take.accept(xml.getLocalName(), xml);
                 }
             }
         } catch (XMLStreamException e) {

@@ -10,6 +10,7 @@ import org.dhatim.fastexcel.reader.SheetVisibility;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.office.sheet.SheetInput;
+import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -53,8 +54,11 @@ final class XlsxInput implements SheetInput {
     }
 
     @Override
-    public SheetRows rows(String sheet) {
+    public SheetRows rows(String sheet, SheetMarks marks) {
         try {
+            if (marks.isHeard()) {
+                DrawnSheet.tell(file.path().toFile(), sheet, marks);
+            }
             return new XlsxRows(workbook.findSheet(sheet).orElseThrow().openStream(), from1904, this::failed);
         } catch (IOException | ExcelReaderException e) {
             throw failed(e);
