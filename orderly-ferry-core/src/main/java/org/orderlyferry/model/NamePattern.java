@@ -29,6 +29,11 @@ public final class NamePattern {
         return new NamePattern(text, Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE);
     }
 
+    /** Whether it is one name, and stands for no others. */
+    public boolean isOne() {
+        return text.indexOf('*') < 0;
+    }
+
     /** Whether a name is one of them. */
     public boolean matches(String name) {
         return compiled.matcher(name).matches();

@@ -19,7 +19,8 @@ public final class TableChoice {
 
     /**
      * The tables that the patterns name, in the place's order; all of them where there are no patterns. A name fits as
-     * it is written; if none does, in any case.
+     * it is written; if none does, in any case. A name without a schema is that of the table which has none, and only where
+     * there is no such table those of all schemas.
      *
      * @throws UsageException if a pattern fits no table; the message has the nearest name
      */
@@ -54,10 +55,15 @@ public final class TableChoice {
         return exact.isEmpty() ? fitting(all, wanted.inAnyCase()) : exact;
     }
 
+    /** A table in a schema may go by its own name alone, unless that is all of another one's. */
     private static List<TableName> fitting(List<TableName> all, NamePattern wanted) {
-        return all.stream()
-                .filter(t -> wanted.matches(t.toString()) || wanted.matches(t.name()))
-                .toList();
+        List<TableName> whole =
+                all.stream().filter(t -> wanted.matches(t.toString())).toList();
+        return whole.isEmpty() || !wanted.isOne()
+                ? all.stream()
+                        .filter(t -> wanted.matches(t.toString()) || wanted.matches(t.name()))
+                        .toList()
+                : whole;
     }
 
     private static UsageException missing(Place place, List<TableName> all, String pattern) {

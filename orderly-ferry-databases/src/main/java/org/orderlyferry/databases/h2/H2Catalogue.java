@@ -15,8 +15,6 @@ import org.orderlyferry.model.TableName;
 /** H2's own catalogue: its INFORMATION_SCHEMA, which goes well beyond what JDBC's metadata offers. */
 final class H2Catalogue implements Catalogue {
 
-    private static final String DEFAULT_SCHEMA = "PUBLIC";
-
     private static final String TABLES =
             "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.TABLES t WHERE TABLE_TYPE ="
                     + " 'BASE TABLE' AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA'";
@@ -28,6 +26,7 @@ final class H2Catalogue implements Catalogue {
     private static final int FEW = 8;
 
     private final CatalogueQuery query;
+    private H2Names names;
     private Map<TableName, TableDefinition> together;
     private int asked;
 
@@ -35,12 +34,15 @@ final class H2Catalogue implements Catalogue {
         this.query = new CatalogueQuery(connection);
     }
 
-    static TableName name(String schema, String table) {
-        return new TableName(schema.equals(DEFAULT_SCHEMA) ? "" : schema, table);
+    private H2Names names() throws SQLException {
+        if (names == null) {
+            names = H2Names.of(query);
+        }
+        return names;
     }
 
-    static String schema(TableName table) {
-        return table.schema().isEmpty() ? DEFAULT_SCHEMA : table.schema();
+    private TableName name(String schema, String table) throws SQLException {
+        return names().name(schema, table);
     }
 
     @Override
@@ -66,11 +68,11 @@ final class H2Catalogue implements Catalogue {
     @Override
     public TableDefinition define(TableName table) throws SQLException {
         if (together == null && ++asked > FEW) {
-            together = new H2Definitions(query).all();
+            together = new H2Definitions(query, names()).all();
         }
         // one that has been made since is asked for alone
         return together == null || !together.containsKey(table)
-                ? new H2Definitions(query).one(table)
+                ? new H2Definitions(query, names()).one(table)
                 : together.get(table);
     }
 

@@ -54,11 +54,13 @@ final class H2Definitions {
     }
 
     private final CatalogueQuery query;
+    private final H2Names names;
     private final Map<TableName, Draft> drafts = new LinkedHashMap<>();
     private Optional<TableName> only = Optional.empty();
 
-    H2Definitions(CatalogueQuery query) {
+    H2Definitions(CatalogueQuery query, H2Names names) {
         this.query = query;
+        this.names = names;
     }
 
     TableDefinition one(TableName table) throws SQLException {
@@ -73,7 +75,7 @@ final class H2Definitions {
                 "SELECT TABLE_SCHEMA, TABLE_NAME FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_TYPE = 'BASE TABLE' AND"
                         + " TABLE_SCHEMA <> 'INFORMATION_SCHEMA'",
                 row -> {
-                    TableName name = H2Catalogue.name(row.getString(1), row.getString(2));
+                    TableName name = names.name(row.getString(1), row.getString(2));
                     drafts.put(name, new Draft(name));
                 });
         ask();
@@ -93,14 +95,13 @@ final class H2Definitions {
      * @param of the table of the catalogue that is asked, with its columns of those names; there may be others joined to it
      */
     private void each(String select, String of, String order, Row taken) throws SQLException {
-        String[] place =
-                only.map(t -> new String[] {H2Catalogue.schema(t), t.name()}).orElse(new String[0]);
+        String[] place = only.map(t -> new String[] {names.schema(t), t.name()}).orElse(new String[0]);
         query.each(
                 select
                         + (only.isEmpty() ? "" : " AND " + of + ".TABLE_SCHEMA = ? AND " + of + ".TABLE_NAME = ?")
                         + order,
                 row -> {
-                    Draft draft = drafts.get(H2Catalogue.name(row.getString(1), row.getString(2)));
+                    Draft draft = drafts.get(names.name(row.getString(1), row.getString(2)));
                     if (draft != null) {
                         taken.take(draft, row);
                     }
@@ -167,7 +168,7 @@ final class H2Definitions {
                         + " POSITION_IN_UNIQUE_CONSTRAINT FROM INFORMATION_SCHEMA.KEY_COLUMN_USAGE"
                         + " ORDER BY ORDINAL_POSITION",
                 row -> {
-                    TableName table = H2Catalogue.name(row.getString(3), row.getString(4));
+                    TableName table = names.name(row.getString(3), row.getString(4));
                     Usage usage = usages.computeIfAbsent(
                             List.of(row.getString(1), row.getString(2)),
                             c -> new Usage(table, new LinkedHashMap<>(), new LinkedHashMap<>()));

@@ -50,6 +50,9 @@ public final class H2Dialect implements Dialect {
     private static final Pattern OLD_DEFINITIONS = Pattern.compile("(?i);OLD_INFORMATION_SCHEMA=[^;]*");
 
     private static final int NOT_ENOUGH_RIGHTS = 90096;
+    private static final int ADMINISTRATORS_ONLY = 90040;
+
+    private static final String NO_LOG = "TRACE_LEVEL_FILE=0";
 
     private static final NamingRules NAMING = new NamingRules(
             256,
@@ -86,7 +89,7 @@ public final class H2Dialect implements Dialect {
             properties.setProperty("user", "sa");
             properties.setProperty("password", "");
         }
-        Connection connection = new org.h2.Driver().connect(url.get(), properties);
+        Connection connection = opened(url.get() + extra(url.get(), NO_LOG), properties);
         try {
             adopt(connection, write);
         } catch (SQLException e) {
@@ -94,6 +97,18 @@ public final class H2Dialect implements Dialect {
             throw e;
         }
         return Optional.of(connection);
+    }
+
+    /** Only an administrator may say that H2 shall write no log beside the database; any other user connects without. */
+    private static Connection opened(String url, Properties properties) throws SQLException {
+        try {
+            return new org.h2.Driver().connect(url, properties);
+        } catch (SQLException e) {
+            if (e.getErrorCode() != ADMINISTRATORS_ONLY || !url.endsWith(";" + NO_LOG)) {
+                throw e;
+            }
+            return new org.h2.Driver().connect(url.substring(0, url.length() - NO_LOG.length() - 1), properties);
+        }
     }
 
     @Override
@@ -151,7 +166,6 @@ public final class H2Dialect implements Dialect {
         // reading must not make a database; and Ctrl-C must leave it open until the work that it stops has been undone
         return Optional.of(url
                 + extra(url, "DB_CLOSE_ON_EXIT=FALSE")
-                + extra(url, "TRACE_LEVEL_FILE=0")
                 + (write ? "" : extra(url, "IFEXISTS=TRUE"))
                 // a file that is only read is opened so that nothing in it can be changed
                 + (write || !isFile(url) ? "" : extra(url, "ACCESS_MODE_DATA=r")));
