@@ -103,7 +103,7 @@ class ReplacedTableTest {
                 "CREATE MATERIALIZED VIEW counted AS SELECT COUNT(*) FROM label | the materialized view counted",
                 "CREATE POLICY mine ON label USING (true) | it has the policy mine",
                 "CREATE RULE nothing AS ON DELETE TO label DO INSTEAD NOTHING | it has the rule nothing",
-                "CREATE TABLE heir () INHERITS (label) | it is partitioned, or inherited from",
+                "CREATE TABLE heir () INHERITS (label) | others inherit from it",
                 "CREATE PUBLICATION news FOR TABLE label | it is in the publication news"
             })
     void whatCannotBeGivenToTheNewTableKeepsTheOldOne(String statement, String reason) throws Exception {

@@ -53,8 +53,12 @@ final class PostgresSettling implements Settling {
                 + " UNION SELECT 'it has the rule ' || rulename FROM pg_rewrite WHERE ev_class = " + table
                 + " UNION SELECT 'it is in the publication ' || p.pubname FROM pg_publication_rel r JOIN pg_publication p"
                 + " ON p.oid = r.prpubid WHERE r.prrelid = " + table
-                + " UNION SELECT 'it is partitioned, or inherited from' FROM pg_inherits WHERE inhparent = " + table
-                + " OR inhrelid = " + table
+                + " UNION SELECT 'others inherit from it' FROM pg_inherits WHERE NOT EXISTS (SELECT 1 FROM"
+                + " pg_partitioned_table WHERE partrelid = inhparent) AND inhparent = " + table
+                + " UNION SELECT 'it inherits from ' || inhparent::regclass::text FROM pg_inherits WHERE NOT EXISTS"
+                + " (SELECT 1 FROM pg_partitioned_table WHERE partrelid = inhparent) AND inhrelid = " + table
+                + " UNION SELECT 'it is a partition of ' || inhparent::regclass::text FROM pg_inherits JOIN"
+                + " pg_partitioned_table ON partrelid = inhparent WHERE inhrelid = " + table
                 + " UNION SELECT 'it is partitioned' FROM pg_partitioned_table WHERE partrelid = " + table;
         return list(session, found).stream()
                 .map(f -> "table " + there.name() + " can't be replaced: " + f)
