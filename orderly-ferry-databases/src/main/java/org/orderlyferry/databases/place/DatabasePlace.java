@@ -3,15 +3,9 @@ package org.orderlyferry.databases.place;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
-import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
@@ -21,7 +15,6 @@ import org.orderlyferry.databases.loading.Ledger;
 import org.orderlyferry.databases.loading.RecordRemoval;
 import org.orderlyferry.databases.loading.Rehearsal;
 import org.orderlyferry.databases.loading.TableRemoval;
-import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -44,7 +37,6 @@ import org.orderlyferry.place.ServerTotal;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.place.ViewStatements;
-import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 
@@ -54,18 +46,14 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     /** Tables of up to about so many records are counted rather than estimated. */
     private static final long COUNTED = 200_000;
 
-    private static final Pattern VERSION = Pattern.compile("\\d+(\\.\\d+)*\\w*");
-
     private final Connector connector;
     private final Session session;
     private final Dialect dialect;
     private final boolean write;
-    private final Map<TableName, TableDefinition> defined = new ConcurrentHashMap<>();
     private final Optional<TargetFile> file;
     private final boolean newDatabase;
     private final TouchedTables touched;
-    private volatile List<TableName> tables;
-    private Catalogue catalogue;
+    private final KnownTables known;
     private boolean loaded;
 
     /**
@@ -75,7 +63,18 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
      * @param newDatabase whether the database was made for this; it goes again if nothing is loaded
      */
     DatabasePlace(Connector connector, Session session, boolean write, Optional<TargetFile> file, boolean newDatabase) {
+        this(connector, session, new KnownTables(session, write), write, file, newDatabase);
+    }
+
+    private DatabasePlace(
+            Connector connector,
+            Session session,
+            KnownTables known,
+            boolean write,
+            Optional<TargetFile> file,
+            boolean newDatabase) {
         this.connector = connector;
+        this.known = known;
         this.session = session;
         this.dialect = session.dialect();
         this.write = write;
@@ -91,58 +90,23 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public String system() {
-        return session.work(
-                "the version can't be read",
-                () -> dialect.system() + " "
-                        + version(session.connection().getMetaData().getDatabaseProductVersion()));
-    }
-
-    /** The number alone: what stands behind it, or in front, tells of builds and machines. */
-    private static String version(String told) {
-        Matcher number = VERSION.matcher(told);
-        return number.find() ? number.group() : told;
+        return session.work("the version can't be read", () -> SystemVersion.of(session));
     }
 
     @Override
     public List<TableName> tables() {
-        if (tables == null) {
-            tables = session.work("its tables can't be listed", () -> {
-                Set<TableName> own = Ledger.own(session);
-                return session.catalogue().tables().stream()
-                        .filter(t -> !own.contains(t))
-                        .sorted()
-                        .toList();
-            });
-        }
-        return tables;
+        return known.names();
     }
 
     @Override
     public TableDefinition define(TableName table) {
-        if (!tables().contains(table)) {
-            throw new UsageException("there is no table " + table + " in " + address());
-        }
-        return defined.computeIfAbsent(
-                table,
-                t -> session.work("the definition of table " + t + " can't be read", () -> catalogue()
-                        .define(t)));
+        return known.define(table);
     }
 
     private void touch() {
         if (!write) {
             touched.another(tables().size());
         }
-    }
-
-    /** One for all tables where nothing changes: what a catalogue has found out for one it needn't ask for the next. */
-    private Catalogue catalogue() {
-        if (write) {
-            return session.catalogue();
-        }
-        if (catalogue == null) {
-            catalogue = session.catalogue();
-        }
-        return catalogue;
     }
 
     @Override
@@ -176,10 +140,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public List<TableDefinition> named(List<TableDefinition> others) {
-        NameMapping names =
-                session.work("its tables can't be listed", () -> new NameMapping(dialect.naming(), others, List.of())
-                        .held(session.catalogue().held()));
-        return others.stream().map(names::map).toList();
+        return known.named(others);
     }
 
     @Override
@@ -274,10 +235,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     /** It sees the same, so what is known here needn't be found out there. */
     private Place companion(Session another) {
-        DatabasePlace place = new DatabasePlace(connector, another, write, Optional.empty(), false);
-        place.tables = tables;
-        place.defined.putAll(defined);
-        return place;
+        return new DatabasePlace(connector, another, known.in(another), write, Optional.empty(), false);
     }
 
     @Override
@@ -307,11 +265,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public Loading begin(List<TableDefinition> wanted, LoadModes modes, String plan) {
-        forget();
+        known.forget();
         return session.work(
                 "the tables can't be made",
                 () -> DatabaseLoading.begin(session, connector::open, wanted(wanted, modes, plan), () -> {
-                    forget();
+                    known.forget();
                     loaded = true;
                     file.ifPresent(TargetFile::mustBeThere);
                 }));
@@ -326,7 +284,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public Leftover clear(String plan) {
-        forget();
+        known.forget();
         Leftover left = session.work(
                 "what a killed load has left can't be put right",
                 () -> DatabaseLoading.clear(session, plan, connector.options().trustDefinitions()));
@@ -336,7 +294,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public void remove(List<TableName> unwanted) {
-        forget();
+        known.forget();
         session.work("the tables can't be taken away", () -> {
             new TableRemoval(session).remove(unwanted);
             return null;
@@ -357,7 +315,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public void execute(String statement) {
-        forget();
+        known.forget();
         session.work("the statement failed", () -> {
             session.execute(statement);
             session.connection().commit();
@@ -388,11 +346,6 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                 connector.options().makeMissing(),
                 connector.options().trustDefinitions(),
                 plan);
-    }
-
-    private void forget() {
-        tables = null;
-        defined.clear();
     }
 
     @Override

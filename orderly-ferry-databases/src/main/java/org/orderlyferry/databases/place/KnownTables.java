@@ -1,0 +1,90 @@
+package org.orderlyferry.databases.place;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import org.orderlyferry.databases.dialect.Catalogue;
+import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.loading.Ledger;
+import org.orderlyferry.databases.naming.NameMapping;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.UsageException;
+
+/** What has been found out of a database's tables, until it may have changed. Asked by several threads. */
+final class KnownTables {
+
+    private final Session session;
+    private final boolean write;
+    private final Map<TableName, TableDefinition> defined = new ConcurrentHashMap<>();
+    private volatile List<TableName> tables;
+    private Catalogue catalogue;
+
+    /**
+     * Of a session.
+     *
+     * @param write whether tables are made and taken away in it
+     */
+    KnownTables(Session session, boolean write) {
+        this.session = session;
+        this.write = write;
+    }
+
+    /** Of another session that sees the same: what is known need not be found out there. */
+    KnownTables in(Session another) {
+        KnownTables same = new KnownTables(another, write);
+        same.tables = tables;
+        same.defined.putAll(defined);
+        return same;
+    }
+
+    /** All tables but our own. */
+    List<TableName> names() {
+        if (tables == null) {
+            tables = session.work("its tables can't be listed", () -> {
+                Set<TableName> own = Ledger.own(session);
+                return session.catalogue().tables().stream()
+                        .filter(t -> !own.contains(t))
+                        .sorted()
+                        .toList();
+            });
+        }
+        return tables;
+    }
+
+    TableDefinition define(TableName table) {
+        if (!names().contains(table)) {
+            throw new UsageException("there is no table " + table + " in " + session.address());
+        }
+        return defined.computeIfAbsent(
+                table,
+                t -> session.work("the definition of table " + t + " can't be read", () -> catalogue()
+                        .define(t)));
+    }
+
+    /** One for all tables where nothing changes: what a catalogue has found out for one it needn't ask for the next. */
+    private Catalogue catalogue() {
+        if (write) {
+            return session.catalogue();
+        }
+        if (catalogue == null) {
+            catalogue = session.catalogue();
+        }
+        return catalogue;
+    }
+
+    /** The names that tables of others would have here. */
+    List<TableDefinition> named(List<TableDefinition> others) {
+        NameMapping names = session.work("its tables can't be listed", () -> new NameMapping(
+                        session.dialect().naming(), others, List.of())
+                .held(session.catalogue().held()));
+        return others.stream().map(names::map).toList();
+    }
+
+    /** After anything may have changed. */
+    void forget() {
+        tables = null;
+        defined.clear();
+    }
+}
