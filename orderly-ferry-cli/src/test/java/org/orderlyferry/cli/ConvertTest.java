@@ -272,16 +272,6 @@ class ConvertTest {
     }
 
     @Test
-    void anXmlDocumentOfSomebodyElseIsReadByItsRecords() throws Exception {
-        Path xml = file(
-                "garden.xml",
-                "<garden><owner>Q</owner><beds><plant id=\"1\"><name>moss</name><leaf>a</leaf><leaf>b</leaf></plant>"
-                        + "<plant id=\"2\"><name>fern &amp; co</name></plant></beds></garden>");
-        assertThat(converted(xml, "csv", "--from-setting", "record=plant"))
-                .isEqualTo("id,name,leaf\r\n1,moss,<leaf>a</leaf><leaf>b</leaf>\r\n2,fern & co,\r\n");
-    }
-
-    @Test
     void aSpreadsheetKeepsWhatItWouldDamageAsText() throws Exception {
         Path csv = file(
                 "label.csv",

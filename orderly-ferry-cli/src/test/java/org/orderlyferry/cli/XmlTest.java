@@ -21,6 +21,19 @@ class XmlTest {
     Path folder;
 
     @Test
+    void aDocumentOfSomebodyElseIsReadByItsRecords() throws Exception {
+        Path xml = Files.writeString(
+                folder.resolve("garden.xml"),
+                "<garden><owner>Q</owner><beds><plant id=\"1\"><name>moss</name><leaf>a</leaf><leaf>b</leaf></plant>"
+                        + "<plant id=\"2\"><name>fern &amp; co</name></plant></beds></garden>");
+        Path to = folder.resolve("garden.csv");
+        Ferry ferry = Ferry.run("convert", xml, to, "--from-setting", "record=plant");
+        assertThat(ferry.code()).as(ferry.err()).isZero();
+        assertThat(Files.readString(to))
+                .isEqualTo("id,name,leaf\r\n1,moss,<leaf>a</leaf><leaf>b</leaf>\r\n2,fern & co,\r\n");
+    }
+
+    @Test
     void textOfAnXmlRecordItselfIsAValueToo() throws Exception {
         Path xml = Files.writeString(
                 folder.resolve("tag.xml"),

@@ -391,21 +391,4 @@ class DriverDialectTest {
             assertEqual(beds("1=moss"), target);
         }
     }
-
-    @Test
-    void aQueryIsReadByItsDriver() throws Exception {
-        String url = fresh("HSQL Database Engine");
-        load(beds("1=moss", "2=fern"), url, LoadMode.CREATE);
-        Path set = folder.resolve("query");
-        try (Place source = Places.open(url)) {
-            Export.from(source)
-                    .query("names", "SELECT \"name\", \"id\" * 2 AS twice FROM \"bed\" ORDER BY 1")
-                    .to(set);
-            assertThatThrownBy(() -> Export.from(source)
-                            .query("gone", "DELETE FROM \"bed\"")
-                            .to(folder.resolve("gone")))
-                    .isInstanceOf(UsageException.class);
-        }
-        assertThat(Files.readString(set.resolve("data/names.csv"))).contains("fern,4");
-    }
 }

@@ -71,6 +71,26 @@ class DriverSourcesTest {
                 .contains("2031-03-30T02:30:00.123456", "2031-04-09T05:30:00Z");
     }
 
+    @Test
+    void aQueryIsReadByItsDriver() throws Exception {
+        String url = "jdbc:hsqldb:mem:queried";
+        Databases.run(
+                url,
+                "CREATE TABLE \"bed\" (\"id\" INTEGER PRIMARY KEY, \"name\" VARCHAR(20))",
+                "INSERT INTO \"bed\" VALUES (1, 'moss'), (2, 'fern')");
+        Path set = folder.resolve("query");
+        try (Place source = Places.open(url)) {
+            Export.from(source)
+                    .query("names", "SELECT \"name\", \"id\" * 2 AS twice FROM \"bed\" ORDER BY 1")
+                    .to(set);
+            assertThatThrownBy(() -> Export.from(source)
+                            .query("gone", "DELETE FROM \"bed\"")
+                            .to(folder.resolve("gone")))
+                    .isInstanceOf(UsageException.class);
+        }
+        assertThat(Files.readString(set.resolve("data/names.csv"))).contains("fern,4");
+    }
+
     /** What isn't carried of definitions is said, or that the system doesn't tell. */
     @Test
     void whatDriversDoNotTellIsAskedOfTheSystemsViews() throws Exception {
