@@ -212,6 +212,17 @@ public final class Check {
                     refused(rehearsal.isRefused());
                 }
             }
+            if (crossing.backup()) {
+                RecordsBack.obstacle(
+                                Runs.there(crossing, target).stream()
+                                        .filter(choices.of(LoadMode.APPEND, LoadMode.MERGE)::contains)
+                                        .toList(),
+                                target)
+                        .ifPresent(why -> findings.add(Finding.ofAll(
+                                FindingCode.UNDO_LACKING,
+                                "the run couldn't be undone: " + why
+                                        + ", and without keys its records can't be told from those that come")));
+            }
         } catch (FerryException e) {
             obstacles.add(e.getMessage());
         }

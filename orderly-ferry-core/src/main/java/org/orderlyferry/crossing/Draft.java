@@ -293,6 +293,11 @@ public final class Draft {
                 rehearsal.findings().forEach(f -> changed.add(f.toString()));
             } catch (UnsupportedOperationException e) {
                 changed.add("this kind of target can't say beforehand what it holds otherwise");
+            } catch (UsageException e) {
+                // which is for whoever edits the file to decide: what can't be replaced may be added to
+                remarks.end().add("In the way of these tables, if they came in place of what is there:");
+                e.getMessage().lines().map(String::strip).forEach(l -> remarks.end()
+                        .add("- " + l));
             }
             if (!left.isEmpty()) {
                 remarks.end().add("Left behind:");

@@ -157,11 +157,11 @@ public final class Undo extends CrossingWork<Undo> {
             if (Files.exists(folder.backup())) {
                 try (Place backup = Places.open(folder.backup())) {
                     restored.addAll(backup.tables());
-                    changed(ledger, ends, backup, restored, removed, findings);
+                    changed(folder, ledger, ends, backup, restored, removed, findings);
                     equal = restored.isEmpty() || isEqual(backup, ends);
                 }
             } else {
-                changed(ledger, ends, null, restored, removed, findings);
+                changed(folder, ledger, ends, null, restored, removed, findings);
             }
         }
         ledger.note(
@@ -182,6 +182,7 @@ public final class Undo extends CrossingWork<Undo> {
     }
 
     private void changed(
+            RunFolder folder,
             RunLedger ledger,
             Ends ends,
             @Nullable Place backup,
@@ -195,7 +196,7 @@ public final class Undo extends CrossingWork<Undo> {
                     .forEach(removed::add);
             boolean first = isRemoved(target, removed, restored.isEmpty());
             if (backup != null && !restored.isEmpty()) {
-                findings.addAll(restore(backup, target).findings());
+                findings.addAll(restore(folder, ledger, backup, target).findings());
             }
             if (!first) {
                 target.remove(removed);
@@ -251,14 +252,21 @@ public final class Undo extends CrossingWork<Undo> {
         }
     }
 
-    /** A table's digest as a proof has found it; empty where it was only counted. */
-    private TransferResult restore(Place backup, TargetPlace target) {
-        return Load.from(backup)
-                .mode(LoadMode.REPLACE)
-                .lanes(crossing.lanes())
-                .listener(listener)
-                .stopSignal(stop)
-                .into(target);
+    private TransferResult restore(RunFolder folder, RunLedger ledger, Place backup, TargetPlace target) {
+        try {
+            return Load.from(backup)
+                    .mode(LoadMode.REPLACE)
+                    .lanes(crossing.lanes())
+                    .listener(listener)
+                    .stopSignal(stop)
+                    .into(target);
+        } catch (UsageException e) {
+            // which has changed nothing: there may be tables that no other can take the place of
+            if (!RecordsBack.isPossible(backup, target)) {
+                throw e;
+            }
+            return new RecordsBack(folder, crossing, listener, stop).bring(backup, target, ledger);
+        }
     }
 
     private boolean isEqual(Place backup, Ends ends) {

@@ -36,6 +36,7 @@ public enum FindingCode {
     ENCODING_UNMARKED(Severity.WARNING, "a file that can't say in which encoding it is"),
     ROWS_CHANGED(Severity.WARNING, "records that were changed while they were compared"),
     FILE_CHANGED(Severity.WARNING, "a file that was changed while it was read"),
+    UNDO_LACKING(Severity.WARNING, "a run that couldn't be undone, and why"),
     NOT_REMOVED(Severity.WARNING, "what is needed no more and couldn't be removed"),
     STATEMENT_UNKNOWN(
             Severity.WARNING,

@@ -8,11 +8,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.cli.Ferry;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.testkit.herbarium.Herbarium;
+import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.TestSystem;
 
 /** What a crossing refuses, and what it says then. */
@@ -33,6 +36,38 @@ class CrossingRefusalsTest extends CrossingCase {
         assertThat(must(3, "run", file).err()).contains("line 3").contains("was changed after it was written");
         Files.writeString(ledger, text.replace("\"equal\":\"true\"", "\"equal\":\"false\""));
         assertThat(must(3, "undo", file).err()).contains("was changed after it was written");
+    }
+
+    /** What can't be replaced may be added to all the same, and comes back record by record. */
+    @ParameterizedTest
+    @ValueSource(strings = {"append", "merge"})
+    void whatNoTableCanTakeThePlaceOfIsAddedToAndComesBack(String onto) throws Exception {
+        String source = TestSystem.H2.fresh(folder);
+        String url = TestSystem.POSTGRESQL.fresh(folder);
+        run(
+                source,
+                "create table \"m\" (\"id\" int, \"grown\" date, \"v\" varchar(9), primary key (\"id\", \"grown\"))",
+                "insert into \"m\" values (2, date '2031-03-03', 'new'), (3, date '2031-03-04', 'new')",
+                onto.equals("merge") ? "insert into \"m\" values (1, date '2031-02-02', 'changed')" : "select 1");
+        run(
+                url,
+                "create table m (id int, grown date, v varchar(9), primary key (id, grown)) partition by range (grown)",
+                "create table m_1 partition of m for values from ('2031-01-01') to ('2032-01-01')",
+                "insert into m values (1, '2031-02-02', 'old'), (7, '2031-02-07', 'kept')");
+        Path file = draft("partitioned-" + onto, source, url, "onto: refuse", "onto: " + onto);
+        assertThat(Files.readString(file)).contains("# - table m can't be replaced: it is partitioned");
+        assertThat(must(0, "check", file).out()).doesNotContain("couldn't be undone");
+        must(0, "run", file);
+        must(0, "undo", file);
+        assertThat(Databases.rows(url, "select * from m order by id"))
+                .containsExactly("1 2031-02-02 old", "7 2031-02-07 kept");
+        assertThat(lastRun(file)).isDirectoryNotContaining("glob:**back{,-gone}");
+
+        run(url, "alter table m drop constraint m_pkey");
+        if (onto.equals("append")) {
+            assertThat(must(0, "check", file).out())
+                    .contains("the run couldn't be undone: table m can't be replaced: it is partitioned");
+        }
     }
 
     @Test

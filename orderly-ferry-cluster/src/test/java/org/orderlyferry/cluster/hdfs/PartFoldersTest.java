@@ -180,7 +180,8 @@ class PartFoldersTest {
                             new org.apache.hadoop.fs.Path(((HdfsPath) folder).inside()), Long.MAX_VALUE - 1, 4L << 20);
             assertThatThrownBy(() -> Export.from(many).overwrite(true).to(set))
                     .isInstanceOf(PlaceException.class)
-                    .hasMessageContaining("no room for it, or a quota");
+                    // whether the data node's own word is heard is a matter of moments
+                    .hasMessageContaining("quota");
         }
         try (Place kept = Places.open(set)) {
             kept.verify();

@@ -89,6 +89,8 @@ final class LoadPlan {
 
     private void make(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
         lay(wanted, adapting);
+        // what is tried at the server is tried only where it is to be done
+        writing.settling().tooManyAtOnce(session, arrivals()).ifPresent(refusals::add);
         if (!refusals.isEmpty()) {
             throw new UsageException(session.address() + " can't take the records as they are; nothing was changed:\n  "
                     + String.join("\n  ", refusals));
@@ -116,7 +118,6 @@ final class LoadPlan {
         names.findings().forEach(f -> notes.finding(f.code(), f.table(), f.column(), f.text()));
         refer();
         refusals.addAll(Referrers.lostColumns(session, there, arrivals()));
-        writing.settling().tooManyAtOnce(session, arrivals()).ifPresent(refusals::add);
     }
 
     /** Leaves references behind that can't be made, and gives those that can the types that they need. */
