@@ -225,6 +225,9 @@ class CrossingTest extends CrossingCase {
         Path one = Files.createDirectories(folder.resolve("one-of-them")).resolve("crossing.yaml");
         String other = TestSystem.H2.fresh(folder);
         must(0, "draft", source, other, "t", "--file", one);
+        assertThat(Files.readString(one)).doesNotContain("  lab2.t:");
+        Files.delete(one);
+        must(0, "draft", source, other, "t", "lab2.t", "--file", one);
         edit(one, "(?s)  lab2\\.t:.*?\\n\\n", "\n", "make-missing: false", "make-missing: true");
         must(0, "run", one);
         assertThat(tables(other)).containsExactly("t");
