@@ -296,8 +296,7 @@ public final class Draft {
             } catch (UsageException e) {
                 // which is for whoever edits the file to decide: what can't be replaced may be added to
                 remarks.end().add("In the way of these tables, if they came in place of what is there:");
-                e.getMessage().lines().map(String::strip).forEach(l -> remarks.end()
-                        .add("- " + l));
+                Refusals.of(e).forEach(l -> remarks.end().add("- " + l));
             }
             if (!left.isEmpty()) {
                 remarks.end().add("Left behind:");

@@ -80,11 +80,11 @@ final class LeftTarget {
                 .map(TableName::toString)
                 .toList();
         if (!unknown.isEmpty()) {
-            throw new UsageException(
-                    "the catch-up of " + newest.run().name() + " found by a column what had changed in "
-                            + String.join(", ", unknown)
-                            + ", and read nothing else there, so that nobody can tell whether others have changed the target since"
-                            + ONLY_IF_TOLD);
+            throw new UsageException("the catch-up of " + newest.run().name() + " doesn't say what it left of "
+                    + String.join(", ", unknown)
+                    + ", as where a column told what had changed and nothing else was read, so that nobody can tell"
+                    + " whether others have changed the target since"
+                    + ONLY_IF_TOLD);
         }
     }
 

@@ -3,7 +3,6 @@ package org.orderlyferry.crossing;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
@@ -62,7 +61,7 @@ final class RecordsBack {
             // such targets take any table for another
             return Optional.empty();
         } catch (UsageException e) {
-            return Optional.of(e.getMessage().lines().skip(1).map(String::strip).collect(Collectors.joining("; ")));
+            return Optional.of(String.join("; ", Refusals.of(e)));
         }
     }
 

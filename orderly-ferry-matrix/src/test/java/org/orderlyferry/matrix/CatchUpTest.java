@@ -179,7 +179,8 @@ class CatchUpTest extends CrossingCase {
         run(source, "insert into bed values (2, 'b'), (3, 'c')");
         must(0, "run", file, "--catch-up");
         assertThat(must(2, "undo", file).err())
-                .containsPattern("the catch-up of .* found by a column what had changed in BED, and read nothing else")
+                .containsPattern(
+                        "the catch-up of .* doesn't say what it left of BED, as where a column told what had changed")
                 .contains("only if told");
         must(0, "undo", file, "--accept-changes");
         assertThat(tables(url)).isEmpty();
