@@ -3,12 +3,15 @@ package org.orderlyferry.databases;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
@@ -67,6 +70,23 @@ class H2SessionsTest {
         }
         assertThatThrownBy(() -> Places.open(url + ";USER=reader;PASSWORD=r;TRACE_LEVEL_FILE=0"))
                 .hasMessageContaining("Admin rights are required");
+    }
+
+    /** H2 itself goes back to what it held before. */
+    @ParameterizedTest
+    @ValueSource(doubles = {0.3, 0.6, 0.9, 0.99})
+    void aFileThatIsCutOffIsNotTakenForAnOlderOne(double part) throws Exception {
+        database(
+                "cut",
+                "create table bed (id int primary key, soil varchar(99))",
+                "insert into bed select x, repeat('loam ', 9) from system_range(1, 20000)",
+                "shutdown");
+        byte[] whole = Files.readAllBytes(folder.resolve("cut.mv.db"));
+        try (Place place = Places.open(folder.resolve("cut.mv.db"))) {
+            assertThat(place.count(TableName.of("BED"))).isEqualTo(20_000);
+        }
+        Path cut = Files.write(folder.resolve("less.mv.db"), Arrays.copyOf(whole, (int) (whole.length * part)));
+        assertThatThrownBy(() -> Places.open(cut)).hasMessageContaining("the file is cut off");
     }
 
     /** What has no schema in a name is the session's, for definitions as for statements. */

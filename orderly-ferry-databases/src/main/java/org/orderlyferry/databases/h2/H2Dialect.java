@@ -89,6 +89,10 @@ public final class H2Dialect implements Dialect {
             properties.setProperty("user", "sa");
             properties.setProperty("password", "");
         }
+        Optional<Path> file = named(url.get());
+        if (file.isPresent()) {
+            ClosedFile.mustBeWhole(file.get());
+        }
         Connection connection = opened(url.get() + extra(url.get(), NO_LOG), properties);
         try {
             adopt(connection, write);
