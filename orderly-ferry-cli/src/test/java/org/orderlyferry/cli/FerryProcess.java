@@ -37,9 +37,16 @@ public record FerryProcess(int code, String told) {
     /** Starts one of another main class. */
     public static Process start(Class<?> main, String heap, ProcessBuilder.Redirect log, Object... arguments)
             throws IOException {
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-Xmx" + heap,
+        return start(main, List.of("-Xmx" + heap), log, arguments);
+    }
+
+    /** Starts one of another main class, with options of Java. */
+    static Process start(Class<?> main, List<String> options, ProcessBuilder.Redirect log, Object... arguments)
+            throws IOException {
+        List<String> command = new ArrayList<>();
+        command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
+        command.addAll(options);
+        command.addAll(List.of(
                 "-XX:+UseSerialGC",
                 // they live for seconds
                 "-XX:TieredStopAtLevel=1",

@@ -2,6 +2,7 @@ package org.orderlyferry.work;
 
 import java.util.function.Function;
 import java.util.function.Supplier;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
@@ -24,7 +25,7 @@ record BothEnds(Place source, TargetPlace target) implements AutoCloseable {
             }
             return new BothEnds(from, target.apply(from));
         } catch (RuntimeException e) {
-            closeAfter(from, e);
+            Closing.after(e, from);
             throw e;
         }
     }
@@ -34,17 +35,9 @@ record BothEnds(Place source, TargetPlace target) implements AutoCloseable {
         try {
             return work.apply(this);
         } catch (RuntimeException e) {
-            closeAfter(target, e);
-            closeAfter(source, e);
+            Closing.after(e, target);
+            Closing.after(e, source);
             throw e;
-        }
-    }
-
-    private static void closeAfter(Place place, RuntimeException failure) {
-        try {
-            place.close();
-        } catch (RuntimeException second) {
-            failure.addSuppressed(second);
         }
     }
 

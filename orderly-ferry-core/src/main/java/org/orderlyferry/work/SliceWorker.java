@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -150,7 +151,7 @@ final class SliceWorker {
                 check.run();
                 writer.finish();
             } catch (RuntimeException e) {
-                closeAfter(writer, e);
+                Closing.after(e, writer);
                 throw e;
             }
             long size = writer instanceof PartWriter part
@@ -200,16 +201,6 @@ final class SliceWorker {
                     rest.orElse(taker).tally(),
                     taker.tally(),
                     findings);
-        }
-
-        private void closeAfter(RecordWriter writer, RuntimeException failure) {
-            if (writer != null) {
-                try {
-                    writer.close();
-                } catch (RuntimeException second) {
-                    failure.addSuppressed(second);
-                }
-            }
         }
 
         /** What was made to last stays so, also if its writer can't be ended as it should. */

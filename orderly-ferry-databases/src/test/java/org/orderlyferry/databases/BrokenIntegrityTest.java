@@ -25,6 +25,7 @@ import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.integrity.Integrity;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
@@ -33,6 +34,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.record.Rejects;
+import org.orderlyferry.testkit.folder.OneTry;
 import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
@@ -69,7 +71,12 @@ class BrokenIntegrityTest {
 
     @Property(tries = 60)
     void thoseThatBreakSomethingAreLeftOutAndNoOthers(@ForAll("gardens") Garden garden) throws Exception {
-        Path folder = Files.createTempDirectory("integrity");
+        try (OneTry one = OneTry.begin()) {
+            leavesOut(one.path(), garden);
+        }
+    }
+
+    private static void leavesOut(Path folder, Garden garden) throws Exception {
         String url = garden.system().equals("h2")
                 ? "jdbc:h2:" + folder.resolve("garden") + ";USER=sa"
                 : "jdbc:sqlite:" + folder.resolve("garden.sqlite");
@@ -132,8 +139,8 @@ class BrokenIntegrityTest {
 
     /** Several connections can be shown one state only before anything was read. */
     @Test
-    void aSourceThatWasLookedThroughIsStillReadByAsManyConnections() throws Exception {
-        Path target = Files.createTempDirectory("integrity").resolve("garden.sqlite");
+    void aSourceThatWasLookedThroughIsStillReadByAsManyConnections(@TempDir Path folder) throws Exception {
+        Path target = folder.resolve("garden.sqlite");
         for (TestSystem system : new TestSystem[] {TestSystem.MARIADB, TestSystem.POSTGRESQL}) {
             String url = system.fresh(target.getParent());
             try (Connection connection = DriverManager.getConnection(url);

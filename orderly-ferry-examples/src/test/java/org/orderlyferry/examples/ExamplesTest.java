@@ -125,6 +125,8 @@ class ExamplesTest {
         Path log = folder.resolve("examples.log");
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                // what they leave for a person to look at
+                "-Djava.io.tmpdir=" + folder,
                 "-cp",
                 System.getProperty("java.class.path"),
                 Each.class.getName()));

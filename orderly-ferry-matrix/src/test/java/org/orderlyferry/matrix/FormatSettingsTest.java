@@ -9,7 +9,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
 import net.jqwik.api.Combinators;
@@ -27,6 +26,7 @@ import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.testkit.folder.OneTry;
 import org.orderlyferry.testkit.herbarium.HostileTexts;
 import org.orderlyferry.work.Load;
 
@@ -264,17 +264,8 @@ class FormatSettingsTest {
 
     private static void roundTrip(String ending, List<Record> records, Map<String, String> settings)
             throws IOException {
-        // a folder of its own: what looks for a smaller failing sample may still go on when the next one is tried
-        Path folder = Files.createTempDirectory("format-settings");
-        try {
-            roundTrip(folder, ending, records, settings);
-        } finally {
-            try (Stream<Path> files = Files.list(folder)) {
-                for (Path file : files.toList()) {
-                    Files.delete(file);
-                }
-            }
-            Files.delete(folder);
+        try (OneTry one = OneTry.begin()) {
+            roundTrip(one.path(), ending, records, settings);
         }
     }
 

@@ -5,16 +5,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Stream;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.testkit.doubles.ListedPlace;
+import org.orderlyferry.testkit.folder.OneTry;
 import org.orderlyferry.testkit.generated.GeneratedTables;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.PlanFile;
@@ -39,8 +38,8 @@ class GeneratedSchemasTest {
         List<TableDefinition> tables = new GeneratedTables(seed).some(4);
         ListedPlace source = new ListedPlace();
         tables.forEach(t -> source.with(t, List.of()));
-        Path folder = Files.createTempDirectory("ferry-schemas");
-        try {
+        try (OneTry one = OneTry.begin()) {
+            Path folder = one.path();
             Path plan = folder.resolve("plan.json");
             Export.from(source).plan(new PlanFile(plan, PlanFile.Moments.STILL)).to(folder.resolve("set"));
             try (Place set = Places.open(folder.resolve("set"))) {
@@ -52,10 +51,6 @@ class GeneratedSchemasTest {
             assertThat(kept.definitions()).containsExactlyInAnyOrderElementsOf(tables);
             assertThat(WorkPlan.parse(kept.toJson())).isEqualTo(kept);
             assertThat(WorkPlan.parse(kept.toJson()).hash()).isEqualTo(kept.hash());
-        } finally {
-            try (Stream<Path> files = Files.walk(folder)) {
-                files.sorted(Comparator.reverseOrder()).forEach(f -> f.toFile().delete());
-            }
         }
     }
 }

@@ -27,8 +27,15 @@ public final class MiniCluster {
                 Configuration settings = new Configuration();
                 settings.set(MiniDFSCluster.HDFS_MINIDFS_BASEDIR, folder.toString());
                 settings.setLong("dfs.blocksize", BLOCK);
-                cluster = new MiniDFSCluster.Builder(settings).numDataNodes(2).build();
-                cluster.waitActive();
+                // its web servers unpack their pages there
+                String temporary = System.setProperty("java.io.tmpdir", folder.toString());
+                try {
+                    cluster =
+                            new MiniDFSCluster.Builder(settings).numDataNodes(2).build();
+                    cluster.waitActive();
+                } finally {
+                    System.setProperty("java.io.tmpdir", temporary);
+                }
                 Runtime.getRuntime().addShutdownHook(new Thread(() -> end(folder)));
             } catch (IOException e) {
                 throw new IllegalStateException("no cluster could be started", e);
@@ -38,13 +45,17 @@ public final class MiniCluster {
     }
 
     private static void end(Path folder) {
-        cluster.shutdown(true);
+        try {
+            cluster.shutdown(true);
+        } catch (RuntimeException | Error e) {
+            System.err.println("the cluster doesn't end as it should: " + e);
+        }
         try (Stream<Path> all = Files.walk(folder)) {
             for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
                 Files.deleteIfExists(path);
             }
         } catch (IOException e) {
-            System.err.println("the cluster's folder stays: " + e.getMessage());
+            System.err.println("the cluster's folder stays: " + e);
         }
     }
 

@@ -15,6 +15,7 @@ import org.orderlyferry.columnar.Guarded;
 import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 
@@ -30,8 +31,10 @@ final class AvroInput implements AutoCloseable {
         this.shown = source.shown();
         this.guarded = new Guarded(shown, "Avro");
         this.file = read(() -> new OnDisk(source));
+        DataFileReader<IndexedRecord> opened = null;
         try {
-            this.reader = read(() -> new DataFileReader<>(file.path().toFile(), new GenericDatumReader<>()));
+            opened = read(() -> new DataFileReader<>(file.path().toFile(), new GenericDatumReader<>()));
+            this.reader = opened;
             read(() -> {
                 if (reader.getSchema().getType() != Schema.Type.RECORD) {
                     throw new IOException("its values are no records");
@@ -39,7 +42,7 @@ final class AvroInput implements AutoCloseable {
                 return null;
             });
         } catch (RuntimeException e) {
-            file.close();
+            Closing.after(e, opened, file);
             throw e;
         }
     }

@@ -19,6 +19,7 @@ import org.orderlyferry.columnar.Guarded;
 import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
@@ -53,7 +54,7 @@ final class ParquetInput implements AutoCloseable {
                 return ParquetFileReader.open(new LocalInputFile(file.path()), options.build());
             });
         } catch (RuntimeException e) {
-            file.close();
+            Closing.after(e, file);
             throw e;
         }
     }

@@ -15,6 +15,7 @@ import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.TypeMapping;
 import org.orderlyferry.databases.dialect.Writing;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
@@ -63,7 +64,7 @@ public final class DriverDialect implements Dialect {
         try {
             return Optional.of(new Opened(of(driver, connection), connection));
         } catch (SQLException | RuntimeException e) {
-            closeAfter(connection, e);
+            Closing.after(e, connection);
             throw e;
         }
     }
@@ -91,14 +92,6 @@ public final class DriverDialect implements Dialect {
     public static String advice() {
         return "put the jar of its JDBC driver into " + DriverFolder.path() + ", or into another folder that "
                 + DriverFolder.VARIABLE + " names";
-    }
-
-    private static void closeAfter(Connection connection, Exception failure) {
-        try {
-            connection.close();
-        } catch (SQLException second) {
-            failure.addSuppressed(second);
-        }
     }
 
     private static Connection connect(Driver driver, String url, boolean write) throws SQLException {

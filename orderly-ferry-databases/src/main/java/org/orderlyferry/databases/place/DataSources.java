@@ -9,6 +9,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import javax.sql.DataSource;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.driver.DriverDialect;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -66,10 +67,10 @@ public final class DataSources {
         } catch (SQLException e) {
             PlaceException failure = new PlaceException(
                     address.toString(), "can't be opened: " + PlaceAddress.masked(String.valueOf(e.getMessage())), e);
-            closeAfter(connection, failure);
+            Closing.after(failure, connection);
             throw failure;
         } catch (RuntimeException e) {
-            closeAfter(connection, e);
+            Closing.after(e, connection);
             throw e;
         }
     }
@@ -89,16 +90,6 @@ public final class DataSources {
     private static void adopt(Dialect dialect, Connection connection, boolean write) throws SQLException {
         connection.setAutoCommit(true);
         dialect.adopt(connection, write);
-    }
-
-    private static void closeAfter(Connection connection, RuntimeException failure) {
-        if (connection != null) {
-            try {
-                connection.close();
-            } catch (SQLException second) {
-                failure.addSuppressed(second);
-            }
-        }
     }
 
     private static Optional<Dialect> dialect(String product) {

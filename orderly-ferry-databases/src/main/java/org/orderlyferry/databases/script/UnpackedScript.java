@@ -4,10 +4,10 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.Optional;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.ForwardingSource;
+import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.problem.PlaceException;
 
 /**
@@ -18,6 +18,8 @@ final class UnpackedScript extends ForwardingSource {
 
     /** So much of the room for temporary files a script may take. */
     private static final int SHARE = 4;
+
+    private static final Path TEMPORARY = Path.of(System.getProperty("java.io.tmpdir"));
 
     private final Path unpacked;
 
@@ -37,18 +39,11 @@ final class UnpackedScript extends ForwardingSource {
             return script;
         }
         try {
-            Path unpacked = Files.createTempFile("ferry-script-", ".sql");
-            unpacked.toFile().deleteOnExit();
-            if (Files.getFileStore(unpacked).getUsableSpace() / SHARE < size) {
-                Files.delete(unpacked);
+            if (Files.getFileStore(TEMPORARY).getUsableSpace() / SHARE < size) {
                 return script;
             }
-            try (InputStream in = script.open()) {
-                Files.copy(in, unpacked, StandardCopyOption.REPLACE_EXISTING);
-            } catch (IOException | RuntimeException e) {
-                Files.delete(unpacked);
-                throw e;
-            }
+            Path unpacked = OnDisk.copy(script, ".sql");
+            unpacked.toFile().deleteOnExit();
             return new UnpackedScript(script, unpacked);
         } catch (IOException e) {
             throw new PlaceException(script.shown(), "can't be unpacked into a temporary file: " + e.getMessage(), e);

@@ -2,8 +2,6 @@ package org.orderlyferry.databases.loading;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
@@ -35,6 +33,7 @@ import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.testkit.doubles.ListedPlace;
+import org.orderlyferry.testkit.folder.OneTry;
 import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
@@ -193,16 +192,18 @@ class MovedOnTest {
     @Property(tries = 120)
     void inFilesOfOurs(@ForAll @From("seeds") long seed) throws Exception {
         Random random = new Random(seed);
-        Path folder = Files.createTempDirectory("moved-on");
-        String url = (random.nextBoolean() ? TestSystem.H2 : TestSystem.SQLITE).fresh(folder);
-        moves(url, State.any(random), State.any(random));
+        try (OneTry one = OneTry.begin()) {
+            String url = (random.nextBoolean() ? TestSystem.H2 : TestSystem.SQLITE).fresh(one.path());
+            moves(url, State.any(random), State.any(random));
+        }
     }
 
     @Property(tries = 30)
     void inServers(@ForAll @From("seeds") long seed) throws Exception {
         Random random = new Random(seed);
-        Path folder = Files.createTempDirectory("moved-on");
-        String url = (random.nextBoolean() ? TestSystem.POSTGRESQL : TestSystem.MARIADB).fresh(folder);
-        moves(url, State.any(random), State.any(random));
+        try (OneTry one = OneTry.begin()) {
+            String url = (random.nextBoolean() ? TestSystem.POSTGRESQL : TestSystem.MARIADB).fresh(one.path());
+            moves(url, State.any(random), State.any(random));
+        }
     }
 }

@@ -7,14 +7,11 @@ import com.healthmarketscience.jackcess.Table;
 import com.healthmarketscience.jackcess.TableMetaData;
 import com.healthmarketscience.jackcess.util.ErrorHandler;
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.OnDisk;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
@@ -29,23 +26,18 @@ final class AccessInput implements AutoCloseable {
     private static final int MARK = 4;
 
     private final String shown;
-    private final Optional<Path> copy;
+    private final OnDisk file;
     private final Database database;
 
-    AccessInput(FileSource file) {
-        this.shown = file.shown();
-        Path copied = null;
+    AccessInput(FileSource source) {
+        this.shown = source.shown();
+        OnDisk opened = null;
+        Database read = null;
         try {
-            Path path = file.onDisk().orElse(null);
-            if (path == null) {
-                copied = Files.createTempFile("orderly-ferry-", ".accdb");
-                try (InputStream in = file.open()) {
-                    Files.copy(in, copied, StandardCopyOption.REPLACE_EXISTING);
-                }
-                path = copied;
-            }
-            this.database = new DatabaseBuilder(path).setReadOnly(true).open();
-            this.copy = Optional.ofNullable(copied);
+            opened = new OnDisk(source, ".accdb");
+            read = new DatabaseBuilder(opened.path()).setReadOnly(true).open();
+            this.file = opened;
+            this.database = read;
             database.setDateTimeType(DateTimeType.LOCAL_DATE_TIME);
             database.setEvaluateExpressions(false);
             database.setLinkResolver((linker, name) -> {
@@ -53,7 +45,7 @@ final class AccessInput implements AutoCloseable {
             });
             database.setErrorHandler(ErrorHandler.DEFAULT);
         } catch (IOException | RuntimeException e) {
-            delete(copied);
+            Closing.after(e, read, opened);
             throw failed(e);
         }
     }
@@ -119,16 +111,6 @@ final class AccessInput implements AutoCloseable {
                 new Origin("", shown, 0, true), "can't be read as a desktop database: " + why);
     }
 
-    private static void delete(Path path) {
-        if (path != null) {
-            try {
-                Files.deleteIfExists(path);
-            } catch (IOException e) {
-                throw new PlaceException(path.toString(), "can't be removed: " + e.getMessage(), e);
-            }
-        }
-    }
-
     @Override
     public void close() {
         try {
@@ -136,7 +118,7 @@ final class AccessInput implements AutoCloseable {
         } catch (IOException e) {
             throw new PlaceException(shown, "can't be closed: " + e.getMessage(), e);
         } finally {
-            copy.ifPresent(AccessInput::delete);
+            file.close();
         }
     }
 }

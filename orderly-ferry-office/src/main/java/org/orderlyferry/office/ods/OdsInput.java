@@ -18,6 +18,7 @@ import javax.xml.stream.XMLStreamReader;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
@@ -62,7 +63,7 @@ final class OdsInput implements SheetInput {
             this.file = opened;
             this.zip = unpacked;
         } catch (IOException | RuntimeException e) {
-            close(opened, unpacked);
+            Closing.after(e, unpacked, opened);
             throw e instanceof RuntimeException runtime ? runtime : failed(e);
         }
     }

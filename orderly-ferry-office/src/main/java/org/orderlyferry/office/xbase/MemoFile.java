@@ -1,16 +1,13 @@
 package org.orderlyferry.office.xbase;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.Optional;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.problem.PlaceException;
 
 /** The memos beside an xBase table: texts in blocks that its records name by number. */
@@ -22,14 +19,12 @@ final class MemoFile implements AutoCloseable {
     private static final int DBASE_4 = 0x0008FFFF;
 
     private final FileChannel channel;
-    private final Path copy;
     private final boolean fpt;
     private final int block;
     private final long size;
 
-    private MemoFile(FileChannel channel, Path copy, boolean fpt) throws IOException {
+    private MemoFile(FileChannel channel, boolean fpt) throws IOException {
         this.channel = channel;
-        this.copy = copy;
         this.fpt = fpt;
         this.size = channel.size();
         ByteBuffer head = read(0, 24);
@@ -54,18 +49,16 @@ final class MemoFile implements AutoCloseable {
 
     private static MemoFile open(FileSource file, boolean fpt) {
         try {
-            Path copy = null;
-            Path path;
-            if (file.onDisk().isPresent()) {
-                path = file.onDisk().get();
-            } else {
-                copy = Files.createTempFile("orderly-ferry-", ".memo");
-                try (InputStream in = file.open()) {
-                    Files.copy(in, copy, StandardCopyOption.REPLACE_EXISTING);
-                }
-                path = copy;
+            FileChannel channel = file.onDisk().isPresent()
+                    ? FileChannel.open(file.onDisk().get(), StandardOpenOption.READ)
+                    : FileChannel.open(
+                            OnDisk.copy(file, ".memo"), StandardOpenOption.READ, StandardOpenOption.DELETE_ON_CLOSE);
+            try {
+                return new MemoFile(channel, fpt);
+            } catch (IOException | RuntimeException e) {
+                channel.close();
+                throw e;
             }
-            return new MemoFile(FileChannel.open(path, StandardOpenOption.READ), copy, fpt);
         } catch (IOException e) {
             throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
         }
@@ -129,9 +122,6 @@ final class MemoFile implements AutoCloseable {
     public void close() {
         try {
             channel.close();
-            if (copy != null) {
-                Files.deleteIfExists(copy);
-            }
         } catch (IOException e) {
             throw new PlaceException("memo file", "can't be closed: " + e.getMessage(), e);
         }

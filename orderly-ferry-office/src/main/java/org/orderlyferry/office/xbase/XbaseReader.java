@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
@@ -69,8 +70,23 @@ final class XbaseReader implements RecordReader {
         this.flags = new NullFlags(header.fields(), offsets);
         this.memos = MemoFile.beside(file);
         try {
-            this.in = new BufferedInputStream(file.open(), 128 * 1024);
-            in.skipNBytes(header.length());
+            this.in = behindHeader();
+        } catch (RuntimeException e) {
+            Closing.after(e, memos.orElse(null));
+            throw e;
+        }
+    }
+
+    private InputStream behindHeader() {
+        try {
+            InputStream opened = new BufferedInputStream(file.open(), 128 * 1024);
+            try {
+                opened.skipNBytes(header.length());
+                return opened;
+            } catch (IOException e) {
+                opened.close();
+                throw e;
+            }
         } catch (IOException e) {
             throw XbaseHeader.malformed(file, "ends before its first record");
         }

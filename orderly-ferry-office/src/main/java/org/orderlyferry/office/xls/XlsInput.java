@@ -15,6 +15,7 @@ import org.apache.poi.util.LittleEndianInputStream;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
@@ -65,7 +66,7 @@ final class XlsInput implements SheetInput {
                 this.workbook = read(() -> new WorkbookRecords(new RecordFactoryInputStream(in, true)));
             }
         } catch (IOException | RuntimeException e) {
-            close(opened);
+            Closing.after(e, opened, file);
             throw e instanceof RuntimeException runtime ? runtime : failed(e);
         }
         for (String name : workbook.names()) {

@@ -9,6 +9,7 @@ import org.dhatim.fastexcel.reader.Sheet;
 import org.dhatim.fastexcel.reader.SheetVisibility;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
@@ -34,9 +35,7 @@ final class XlsxInput implements SheetInput {
             this.workbook = new ReadableWorkbook(opened.path().toFile(), new ReadingOptions(parts.styled(), true));
             this.file = opened;
         } catch (IOException | RuntimeException e) {
-            if (opened != null) {
-                opened.close();
-            }
+            Closing.after(e, opened);
             throw e instanceof RuntimeException other && !(e instanceof ExcelReaderException) ? other : failed(e);
         }
     }
