@@ -128,14 +128,18 @@ record Choices(Crossing crossing) {
             if (allowed.isEmpty()) {
                 others += table.rejected();
             } else if (table.rejected() > allowed.getAsLong()) {
-                tooMany.add(table.rejected() + " records of table " + table.table()
+                tooMany.add(records(table.rejected()) + " of table " + table.table()
                         + " can't be taken, and the crossing allows " + allowed.getAsLong() + " of it");
             }
         }
         if (others > crossing.rejectsAllowed()) {
-            tooMany.add(others + " records of the source can't be taken, and the crossing allows "
+            tooMany.add(records(others) + " of the source can't be taken, and the crossing allows "
                     + crossing.rejectsAllowed());
         }
         return tooMany;
+    }
+
+    private static String records(long count) {
+        return count == 1 ? "1 record" : count + " records";
     }
 }

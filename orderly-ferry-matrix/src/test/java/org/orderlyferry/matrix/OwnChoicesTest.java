@@ -174,7 +174,7 @@ class OwnChoicesTest extends CrossingCase {
         table(file, "walk", "type: CHARACTER VARYING\\(\\d+\\)", "type: DATE");
         table(file, "find", "where: \"\"", "rejects-allowed: 2\n    where: \"\"");
         assertThat(must(2, "run", file).err())
-                .contains("1 records of the source can't be taken, and the crossing allows 0");
+                .contains("1 record of the source can't be taken, and the crossing allows 0");
         edit(file, "rejects-allowed: 2", "rejects-allowed: 1", "(?m)^rejects-allowed: 0", "rejects-allowed: 1");
         assertThat(must(2, "run", file).err())
                 .contains("2 records of table find can't be taken, and the crossing allows 1 of it");

@@ -80,6 +80,15 @@ public interface Writing extends Defining {
     List<String> counterStatements(Session session, TableDefinition table) throws SQLException;
 
     /**
+     * The characters that a text can have, where these aren't all of Unicode and can be told.
+     *
+     * @param collation the column's, by the system's own name; empty where nothing special is declared
+     */
+    default Optional<Repertoire> repertoire(Session session, String collation) throws SQLException {
+        return Optional.empty();
+    }
+
+    /**
      * From how many bytes on an entry of a key or an index may be too long, so that only trying tells; 0 where none is, or
      * where the definition is refused.
      */

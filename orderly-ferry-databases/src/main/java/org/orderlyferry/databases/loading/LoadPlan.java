@@ -40,6 +40,7 @@ final class LoadPlan {
     private final Writing writing;
     private final LoadModes modes;
     private final LoadNotes notes;
+    private final Repertoires repertoires;
     private final List<TableName> there;
     private final Map<TableName, Route> routes = new LinkedHashMap<>();
     private final List<String> refusals = new ArrayList<>();
@@ -47,9 +48,10 @@ final class LoadPlan {
 
     private LoadPlan(Session session, LoadModes modes, LoadNotes notes) throws SQLException {
         this.session = session;
-        this.writing = writing(session);
+        this.writing = session.dialect().writing();
         this.modes = modes;
         this.notes = notes;
+        this.repertoires = new Repertoires(session, notes);
         Set<TableName> own = Ledger.own(session);
         this.there = session.catalogue().tables().stream()
                 .filter(t -> !own.contains(t))
@@ -66,7 +68,7 @@ final class LoadPlan {
             Session session, List<TableDefinition> wanted, LoadModes modes, boolean trusting, LoadNotes notes)
             throws SQLException {
         LoadPlan plan = new LoadPlan(session, modes, notes);
-        plan.make(wanted, writing(session).adapting(notes).trusting(trusting));
+        plan.make(wanted, plan.writing.adapting(notes).trusting(trusting));
         return plan;
     }
 
@@ -77,14 +79,10 @@ final class LoadPlan {
     static Map<TableName, TableDefinition> expected(
             Session session, List<TableDefinition> wanted, boolean trusting, LoadNotes notes) throws SQLException {
         LoadPlan plan = new LoadPlan(session, LoadModes.all(LoadMode.REPLACE), notes);
-        plan.lay(wanted, writing(session).adapting(notes).trusting(trusting));
+        plan.lay(wanted, plan.writing.adapting(notes).trusting(trusting));
         Map<TableName, TableDefinition> made = new LinkedHashMap<>();
         plan.routes.forEach((source, route) -> made.put(source, route.arrival().table()));
         return made;
-    }
-
-    private static Writing writing(Session session) {
-        return session.dialect().writing();
     }
 
     private void make(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
@@ -225,7 +223,8 @@ final class LoadPlan {
         return new Route(
                 new Arrival(source.name(), mode, adapted, loaded, old),
                 source.columns(),
-                adapted.toBuilder().name(loaded).build());
+                adapted.toBuilder().name(loaded).build(),
+                repertoires.of(adapted.name(), adapted.columns()));
     }
 
     /** Who has made the target's tables beforehand may have meant the very one. */
@@ -270,7 +269,11 @@ final class LoadPlan {
                 .primaryKey(stays.primaryKey().orElse(null))
                 .system(stays.system())
                 .build();
-        return new Route(new Arrival(source.name(), mode, stays, loaded, Optional.of(stays)), source.columns(), plain);
+        return new Route(
+                new Arrival(source.name(), mode, stays, loaded, Optional.of(stays)),
+                source.columns(),
+                plain,
+                repertoires.of(stays.name(), plain.columns()));
     }
 
     private Optional<ColumnDefinition> matching(

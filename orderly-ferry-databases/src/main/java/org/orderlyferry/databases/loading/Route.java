@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.loading;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
 import org.orderlyferry.databases.dialect.Arrival;
@@ -19,22 +20,23 @@ import org.orderlyferry.record.fit.Screening;
  *
  * @param from the columns as records have them
  * @param into the table that is loaded, with the columns that take the values, in the records' order
+ * @param texts which of the characters of their values the columns can't hold
  */
-record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into) {
+record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into, List<ValueLimit> texts) {
 
     /** The way of a new table that looks otherwise. */
     Route withTable(TableDefinition other) {
         return new Route(
                 arrival.withTable(other),
                 from,
-                other.toBuilder().name(into.name()).build());
+                other.toBuilder().name(into.name()).build(),
+                texts);
     }
 
     /** Takes records out that the target can't hold; what it has to say of others, a writer says. */
     Screen screen(Writing writing) {
         LoadNotes unheard = new LoadNotes();
-        List<Screening.Limit> limits = into.columns().stream()
-                .map(c -> c.generation().isPresent() ? ValueLimit.NONE : writing.limit(arrival.name(), c, unheard))
+        List<Screening.Limit> limits = limits(writing, unheard).stream()
                 .map(limit -> (Screening.Limit) limit::check)
                 .toList();
         return new Screening(from, into.columns(), limits);
@@ -42,12 +44,22 @@ record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into)
 
     /** A writer that takes records as the source has them, and hands them on as the target can hold them. */
     RecordWriter fitted(RecordWriter writer, Writing writing, LoadNotes notes, Consumer<BadValueException> misfits) {
-        List<ValueLimit> limits = into.columns().stream()
-                .map(c -> c.generation().isPresent() ? ValueLimit.NONE : writing.limit(arrival.name(), c, notes))
-                .toList();
+        List<ValueLimit> limits = limits(writing, notes);
         RecordWriter limited = limits.stream().allMatch(l -> l == ValueLimit.NONE)
                 ? writer
                 : new LimitedWriter(writer, into.columns(), limits, misfits);
         return new FittingWriter(limited, from, into.columns(), misfits);
+    }
+
+    private List<ValueLimit> limits(Writing writing, LoadNotes notes) {
+        List<ValueLimit> limits = new ArrayList<>();
+        for (int i = 0; i < into.columns().size(); i++) {
+            ColumnDefinition column = into.columns().get(i);
+            ValueLimit limit =
+                    column.generation().isPresent() ? ValueLimit.NONE : writing.limit(arrival.name(), column, notes);
+            ValueLimit text = texts.get(i);
+            limits.add(text == ValueLimit.NONE ? limit : limit == ValueLimit.NONE ? text : limit.and(text));
+        }
+        return limits;
     }
 }

@@ -10,6 +10,7 @@ import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.Repertoire;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -61,6 +62,11 @@ final class MariaWriting implements Writing {
             case TIME -> fraction;
             default -> ValueLimit.NONE;
         };
+    }
+
+    @Override
+    public Optional<Repertoire> repertoire(Session session, String collation) throws SQLException {
+        return AskedRepertoire.of(session, collation);
     }
 
     @Override

@@ -4,6 +4,7 @@ import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
@@ -11,6 +12,7 @@ import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.text.Digits;
 import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.JavaValues;
+import org.orderlyferry.record.text.Utf8;
 
 /**
  * Reads a field of PostgreSQL's binary COPY format ("COPY", section "Binary Format", and the {@code send} functions of
@@ -31,6 +33,8 @@ abstract class BinaryField {
 
     /** The longest date and time with all its parts, and some more. */
     private static final int LONGEST_TIME = 48;
+
+    private static final int LONGEST_SHOWN = 60;
 
     abstract void read(byte[] b, int start, int length, RecordBatch batch) throws InvalidValueException;
 
@@ -53,7 +57,22 @@ abstract class BinaryField {
         };
     }
 
-    static BinaryField of(ColumnDefinition column) {
+    /** Whether a column's values are texts of any characters. */
+    static boolean isAnyText(ColumnDefinition column) {
+        TypeName type = column.type().name();
+        return (type.isText() || type == TypeName.JSON || type == TypeName.XML)
+                && column.enumeration().isEmpty();
+    }
+
+    /**
+     * The field of a column.
+     *
+     * @param encoded whether the server sees to it that texts are some
+     */
+    static BinaryField of(ColumnDefinition column, boolean encoded) {
+        if (!encoded && isAnyText(column)) {
+            return new Unproven();
+        }
         if (!hasOwn(column)) {
             return column.type().name() == TypeName.ARRAY ? new ArrayCells() : new Raw();
         }
@@ -91,6 +110,32 @@ abstract class BinaryField {
         void read(byte[] b, int start, int length, RecordBatch batch) {
             batch.add(b, start, start + length);
         }
+    }
+
+    /** What is a text, if its bytes are some. */
+    private static final class Unproven extends BinaryField {
+        @Override
+        void read(byte[] b, int start, int length, RecordBatch batch) throws InvalidValueException {
+            if (Utf8.firstInvalid(b, start, start + length) >= 0) {
+                throw new InvalidValueException(
+                        "holds bytes that are no text in UTF-8, and the database, which is of the"
+                                + " encoding SQL_ASCII, doesn't say what they are");
+            }
+            batch.add(b, start, start + length);
+        }
+    }
+
+    /** Bytes that are no text, so that a person can read them. */
+    static String shown(byte[] b, int start, int length) {
+        StringBuilder shown = new StringBuilder();
+        for (int i = start; i < start + Math.min(length, LONGEST_SHOWN); i++) {
+            if (b[i] >= ' ') {
+                shown.append((char) b[i]);
+            } else {
+                shown.append(String.format(Locale.ROOT, "\\x%02X", b[i]));
+            }
+        }
+        return shown.toString();
     }
 
     private static final class Truth extends BinaryField {

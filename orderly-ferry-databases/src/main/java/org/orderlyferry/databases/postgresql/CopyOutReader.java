@@ -34,11 +34,18 @@ final class CopyOutReader implements RecordReader {
     private boolean started;
     private boolean ended;
 
-    CopyOutReader(Session session, TableDefinition table, String sql, OutOfRange outOfRange) throws SQLException {
+    /**
+     * Begins to read.
+     *
+     * @param encoded whether the server sees to it that texts are some
+     */
+    CopyOutReader(Session session, TableDefinition table, String sql, boolean encoded, OutOfRange outOfRange)
+            throws SQLException {
         this.session = session;
         this.table = table;
         this.outOfRange = new OutOfRangeCells(table, outOfRange);
-        this.fields = table.columns().stream().map(BinaryField::of).toArray(BinaryField[]::new);
+        this.fields =
+                table.columns().stream().map(c -> BinaryField.of(c, encoded)).toArray(BinaryField[]::new);
         this.before = session.connection().setSavepoint();
         this.copy = session.connection()
                 .unwrap(PGConnection.class)
@@ -127,6 +134,9 @@ final class CopyOutReader implements RecordReader {
         }
         if (column.type().name() == TypeName.TIME) {
             return PostgresCells.LATE_MIDNIGHT;
+        }
+        if (BinaryField.isAnyText(column)) {
+            return BinaryField.shown(message, at, length);
         }
         return message[at] < 0 ? "-infinity" : "infinity";
     }

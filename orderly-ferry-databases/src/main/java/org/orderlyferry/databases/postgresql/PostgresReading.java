@@ -85,15 +85,27 @@ final class PostgresReading implements Reading {
     @Override
     public Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRange outOfRange)
             throws SQLException {
-        // a database that doesn't know its own encoding may hold bytes that are none
-        boolean encoded = !session.value("SHOW server_encoding").equals(Optional.of("SQL_ASCII"));
-        if (!encoded || table.columns().isEmpty()) {
+        if (table.columns().isEmpty()) {
             return Optional.empty();
         }
+        // a database that doesn't know its own encoding may hold bytes that are no text
+        boolean encoded = !session.value("SHOW server_encoding").equals(Optional.of("SQL_ASCII"));
         String list = table.columns().stream()
-                .map(c -> BinaryField.hasOwn(c) ? dialect.quote(c.name()) : asText(c))
+                .map(c -> encoded || !BinaryField.isAnyText(c) ? sent(c) : bytes(c))
                 .collect(Collectors.joining(", "));
-        return Optional.of(new CopyOutReader(session, table, "SELECT " + list + rest, outOfRange));
+        return Optional.of(new CopyOutReader(session, table, "SELECT " + list + rest, encoded, outOfRange));
+    }
+
+    private String sent(ColumnDefinition column) {
+        return BinaryField.hasOwn(column) ? dialect.quote(column.name()) : asText(column);
+    }
+
+    /** A text's bytes as they are: the server would end the reading at the first text that is none. */
+    private String bytes(ColumnDefinition column) {
+        String name = dialect.quote(column.name());
+        // as a text, it would lose its blanks
+        String text = column.type().name() == TypeName.CHARACTER ? "concat(" + name + ")" : asText(column);
+        return "CASE WHEN " + name + " IS NULL THEN NULL ELSE convert_to(" + text + ", 'SQL_ASCII') END";
     }
 
     private String asText(ColumnDefinition column) {

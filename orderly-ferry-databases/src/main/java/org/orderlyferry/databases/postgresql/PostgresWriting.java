@@ -6,16 +6,19 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.Repertoire;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.databases.dialect.Writing;
+import org.orderlyferry.databases.sql.EncodingNames;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.TableDefinition;
@@ -40,6 +43,39 @@ final class PostgresWriting implements Writing {
 
     private static final int MOST_LANES = 16;
 
+    /**
+     * Encodings of a part of Unicode that have the same characters here as in Java, each tried. Of the others PostgreSQL
+     * itself finds what they can't hold, and ends the load.
+     */
+    private static final Set<String> ENCODINGS_OF_JAVA = Set.of(
+            "EUC_CN",
+            "EUC_KR",
+            "ISO_8859_5",
+            "ISO_8859_6",
+            "ISO_8859_7",
+            "ISO_8859_8",
+            "KOI8R",
+            "KOI8U",
+            "LATIN1",
+            "LATIN2",
+            "LATIN3",
+            "LATIN4",
+            "LATIN5",
+            "LATIN7",
+            "LATIN9",
+            "LATIN10",
+            "WIN866",
+            "WIN874",
+            "WIN1250",
+            "WIN1251",
+            "WIN1252",
+            "WIN1253",
+            "WIN1254",
+            "WIN1255",
+            "WIN1256",
+            "WIN1257",
+            "WIN1258");
+
     private final PostgresDialect dialect;
     private final DefinitionSql sql;
 
@@ -60,6 +96,15 @@ final class PostgresWriting implements Writing {
             case TIME, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> ValueLimit.microseconds(PostgresDialect.SYSTEM);
             default -> ValueLimit.NONE;
         };
+    }
+
+    /** All texts of a database are in its one encoding, but one that says of itself to know none, which takes all. */
+    @Override
+    public Optional<Repertoire> repertoire(Session session, String collation) throws SQLException {
+        String encoding = session.value("SHOW server_encoding").orElseThrow();
+        return ENCODINGS_OF_JAVA.contains(encoding)
+                ? EncodingNames.find(encoding).map(charset -> Repertoire.of(encoding, charset))
+                : Optional.empty();
     }
 
     @Override

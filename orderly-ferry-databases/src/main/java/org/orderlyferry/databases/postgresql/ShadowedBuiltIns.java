@@ -31,6 +31,7 @@ final class ShadowedBuiltIns {
             "char_length",
             "col_description",
             "concat",
+            "convert_to",
             "count",
             "current_database",
             "current_schema",

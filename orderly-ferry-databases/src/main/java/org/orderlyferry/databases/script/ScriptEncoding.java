@@ -3,10 +3,10 @@ package org.orderlyferry.databases.script;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.databases.sql.EncodingNames;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.problem.UsageException;
 
@@ -15,24 +15,6 @@ final class ScriptEncoding {
 
     private static final Pattern TOLD =
             Pattern.compile("(?i)SET\\s+(?:client_encoding\\s*(?:=|TO)\\s*'([\\w-]+)'|NAMES\\s+'?([\\w-]+)'?)");
-
-    /** Systems' names that Java doesn't have. */
-    private static final Map<String, String> NAMES = Map.ofEntries(
-            Map.entry("UTF8MB4", "UTF-8"),
-            Map.entry("UTF8MB3", "UTF-8"),
-            Map.entry("UTF8", "UTF-8"),
-            Map.entry("SQL_ASCII", "UTF-8"),
-            Map.entry("LATIN1", "ISO-8859-1"),
-            Map.entry("LATIN2", "ISO-8859-2"),
-            Map.entry("LATIN5", "ISO-8859-9"),
-            Map.entry("LATIN9", "ISO-8859-15"),
-            Map.entry("WIN1250", "windows-1250"),
-            Map.entry("WIN1251", "windows-1251"),
-            Map.entry("WIN1252", "windows-1252"),
-            Map.entry("CP1250", "windows-1250"),
-            Map.entry("CP1251", "windows-1251"),
-            Map.entry("EUC_JP", "EUC-JP"),
-            Map.entry("KOI8R", "KOI8-R"));
 
     private static final int MARK = 0xFEFF;
     private static final int TURNED_MARK = 0xFFFE;
@@ -69,11 +51,8 @@ final class ScriptEncoding {
         }
         String told =
                 Optional.ofNullable(matcher.group(1)).orElse(matcher.group(2)).toUpperCase(Locale.ROOT);
-        String name = backslashes && told.equals("LATIN1") ? "windows-1252" : NAMES.getOrDefault(told, told);
-        if (!Charset.isSupported(name)) {
-            throw new UsageException(
-                    "the script says that it is in " + told + ", which isn't known here; the setting encoding says it");
-        }
-        return Charset.forName(name);
+        return EncodingNames.find(backslashes && told.equals("LATIN1") ? "windows-1252" : told)
+                .orElseThrow(() -> new UsageException("the script says that it is in " + told
+                        + ", which isn't known here; the setting encoding says it"));
     }
 }
