@@ -2,6 +2,7 @@ package org.orderlyferry.cli;
 
 import java.nio.file.Path;
 import java.util.ServiceLoader;
+import java.util.stream.Stream;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.UsageException;
@@ -127,11 +128,13 @@ public final class FerryCommand implements Runnable {
         console.out().flush();
         if (e instanceof FerryException failure) {
             console.problem("ferry: " + failure.getMessage());
-            for (Throwable second : failure.getSuppressed()) {
-                if (second instanceof FerryException) {
-                    console.problem("ferry: " + second.getMessage());
-                }
-            }
+            // what fails is closed after, which may fail for the same reason
+            Stream.of(failure.getSuppressed())
+                    .filter(FerryException.class::isInstance)
+                    .map(Throwable::getMessage)
+                    .filter(message -> !message.equals(failure.getMessage()))
+                    .distinct()
+                    .forEach(message -> console.problem("ferry: " + message));
         } else {
             console.problem("ferry: something unexpected happened: " + e + "; --verbose shows where");
         }

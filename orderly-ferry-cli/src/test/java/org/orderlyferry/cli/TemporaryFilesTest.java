@@ -76,4 +76,30 @@ class TemporaryFilesTest {
                     .isEmpty();
         }
     }
+
+    @Test
+    void whereThereIsNoRoomForThemTheFolderIsNamed() throws Exception {
+        Path csv = Files.writeString(folder.resolve("label.csv"), "id,note\n1,moss\n");
+        Path xls = folder.resolve("label.xls");
+        assertThat(Ferry.run("convert", csv, xls).code()).isZero();
+        Path packed = folder.resolve("label.xls.gz");
+        pack(packed, Files.readAllBytes(xls));
+        Path nowhere = folder.resolve("nowhere");
+        Path log = folder.resolve("log");
+        for (String to : List.of("to.dbf", "to.accdb")) {
+            for (Path from : List.of(csv, packed)) {
+                Process convert = FerryProcess.start(
+                        Main.class,
+                        List.of("-Xmx256m", "-Djava.io.tmpdir=" + nowhere),
+                        ProcessBuilder.Redirect.to(log.toFile()),
+                        "convert",
+                        from,
+                        folder.resolve(to));
+                assertThat(convert.waitFor(5, TimeUnit.MINUTES)).isTrue();
+                assertThat(Files.readString(log)).containsOnlyOnce("in the temporary folder, " + nowhere + ": ");
+                assertThat(convert.exitValue()).isEqualTo(3);
+                assertThat(folder.resolve(to)).doesNotExist();
+            }
+        }
+    }
 }

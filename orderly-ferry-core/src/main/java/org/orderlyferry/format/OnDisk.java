@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
 import org.apiguardian.api.API;
+import org.orderlyferry.io.TemporaryFolder;
 import org.orderlyferry.problem.PlaceException;
 
 /**
@@ -47,10 +48,10 @@ public final class OnDisk implements AutoCloseable {
      * @throws IOException if it can't be made; nothing is left then
      */
     public static Path copy(FileSource file, String ending) throws IOException {
-        Path copy = Files.createTempFile("orderly-ferry-", ending);
+        Path copy = TemporaryFolder.newFile(ending);
         // into the file that was made: one that takes its place could be read by all
         try (InputStream in = file.open();
-                OutputStream out = Files.newOutputStream(copy)) {
+                OutputStream out = TemporaryFolder.into(copy)) {
             in.transferTo(out);
         } catch (IOException | RuntimeException | Error e) {
             Files.deleteIfExists(copy);

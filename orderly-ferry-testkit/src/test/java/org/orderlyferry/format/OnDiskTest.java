@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.io.SequenceInputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystems;
@@ -13,6 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import org.junit.jupiter.api.Test;
+import org.orderlyferry.io.TemporaryFolder;
 import org.orderlyferry.testkit.doubles.BytesSource;
 
 class OnDiskTest {
@@ -45,5 +47,16 @@ class OnDiskTest {
         assertThatThrownBy(() -> new OnDisk(half, ".half-of-it")).hasMessage("the connection is lost");
         assertThat(Path.of(System.getProperty("java.io.tmpdir")))
                 .isDirectoryNotContaining(p -> p.toString().endsWith(".half-of-it"));
+    }
+
+    @Test
+    void whereRoomIsLackingIsSaid() throws Exception {
+        Path full = Path.of("/dev/full");
+        assumeTrue(Files.exists(full), "no device that is always full");
+        try (OutputStream out = TemporaryFolder.into(full)) {
+            assertThatThrownBy(() -> out.write(CONTENT))
+                    .isInstanceOf(IOException.class)
+                    .hasMessageStartingWith("in the temporary folder, " + TemporaryFolder.path() + ": ");
+        }
     }
 }

@@ -8,6 +8,7 @@ import java.util.Optional;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.ForwardingSource;
 import org.orderlyferry.format.OnDisk;
+import org.orderlyferry.io.TemporaryFolder;
 import org.orderlyferry.problem.PlaceException;
 
 /**
@@ -18,8 +19,6 @@ final class UnpackedScript extends ForwardingSource {
 
     /** So much of the room for temporary files a script may take. */
     private static final int SHARE = 4;
-
-    private static final Path TEMPORARY = Path.of(System.getProperty("java.io.tmpdir"));
 
     private final Path unpacked;
 
@@ -39,14 +38,14 @@ final class UnpackedScript extends ForwardingSource {
             return script;
         }
         try {
-            if (Files.getFileStore(TEMPORARY).getUsableSpace() / SHARE < size) {
+            if (Files.getFileStore(TemporaryFolder.path()).getUsableSpace() / SHARE < size) {
                 return script;
             }
             Path unpacked = OnDisk.copy(script, ".sql");
             unpacked.toFile().deleteOnExit();
             return new UnpackedScript(script, unpacked);
         } catch (IOException e) {
-            throw new PlaceException(script.shown(), "can't be unpacked into a temporary file: " + e.getMessage(), e);
+            throw new PlaceException(script.shown(), "can't be unpacked: " + e.getMessage(), e);
         }
     }
 

@@ -5,6 +5,7 @@ import com.healthmarketscience.jackcess.DataType;
 import com.healthmarketscience.jackcess.Database;
 import com.healthmarketscience.jackcess.DatabaseBuilder;
 import com.healthmarketscience.jackcess.DateTimeType;
+import com.healthmarketscience.jackcess.JackcessException;
 import com.healthmarketscience.jackcess.RelationshipBuilder;
 import com.healthmarketscience.jackcess.Table;
 import java.io.IOException;
@@ -16,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.format.TablesWriter;
+import org.orderlyferry.io.TemporaryFolder;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.ForeignKey;
@@ -56,7 +58,7 @@ final class AccessWriter implements TablesWriter {
         AccessVersion version = AccessVersion.of(shown, tables);
         Path made = null;
         try {
-            made = Files.createTempFile("orderly-ferry-", ".accdb");
+            made = TemporaryFolder.newFile(".accdb");
             this.file = made;
             this.database = new DatabaseBuilder(made)
                     .setFileFormat(version.format())
@@ -142,9 +144,11 @@ final class AccessWriter implements TablesWriter {
             try {
                 into.addRow(values);
             } catch (IOException | RuntimeException e) {
-                if (e.getCause() instanceof java.nio.file.FileSystemException
-                        || String.valueOf(e.getMessage()).contains("No space left")) {
-                    throw failed(e);
+                for (Throwable why = e; why != null; why = why.getCause()) {
+                    // of what the disk refuses, no record is to blame
+                    if (why instanceof IOException disk && !(why instanceof JackcessException)) {
+                        throw failed(TemporaryFolder.failed(disk));
+                    }
                 }
                 throw new BadRecordException(
                         batch.origin(row),

@@ -20,6 +20,7 @@ import java.util.Optional;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.GrownFile;
 import org.orderlyferry.format.TablesWriter;
+import org.orderlyferry.io.TemporaryFolder;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
@@ -93,10 +94,10 @@ final class XbaseWriter implements TablesWriter {
                     "the file has no mark for the encoding " + encoding.name() + "; who reads it has to be told"));
         }
         try {
-            this.records = Files.createTempFile("orderly-ferry-", ".records");
-            this.recordsOut = new BufferedOutputStream(Files.newOutputStream(records), 64 * 1024);
-            this.memos = Files.createTempFile("orderly-ferry-", ".memos");
-            this.memosOut = new BufferedOutputStream(Files.newOutputStream(memos), 64 * 1024);
+            this.records = TemporaryFolder.newFile(".records");
+            this.recordsOut = new BufferedOutputStream(TemporaryFolder.into(records), 64 * 1024);
+            this.memos = TemporaryFolder.newFile(".memos");
+            this.memosOut = new BufferedOutputStream(TemporaryFolder.into(memos), 64 * 1024);
             memosOut.write(new byte[BLOCK]);
         } catch (IOException e) {
             throw failed(e);
