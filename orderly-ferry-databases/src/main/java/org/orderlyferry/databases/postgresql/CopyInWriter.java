@@ -27,6 +27,9 @@ import org.postgresql.util.PSQLException;
 final class CopyInWriter implements RecordWriter {
 
     private static final int BUFFER = 64 * 1024;
+    /** Resources that are lacking, operators that intervene, errors of its system: no record is to blame for those. */
+    private static final Pattern OF_THE_SERVER = Pattern.compile("5[378].{3}");
+
     private static final Pattern WHERE =
             Pattern.compile("COPY .*?, line (\\d+)(?:, column ([^:]+))?.*", Pattern.DOTALL);
 
@@ -179,6 +182,10 @@ final class CopyInWriter implements RecordWriter {
         Matcher matcher = WHERE.matcher(where);
         if (!matcher.matches()) {
             return session.failed("table " + shown + " can't be loaded", e);
+        }
+        if (OF_THE_SERVER.matcher(String.valueOf(e.getSQLState())).matches()) {
+            return session.failed(
+                    "table " + shown + " can't be loaded, at " + sent.origin(Long.parseLong(matcher.group(1)) - 1), e);
         }
         String column = matcher.group(2) == null ? "" : ", column " + matcher.group(2);
         return new PlaceException(
