@@ -162,12 +162,12 @@ public final class Crossing {
         return sliceRows;
     }
 
-    /** How many records move a second, at most; 0 for any number. */
+    /** How many records are read at the source, or move, a second, at most; 0 for any number. */
     public long rowsPerSecond() {
         return rowsPerSecond;
     }
 
-    /** How many bytes of values move a second, at most; 0 for any number. */
+    /** How many bytes of values are read at the source, or move, a second, at most; 0 for any number. */
     public long bytesPerSecond() {
         return bytesPerSecond;
     }
@@ -316,7 +316,7 @@ public final class Crossing {
             return this;
         }
 
-        /** How many records and bytes move a second, at most; 0 for any number. */
+        /** How many records and bytes are read at the source, or move, a second, at most; 0 for any number. */
         public Builder pace(long rows, long bytes) {
             if (rows < 0 || bytes < 0) {
                 throw new UsageException("a pace can't be negative");

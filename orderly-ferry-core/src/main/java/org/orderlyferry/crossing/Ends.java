@@ -24,6 +24,7 @@ import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.reshape.Reshaping;
+import org.orderlyferry.work.PacedPlace;
 
 /** Opens both ends of a crossing, the source with its tables as the crossing wants them. Immutable. */
 final class Ends {
@@ -113,14 +114,17 @@ final class Ends {
 
     /** The same, as it shows itself to another process that has given this moment. */
     Place source(Rejects rejects, Optional<String> moment) {
-        Place bare = Places.open(
-                PlaceAddress.of(crossing.from()),
-                OpenOptions.builder()
-                        .secrets(secrets)
-                        .outOfRange(crossing.outOfRange())
-                        .rejects(rejects)
-                        .moment(moment)
-                        .build());
+        Place bare = PacedPlace.of(
+                Places.open(
+                        PlaceAddress.of(crossing.from()),
+                        OpenOptions.builder()
+                                .secrets(secrets)
+                                .outOfRange(crossing.outOfRange())
+                                .rejects(rejects)
+                                .moment(moment)
+                                .build()),
+                crossing.rowsPerSecond(),
+                crossing.bytesPerSecond());
         try {
             return new OnlyTables(reshaping(bare).over(bare, rejects), tables());
         } catch (RuntimeException e) {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
 import org.junit.jupiter.api.Test;
@@ -71,6 +72,18 @@ class CatchUpTest extends CrossingCase {
         assertThat(tables(url)).isEmpty();
         assertThat(Ferry.run("run", file, "--catch-up").err()).contains("was undone");
         must(0, "run", file);
+    }
+
+    /** The application at the source is spared whatever its records are read for. */
+    @Test
+    void aPaceHoldsForRecordsThatAreOnlyCompared() throws Exception {
+        Path file = Files.createDirectories(folder.resolve("paced")).resolve("crossing.yaml");
+        must(0, "draft", old, TestSystem.SQLITE.fresh(folder), "chamber_reading", "--file", file);
+        must(0, "run", file);
+        edit(file, "rows-per-second: 0", "rows-per-second: 2500");
+        long began = System.nanoTime();
+        assertThat(must(0, "run", file, "--catch-up").out()).containsPattern("chamber_reading +0 +0 +4,000 +0");
+        assertThat(Duration.ofNanos(System.nanoTime() - began)).isGreaterThan(Duration.ofMillis(1_500));
     }
 
     @Test
