@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.github.miachm.sods.Range;
 import com.github.miachm.sods.SpreadSheet;
+import java.io.ByteArrayOutputStream;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -337,5 +338,27 @@ class OtherSpreadsheetsTest {
         Path xls = folder.resolve("names.xls");
         must(0, "convert", csv, xls);
         must(0, "reconcile", csv, xls);
+    }
+
+    /** A sheet that is a chart keeps what it draws in cells of its own: a copy, in the order of what is drawn. */
+    @Test
+    void aChartIsNoTable() throws Exception {
+        ByteArrayOutputStream written = new ByteArrayOutputStream();
+        try (Workbook workbook = new HSSFWorkbook()) {
+            for (String name : List.of("label", "drawn")) {
+                Sheet sheet = workbook.createSheet(name);
+                sheet.createRow(0).createCell(0).setCellValue("note");
+                sheet.createRow(1).createCell(0).setCellValue("moss");
+            }
+            workbook.write(written);
+        }
+        // the last sheet's beginning, by the record that says of what kind it is
+        String bytes = written.toString(StandardCharsets.ISO_8859_1);
+        int begin = bytes.lastIndexOf("\u0009\u0008\u0010\u0000\u0000\u0006\u0010\u0000");
+        byte[] file = written.toByteArray();
+        file[begin + 6] = 0x20;
+        Path xls = Files.write(folder.resolve("drawn.xls"), file);
+        assertThat(must(0, "look", xls).out()).contains("label  1 record").doesNotContain("drawn  1 record");
+        must(0, "convert", xls, folder.resolve("drawn.csv"));
     }
 }

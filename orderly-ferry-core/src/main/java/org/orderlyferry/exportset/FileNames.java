@@ -1,9 +1,8 @@
 package org.orderlyferry.exportset;
 
 import java.text.Normalizer;
-import java.util.HashSet;
 import java.util.Locale;
-import java.util.Set;
+import org.orderlyferry.model.FreeNames;
 import org.orderlyferry.model.TableName;
 
 /**
@@ -14,12 +13,12 @@ final class FileNames {
 
     private static final int LONGEST = 100;
 
-    private final Set<String> taken = new HashSet<>();
+    private final FreeNames free = new FreeNames(n -> n.toLowerCase(Locale.ROOT));
 
     /** A name for one of several files of a table, once all tables have names: no other table's, and always the same. */
     String part(String base, int number) {
         String name = String.format(Locale.ROOT, "%s-%04d", base, number);
-        while (taken.contains(name.toLowerCase(Locale.ROOT))) {
+        while (free.isTaken(name)) {
             name += "-";
         }
         return name;
@@ -35,10 +34,6 @@ final class FileNames {
         if (safe.charAt(0) == '.') {
             safe.setCharAt(0, '_');
         }
-        String name = safe.toString();
-        for (int number = 2; !taken.add(name.toLowerCase(Locale.ROOT)); number++) {
-            name = safe + "-" + number;
-        }
-        return name;
+        return free.give(safe.toString(), number -> safe + "-" + number);
     }
 }

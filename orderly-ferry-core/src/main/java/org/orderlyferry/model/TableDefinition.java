@@ -2,8 +2,10 @@ package org.orderlyferry.model;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -68,9 +70,15 @@ public record TableDefinition(
 
     /** The same table with only these columns, in this order; keys are kept as they are. */
     public TableDefinition withColumns(List<String> wanted) {
-        List<ColumnDefinition> chosen = wanted.stream()
-                .map(n -> column(n).orElseThrow(() -> new IllegalArgumentException("no column " + n + " in " + name)))
-                .toList();
+        Map<String, ColumnDefinition> all =
+                columns.stream().collect(Collectors.toMap(ColumnDefinition::name, c -> c, (one, other) -> one));
+        List<ColumnDefinition> chosen = new ArrayList<>();
+        for (String one : wanted) {
+            if (!all.containsKey(one)) {
+                throw new IllegalArgumentException("no column " + one + " in " + name);
+            }
+            chosen.add(all.get(one));
+        }
         return toBuilder().columns(chosen).build();
     }
 

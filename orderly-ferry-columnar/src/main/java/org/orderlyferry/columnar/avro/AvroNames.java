@@ -1,9 +1,8 @@
 package org.orderlyferry.columnar.avro;
 
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
+import org.orderlyferry.model.FreeNames;
 
 /** Names that the specification takes: letters and digits of ASCII, and underscores. */
 final class AvroNames {
@@ -17,14 +16,11 @@ final class AvroNames {
 
     /** One of its own for each. */
     static List<String> of(List<String> names) {
-        Set<String> taken = new HashSet<>();
+        FreeNames free = new FreeNames();
         List<String> all = new ArrayList<>();
         for (String name : names) {
-            String free = of(name);
-            for (int number = 2; !taken.add(free); number++) {
-                free = of(name) + "_" + number;
-            }
-            all.add(free);
+            String plain = of(name);
+            all.add(free.give(plain, number -> plain + "_" + number));
         }
         return all;
     }

@@ -5,12 +5,10 @@ import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.format.ColumnMatch;
 import org.orderlyferry.format.FileFormat;
@@ -31,6 +29,7 @@ import org.orderlyferry.format.csv.CsvFormat;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.FreeNames;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -117,17 +116,14 @@ public final class DelimitedFormat implements FileFormat {
             FileSource file, DelimitedDialect dialect, TableName table, List<Finding> findings) {
         List<List<String>> headings = headings(file, dialect);
         List<String> names = new ArrayList<>();
-        Set<String> taken = new HashSet<>();
+        FreeNames free = new FreeNames();
         for (int i = 0; i < headings.size(); i++) {
             List<String> parts = headings.get(i);
             String heading = parts.size() == 1
                     ? parts.get(0)
                     : parts.stream().filter(p -> !p.isBlank()).collect(Collectors.joining(" "));
             String base = heading.isBlank() ? "column " + (i + 1) : heading;
-            String name = base;
-            for (int number = 2; !taken.add(name); number++) {
-                name = base + " (" + number + ")";
-            }
+            String name = free.give(base, number -> base + " (" + number + ")");
             if (!name.equals(heading) && dialect.headerRows() > 0) {
                 findings.add(new Finding(
                         FindingCode.NAME_CHANGED,

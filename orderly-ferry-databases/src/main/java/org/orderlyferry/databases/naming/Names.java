@@ -1,10 +1,9 @@
 package org.orderlyferry.databases.naming;
 
 import java.nio.charset.StandardCharsets;
-import java.util.HashSet;
 import java.util.Locale;
-import java.util.Set;
 import org.orderlyferry.databases.dialect.NamingRules;
+import org.orderlyferry.model.FreeNames;
 
 /**
  * Gives out names of one kind, each once. A character that can't stand in a name, or at its end, becomes {@code _}; a name that is too
@@ -13,15 +12,16 @@ import org.orderlyferry.databases.dialect.NamingRules;
 final class Names {
 
     private final NamingRules rules;
-    private final Set<String> taken = new HashSet<>();
+    private final FreeNames free;
 
     Names(NamingRules rules) {
         this.rules = rules;
+        this.free = new FreeNames(this::compared);
     }
 
     /** Keeps a name from being given out. */
     void take(String name) {
-        taken.add(compared(name));
+        free.take(name);
     }
 
     String give(String wanted) {
@@ -33,12 +33,10 @@ final class Names {
         String never = rules.never();
         String whole =
                 never.isEmpty() ? allowed.toString() : allowed.toString().replace(never, "_" + never.substring(1));
-        String name = cut(whole, 0);
-        for (int number = 2; !taken.add(compared(name)); number++) {
+        return free.give(cut(whole, 0), number -> {
             String ending = "_" + number;
-            name = cut(whole, ending.length()) + ending;
-        }
-        return name;
+            return cut(whole, ending.length()) + ending;
+        });
     }
 
     private String compared(String name) {

@@ -1,8 +1,7 @@
 package org.orderlyferry.office.access;
 
-import java.util.HashSet;
 import java.util.Locale;
-import java.util.Set;
+import org.orderlyferry.model.FreeNames;
 
 /**
  * Names of tables, columns and indexes: at most 64 units of UTF-16, no points, exclamation marks, accents or brackets, no blank in
@@ -12,17 +11,15 @@ final class AccessNames {
 
     private static final int LONGEST = 64;
 
-    private final Set<String> taken = new HashSet<>();
+    private final FreeNames free = new FreeNames(n -> n.toLowerCase(Locale.ROOT));
 
     /** The name that the file has for one. */
     String of(String name) {
         String base = plain(name);
-        String given = base;
-        for (int number = 2; !taken.add(given.toLowerCase(Locale.ROOT)); number++) {
+        return free.give(base, number -> {
             String ending = "_" + number;
-            given = cut(base, LONGEST - ending.length()) + ending;
-        }
-        return given;
+            return cut(base, LONGEST - ending.length()) + ending;
+        });
     }
 
     /** Whether a name in a file may be what was made of another one. */

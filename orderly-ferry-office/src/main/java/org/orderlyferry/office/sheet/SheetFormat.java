@@ -17,6 +17,7 @@ import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
+import org.orderlyferry.model.FreeNames;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -265,7 +266,7 @@ public abstract class SheetFormat implements FileFormat {
 
     private static List<String> names(SheetRow row, TableName table, List<Finding> findings) {
         List<String> names = new ArrayList<>();
-        Set<String> taken = new HashSet<>();
+        FreeNames free = new FreeNames();
         for (int i = 0; i < row.width(); i++) {
             String heading =
                     switch (row.kind(i)) {
@@ -274,10 +275,7 @@ public abstract class SheetFormat implements FileFormat {
                         default -> row.text(i, LogicalType.CLOB);
                     };
             String base = heading.isBlank() ? "column " + (i + 1) : heading;
-            String name = base;
-            for (int number = 2; !taken.add(name); number++) {
-                name = base + " (" + number + ")";
-            }
+            String name = free.give(base, number -> base + " (" + number + ")");
             if (!name.equals(base)) {
                 findings.add(new Finding(
                         FindingCode.NAME_CHANGED, table, name, "the heading " + base + " stands there more than once"));

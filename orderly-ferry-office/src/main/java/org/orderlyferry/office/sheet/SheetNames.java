@@ -1,15 +1,18 @@
 package org.orderlyferry.office.sheet;
 
-import java.util.HashSet;
 import java.util.Locale;
-import java.util.Set;
+import org.orderlyferry.model.FreeNames;
 
 /** Gives each sheet a name of its own that a spreadsheet takes: at most 31 characters, and none of {@code []:*?/\}. */
 final class SheetNames {
 
     private static final int LONGEST = 31;
 
-    private final Set<String> taken = new HashSet<>(Set.of("history"));
+    private final FreeNames free = new FreeNames(n -> n.toLowerCase(Locale.ROOT));
+
+    SheetNames() {
+        free.take("history");
+    }
 
     String of(String wanted) {
         StringBuilder plain = new StringBuilder(wanted.replaceAll("[\\[\\]:*?/\\\\\\p{Cntrl}]", "_"));
@@ -18,12 +21,10 @@ final class SheetNames {
                 plain.setCharAt(i, '_');
             }
         }
-        String name = cut(plain.toString(), LONGEST);
-        for (int number = 2; !taken.add(name.toLowerCase(Locale.ROOT)); number++) {
+        return free.give(cut(plain.toString(), LONGEST), number -> {
             String ending = " (" + number + ")";
-            name = cut(plain.toString(), LONGEST - ending.length()) + ending;
-        }
-        return name;
+            return cut(plain.toString(), LONGEST - ending.length()) + ending;
+        });
     }
 
     private static String cut(String text, int length) {

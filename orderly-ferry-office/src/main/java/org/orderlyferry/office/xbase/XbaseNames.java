@@ -2,10 +2,9 @@ package org.orderlyferry.office.xbase;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Set;
+import org.orderlyferry.model.FreeNames;
 
 /** Names of fields: at most ten bytes, letters, digits and underscores, each another one in any case. */
 final class XbaseNames {
@@ -16,16 +15,14 @@ final class XbaseNames {
 
     /** The names that a file can have for these. */
     static List<String> of(List<String> wanted) {
-        Set<String> taken = new HashSet<>();
+        FreeNames free = new FreeNames(n -> n.toUpperCase(Locale.ROOT));
         List<String> names = new ArrayList<>();
         for (String name : wanted) {
             String base = cut(name);
-            String given = base;
-            for (int number = 2; !taken.add(given.toUpperCase(Locale.ROOT)); number++) {
+            names.add(free.give(base, number -> {
                 String ending = "_" + number;
-                given = base.substring(0, Math.min(base.length(), LONGEST - ending.length())) + ending;
-            }
-            names.add(given);
+                return base.substring(0, Math.min(base.length(), LONGEST - ending.length())) + ending;
+            }));
         }
         return names;
     }

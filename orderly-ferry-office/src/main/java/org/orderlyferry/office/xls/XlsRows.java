@@ -55,8 +55,12 @@ final class XlsRows implements SheetRows {
         this.stream = stream;
         this.marks = marks;
         this.records = new RecordFactoryInputStream(stream, true);
-        if (!(records.nextRecord() instanceof BOFRecord)) {
+        if (!(records.nextRecord() instanceof BOFRecord begin)) {
             throw new IllegalArgumentException("a sheet that it names isn't where it says; the file is damaged");
+        }
+        if (begin.getType() == BOFRecord.TYPE_CHART) {
+            // what it draws is kept in cells, too: a copy of what stands on other sheets
+            depth = 0;
         }
     }
 
