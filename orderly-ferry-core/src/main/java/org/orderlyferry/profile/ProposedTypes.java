@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.orderlyferry.format.Outline;
 import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.ValueStyle;
@@ -209,6 +210,13 @@ final class ProposedTypes {
     }
 
     private LogicalType number(ColumnProfile column) {
+        long counted = Stream.of(ValueKind.WHOLE, ValueKind.DECIMAL, ValueKind.APPROXIMATE)
+                .mapToLong(column::count)
+                .sum();
+        if (counted < column.values()) {
+            // numbers of more digits than are looked at
+            return LogicalType.of(TypeName.DECIMAL);
+        }
         if (column.count(ValueKind.APPROXIMATE) > 0) {
             return approximate(column);
         }

@@ -147,6 +147,8 @@ final class XlsRows implements SheetRows {
             return switch (formula.getCachedResultTypeEnum()) {
                 case BOOLEAN -> XlsCell.truth(formula.getCachedBooleanValue());
                 case ERROR -> error(formula.getCachedErrorValue());
+                // an empty text is a kind of result of its own, behind which no text comes
+                case STRING -> XlsCell.text("");
                 default -> XlsCell.number(formula.getValue(), workbook.format(formula.getXFIndex()));
             };
         } else if (record instanceof BlankRecord) {

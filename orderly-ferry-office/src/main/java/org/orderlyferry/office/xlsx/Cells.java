@@ -15,6 +15,10 @@ final class Cells {
 
     private static final Pattern NUMBER = Pattern.compile("[-+]?([0-9]+\\.?[0-9]*|\\.[0-9]+)([eE][-+]?[0-9]{1,5})?");
 
+    /** What a formula says that can't be computed; of the kind of a result, the library says no more than that it is a text. */
+    private static final Pattern ERROR = Pattern.compile(
+            "#(N/A|NULL!|DIV/0!|VALUE!|REF!|NAME\\?|NUM!|GETTING_DATA|SPILL!|CALC!|FIELD!|BLOCKED!|UNKNOWN!|CONNECT!|BUSY!|PYTHON!|EXTERNAL!|TIMEOUT!)");
+
     private Cells() {}
 
     static CellKind kind(Cell cell) {
@@ -26,14 +30,28 @@ final class Cells {
             case NUMBER -> numberKind(cell);
             // blanks around a number keep the library from taking it for one
             case ERROR -> isNumber(stripped(cell)) ? numberKind(cell) : CellKind.ERROR;
-            case FORMULA -> isNumber(cell.getRawValue()) ? numberKind(cell) : formulaKind(cell.getRawValue());
+            case FORMULA -> resultKind(cell);
             default -> CellKind.TEXT;
         };
     }
 
-    /** A formula without a result is no empty cell: somebody sees a value there. */
-    private static CellKind formulaKind(String cached) {
-        return cached == null ? CellKind.ERROR : cached.startsWith("#") ? CellKind.ERROR : CellKind.TEXT;
+    /**
+     * The kind of a formula's result, and of a text that stands in the sheet itself, with a formula or without one. A text
+     * of digits stays one: the library has made numbers and truth values of what the file says are some, and of nothing else.
+     * A formula without a result is no empty cell: somebody sees a value there.
+     */
+    private static CellKind resultKind(Cell cell) {
+        if (cell.getValue() instanceof BigDecimal) {
+            return numberKind(cell);
+        } else if (cell.getValue() instanceof Boolean) {
+            return CellKind.TRUTH;
+        } else if (cell.getRawValue() == null) {
+            return CellKind.ERROR;
+        } else if (cell.getValue() == null && isNumber(stripped(cell))) {
+            // with blanks around it
+            return numberKind(cell);
+        }
+        return ERROR.matcher(cell.getRawValue()).matches() ? CellKind.ERROR : CellKind.TEXT;
     }
 
     private static String stripped(Cell cell) {
@@ -86,7 +104,7 @@ final class Cells {
     }
 
     private static boolean isTrue(Cell cell) {
-        return cell.getType() == CellType.BOOLEAN ? cell.asBoolean() : "1".equals(cell.getRawValue());
+        return cell.getValue() instanceof Boolean made ? made : "1".equals(cell.getRawValue());
     }
 
     private static String number(Cell cell, CellKind kind, LogicalType type, boolean from1904) {
