@@ -3,6 +3,7 @@ package org.orderlyferry.databases.dialect;
 import java.nio.charset.Charset;
 import java.nio.charset.CharsetEncoder;
 import java.util.BitSet;
+import org.apiguardian.api.API;
 import org.orderlyferry.record.Records;
 import org.orderlyferry.record.text.InvalidValueException;
 
@@ -10,6 +11,7 @@ import org.orderlyferry.record.text.InvalidValueException;
  * The characters that a coded character set has (its repertoire, in the words of ISO SQL), where these aren't all of
  * Unicode. Immutable.
  */
+@API(status = API.Status.INTERNAL)
 public final class Repertoire implements ValueLimit {
 
     private static final int ASCII = 0x80;
@@ -48,11 +50,6 @@ public final class Repertoire implements ValueLimit {
         BitSet characters = new BitSet(FIRST_PLANE);
         characters.set(0, FIRST_PLANE);
         return new Repertoire(name, characters);
-    }
-
-    /** The set's name. */
-    public String name() {
-        return name;
     }
 
     @Override

@@ -80,12 +80,17 @@ public interface Writing extends Defining {
     List<String> counterStatements(Session session, TableDefinition table) throws SQLException;
 
     /**
-     * The characters that a text can have, where these aren't all of Unicode and can be told.
+     * The character set that texts are held in, where it has fewer characters than Unicode, and which is known.
      *
      * @param collation the column's, by the system's own name; empty where nothing special is declared
      */
-    default Optional<Repertoire> repertoire(Session session, String collation) throws SQLException {
+    default Optional<String> characterSet(Session session, String collation) throws SQLException {
         return Optional.empty();
+    }
+
+    /** What of texts such a character set can't hold. */
+    default ValueLimit characters(Session session, String characterSet) throws SQLException {
+        return ValueLimit.NONE;
     }
 
     /**

@@ -8,7 +8,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.orderlyferry.databases.dialect.LoadNotes;
-import org.orderlyferry.databases.dialect.Repertoire;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.model.ColumnDefinition;
@@ -21,7 +20,10 @@ final class Repertoires {
 
     private final Session session;
     private final LoadNotes notes;
-    private final Map<String, Optional<Repertoire>> known = new HashMap<>();
+    /** The character sets of collations. */
+    private final Map<String, Optional<String>> sets = new HashMap<>();
+
+    private final Map<String, ValueLimit> characters = new HashMap<>();
 
     Repertoires(Session session, LoadNotes notes) {
         this.session = session;
@@ -33,10 +35,10 @@ final class Repertoires {
         List<ValueLimit> limits = new ArrayList<>();
         Map<String, List<String>> told = new TreeMap<>();
         for (ColumnDefinition column : columns) {
-            Optional<Repertoire> has = isText(column) ? of(column.collation()) : Optional.empty();
-            has.ifPresent(set ->
-                    told.computeIfAbsent(set.name(), n -> new ArrayList<>()).add(column.name()));
-            limits.add(has.isPresent() ? has.get() : ValueLimit.NONE);
+            Optional<String> set = isText(column) ? set(column.collation()) : Optional.empty();
+            set.ifPresent(
+                    name -> told.computeIfAbsent(name, n -> new ArrayList<>()).add(column.name()));
+            limits.add(set.isPresent() ? characters(set.get()) : ValueLimit.NONE);
         }
         told.forEach((set, names) -> notes.finding(
                 FindingCode.VALUE_BY_VALUE,
@@ -46,11 +48,18 @@ final class Repertoires {
         return limits;
     }
 
-    private Optional<Repertoire> of(String collation) throws SQLException {
-        if (!known.containsKey(collation)) {
-            known.put(collation, session.dialect().writing().repertoire(session, collation));
+    private Optional<String> set(String collation) throws SQLException {
+        if (!sets.containsKey(collation)) {
+            sets.put(collation, session.dialect().writing().characterSet(session, collation));
         }
-        return known.get(collation);
+        return sets.get(collation);
+    }
+
+    private ValueLimit characters(String set) throws SQLException {
+        if (!characters.containsKey(set)) {
+            characters.put(set, session.dialect().writing().characters(session, set));
+        }
+        return characters.get(set);
     }
 
     private static boolean isText(ColumnDefinition column) {

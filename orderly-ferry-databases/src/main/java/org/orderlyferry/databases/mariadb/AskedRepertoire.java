@@ -17,7 +17,9 @@ import org.orderlyferry.databases.dialect.Session;
  */
 final class AskedRepertoire {
 
-    private static final Set<String> ALL_OF_UNICODE = Set.of("", "utf8mb4", "utf16", "utf16le", "utf32");
+    /** All of Unicode, and bytes that are no characters. */
+    private static final Set<String> UNBOUNDED = Set.of("utf8mb4", "utf16", "utf16le", "utf32", "binary");
+
     private static final Set<String> FIRST_PLANE = Set.of("utf8", "utf8mb3", "ucs2");
 
     /** A collation begins with the name of its character set. */
@@ -30,15 +32,17 @@ final class AskedRepertoire {
 
     private AskedRepertoire() {}
 
-    /** That of a collation's set; nothing where it is all of Unicode, or no set of characters. */
-    static Optional<Repertoire> of(Session session, String collation) throws SQLException {
+    /** A collation's character set; nothing where it is all of Unicode, or no set of characters. */
+    static Optional<String> set(String collation) {
         Matcher matcher = COLLATION.matcher(collation);
-        if (!matcher.matches() || matcher.group(1).equals("binary") || ALL_OF_UNICODE.contains(matcher.group(1))) {
-            return Optional.empty();
-        }
-        String set = matcher.group(1);
-        return Optional.of(
-                FIRST_PLANE.contains(set) ? Repertoire.ofFirstPlane(set) : new Repertoire(set, asked(session, set)));
+        return matcher.matches() && !UNBOUNDED.contains(matcher.group(1))
+                ? Optional.of(matcher.group(1))
+                : Optional.empty();
+    }
+
+    /** The characters of such a set. */
+    static Repertoire of(Session session, String set) throws SQLException {
+        return FIRST_PLANE.contains(set) ? Repertoire.ofFirstPlane(set) : new Repertoire(set, asked(session, set));
     }
 
     private static BitSet asked(Session session, String set) throws SQLException {

@@ -10,7 +10,6 @@ import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
-import org.orderlyferry.databases.dialect.Repertoire;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -65,8 +64,13 @@ final class MariaWriting implements Writing {
     }
 
     @Override
-    public Optional<Repertoire> repertoire(Session session, String collation) throws SQLException {
-        return AskedRepertoire.of(session, collation);
+    public Optional<String> characterSet(Session session, String collation) {
+        return AskedRepertoire.set(collation);
+    }
+
+    @Override
+    public ValueLimit characters(Session session, String characterSet) throws SQLException {
+        return AskedRepertoire.of(session, characterSet);
     }
 
     @Override

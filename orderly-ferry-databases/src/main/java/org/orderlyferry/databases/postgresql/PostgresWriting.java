@@ -100,11 +100,13 @@ final class PostgresWriting implements Writing {
 
     /** All texts of a database are in its one encoding, but one that says of itself to know none, which takes all. */
     @Override
-    public Optional<Repertoire> repertoire(Session session, String collation) throws SQLException {
-        String encoding = session.value("SHOW server_encoding").orElseThrow();
-        return ENCODINGS_OF_JAVA.contains(encoding)
-                ? EncodingNames.find(encoding).map(charset -> Repertoire.of(encoding, charset))
-                : Optional.empty();
+    public Optional<String> characterSet(Session session, String collation) throws SQLException {
+        return session.value("SHOW server_encoding").filter(ENCODINGS_OF_JAVA::contains);
+    }
+
+    @Override
+    public ValueLimit characters(Session session, String characterSet) {
+        return Repertoire.of(characterSet, EncodingNames.find(characterSet).orElseThrow());
     }
 
     @Override
