@@ -8,6 +8,8 @@ import java.io.ByteArrayOutputStream;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystem;
+import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -360,5 +362,22 @@ class OtherSpreadsheetsTest {
         Path xls = Files.write(folder.resolve("drawn.xls"), file);
         assertThat(must(0, "look", xls).out()).contains("label  1 record").doesNotContain("drawn  1 record");
         must(0, "convert", xls, folder.resolve("drawn.csv"));
+    }
+
+    @Test
+    void theStrictFormIsToldForWhatItIs() throws Exception {
+        Path csv = Files.writeString(folder.resolve("strict.csv"), "n,note\n1,moss\n");
+        Path xlsx = folder.resolve("strict.xlsx");
+        must(0, "convert", csv, xlsx);
+        try (FileSystem parts = FileSystems.newFileSystem(xlsx)) {
+            Path workbook = parts.getPath("xl/workbook.xml");
+            Files.writeString(
+                    workbook,
+                    Files.readString(workbook)
+                            .replace(
+                                    "http://schemas.openxmlformats.org/spreadsheetml/2006/main",
+                                    "http://purl.oclc.org/ooxml/spreadsheetml/main"));
+        }
+        assertThat(must(3, "look", xlsx).err()).contains("strict form of Office Open XML");
     }
 }

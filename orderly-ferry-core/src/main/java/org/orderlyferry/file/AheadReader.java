@@ -1,9 +1,8 @@
 package org.orderlyferry.file;
 
 import java.util.List;
-import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.progress.Ahead;
+import org.orderlyferry.record.ForwardingReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 
@@ -11,12 +10,11 @@ import org.orderlyferry.record.RecordReader;
  * Lets another reader work ahead on a thread of its own: taking a file apart is more work than all that comes after it. A
  * file of a single batch is read by the caller; only a longer one is worth a thread.
  */
-final class AheadReader implements RecordReader {
+final class AheadReader extends ForwardingReader {
 
     /** Bytes of a batch that holds a value too large to read anything ahead of it. */
     private static final int LARGE = 8 * 1024 * 1024;
 
-    private final RecordReader reader;
     private Ahead<RecordBatch> ahead;
     /** What was taken last, whose content the caller's batch has now; given back when that was used. */
     private RecordBatch taken;
@@ -25,12 +23,7 @@ final class AheadReader implements RecordReader {
     private boolean ended;
 
     AheadReader(RecordReader reader) {
-        this.reader = reader;
-    }
-
-    @Override
-    public TableDefinition table() {
-        return reader.table();
+        super(reader);
     }
 
     @Override
@@ -41,14 +34,14 @@ final class AheadReader implements RecordReader {
         if (ahead != null) {
             return take(batch);
         }
-        boolean any = reader.read(batch);
+        boolean any = super.read(batch);
         if (!begun) {
             begun = true;
             if (any && batch.isFull() && batch.size() <= LARGE) {
                 ahead = new Ahead<>(
                         "ferry-ahead",
                         List.of(new RecordBatch(), new RecordBatch()),
-                        reader::read,
+                        reader()::read,
                         b -> b.size() > LARGE);
             }
         }
@@ -79,15 +72,10 @@ final class AheadReader implements RecordReader {
     }
 
     @Override
-    public List<Finding> findings() {
-        return reader.findings();
-    }
-
-    @Override
     public void close() {
         if (ahead != null) {
             ahead.close();
         }
-        reader.close();
+        super.close();
     }
 }

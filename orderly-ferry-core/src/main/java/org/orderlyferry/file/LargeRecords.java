@@ -5,23 +5,22 @@ import java.util.List;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
+import org.orderlyferry.record.ForwardingReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 
 /** Tells where in a file the record stands that is too large for this process's memory, and that the file was changed. */
-final class LargeRecords implements RecordReader {
+final class LargeRecords extends ForwardingReader {
 
-    private final RecordReader reader;
     private final FileSource file;
     private final String shown;
     private long line;
 
     LargeRecords(RecordReader reader, FileSource file) {
-        this.reader = reader;
+        super(reader);
         this.file = file;
         this.shown = file.shown();
     }
@@ -49,14 +48,9 @@ final class LargeRecords implements RecordReader {
     }
 
     @Override
-    public TableDefinition table() {
-        return reader.table();
-    }
-
-    @Override
     public boolean read(RecordBatch batch) {
         try {
-            boolean any = reader.read(batch);
+            boolean any = super.read(batch);
             line = any ? batch.origin(batch.rows() - 1).line() : line;
             return any;
         } catch (OutOfMemoryError e) {
@@ -72,9 +66,9 @@ final class LargeRecords implements RecordReader {
     @Override
     public List<Finding> findings() {
         if (!file.isChanged()) {
-            return reader.findings();
+            return super.findings();
         }
-        List<Finding> all = new ArrayList<>(reader.findings());
+        List<Finding> all = new ArrayList<>(super.findings());
         all.add(
                 Finding.of(
                         FindingCode.FILE_CHANGED,
@@ -82,10 +76,5 @@ final class LargeRecords implements RecordReader {
                         shown
                                 + " was changed while it was read: its records may be those of before, of after, or some of each"));
         return all;
-    }
-
-    @Override
-    public void close() {
-        reader.close();
     }
 }

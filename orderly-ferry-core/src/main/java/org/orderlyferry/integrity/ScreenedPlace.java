@@ -1,15 +1,13 @@
 package org.orderlyferry.integrity;
 
-import java.util.List;
 import java.util.Optional;
-import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TablePart;
+import org.orderlyferry.record.ForwardingReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -47,37 +45,26 @@ final class ScreenedPlace extends ForwardingPlace {
                 bare.findings());
     }
 
-    private record Screened(RecordReader reader, Screen screen, Rejects rejects) implements RecordReader {
+    private static final class Screened extends ForwardingReader {
 
-        @Override
-        public TableDefinition table() {
-            return reader.table();
+        private final Screen screen;
+        private final Rejects rejects;
+
+        Screened(RecordReader reader, Screen screen, Rejects rejects) {
+            super(reader);
+            this.screen = screen;
+            this.rejects = rejects;
         }
 
         @Override
         public boolean read(RecordBatch batch) {
-            while (reader.read(batch)) {
+            while (super.read(batch)) {
                 screen.screen(batch, rejects);
                 if (batch.rows() > 0) {
                     return true;
                 }
             }
             return false;
-        }
-
-        @Override
-        public List<Finding> findings() {
-            return reader.findings();
-        }
-
-        @Override
-        public long leftOut() {
-            return reader.leftOut();
-        }
-
-        @Override
-        public void close() {
-            reader.close();
         }
     }
 }

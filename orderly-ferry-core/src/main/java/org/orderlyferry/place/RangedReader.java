@@ -5,10 +5,10 @@ import java.util.Arrays;
 import java.util.List;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.ForwardingReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Records;
@@ -18,15 +18,14 @@ import org.orderlyferry.record.Records;
  * Numbers are compared as numbers, all else by the bytes of its value text.
  */
 @API(status = API.Status.INTERNAL)
-public final class RangedReader implements RecordReader {
+public final class RangedReader extends ForwardingReader {
 
-    private final RecordReader reader;
     private final KeyRange range;
     private final int[] places;
     private final LogicalType[] types;
 
     private RangedReader(RecordReader reader, KeyRange range) {
-        this.reader = reader;
+        super(reader);
         this.range = range;
         TableDefinition table = reader.table();
         this.places =
@@ -56,13 +55,8 @@ public final class RangedReader implements RecordReader {
     }
 
     @Override
-    public TableDefinition table() {
-        return reader.table();
-    }
-
-    @Override
     public boolean read(RecordBatch batch) {
-        while (reader.read(batch)) {
+        while (super.read(batch)) {
             boolean[] unwanted = new boolean[batch.rows()];
             boolean any = false;
             for (int row = 0; row < batch.rows(); row++) {
@@ -106,20 +100,5 @@ public final class RangedReader implements RecordReader {
                 : Arrays.compareUnsigned(
                         one.getBytes(java.nio.charset.StandardCharsets.UTF_8),
                         other.getBytes(java.nio.charset.StandardCharsets.UTF_8));
-    }
-
-    @Override
-    public List<Finding> findings() {
-        return reader.findings();
-    }
-
-    @Override
-    public long leftOut() {
-        return reader.leftOut();
-    }
-
-    @Override
-    public void close() {
-        reader.close();
     }
 }

@@ -1,21 +1,17 @@
 package org.orderlyferry.record;
 
-import java.util.List;
 import org.apiguardian.api.API;
-import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
 
 /** Gives the records of another reader, each looked at and perhaps changed; one that can't be taken is rejected. */
 @API(status = API.Status.INTERNAL)
-public abstract class EachRecordReader implements RecordReader {
+public abstract class EachRecordReader extends ForwardingReader {
 
-    private final RecordReader reader;
     private final Rejects rejects;
 
     /** A reader over another one, which it closes. */
     protected EachRecordReader(RecordReader reader, Rejects rejects) {
-        this.reader = reader;
+        super(reader);
         this.rejects = rejects;
     }
 
@@ -27,13 +23,8 @@ public abstract class EachRecordReader implements RecordReader {
     protected abstract void look(RecordBatch batch, int row);
 
     @Override
-    public TableDefinition table() {
-        return reader.table();
-    }
-
-    @Override
     public final boolean read(RecordBatch batch) {
-        while (reader.read(batch)) {
+        while (super.read(batch)) {
             boolean[] unwanted = null;
             for (int row = 0; row < batch.rows(); row++) {
                 try {
@@ -52,20 +43,5 @@ public abstract class EachRecordReader implements RecordReader {
             }
         }
         return false;
-    }
-
-    @Override
-    public final List<Finding> findings() {
-        return reader.findings();
-    }
-
-    @Override
-    public final long leftOut() {
-        return reader.leftOut();
-    }
-
-    @Override
-    public final void close() {
-        reader.close();
     }
 }

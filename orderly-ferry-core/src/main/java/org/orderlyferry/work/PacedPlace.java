@@ -2,8 +2,6 @@ package org.orderlyferry.work;
 
 import java.util.List;
 import org.apiguardian.api.API;
-import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.KeySample;
@@ -11,6 +9,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.StoppedException;
+import org.orderlyferry.record.ForwardingReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -82,41 +81,19 @@ public final class PacedPlace extends ForwardingPlace {
         }
     }
 
-    private final class Paced implements RecordReader {
-
-        private final RecordReader reader;
+    private final class Paced extends ForwardingReader {
 
         Paced(RecordReader reader) {
-            this.reader = reader;
-        }
-
-        @Override
-        public TableDefinition table() {
-            return reader.table();
+            super(reader);
         }
 
         @Override
         public boolean read(RecordBatch batch) {
-            boolean more = reader.read(batch);
+            boolean more = super.read(batch);
             if (more) {
                 pace.keep(batch.rows(), batch.valueBytes(), PacedPlace.this::goOn);
             }
             return more;
-        }
-
-        @Override
-        public List<Finding> findings() {
-            return reader.findings();
-        }
-
-        @Override
-        public long leftOut() {
-            return reader.leftOut();
-        }
-
-        @Override
-        public void close() {
-            reader.close();
         }
     }
 }

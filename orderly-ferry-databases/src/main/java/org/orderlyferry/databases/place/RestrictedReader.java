@@ -1,16 +1,13 @@
 package org.orderlyferry.databases.place;
 
-import java.util.List;
 import java.util.function.LongSupplier;
-import org.orderlyferry.model.Finding;
-import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.record.ForwardingReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 
 /** Reads records of which a system has left out some; when all it gives were read, those are counted. */
-final class RestrictedReader implements RecordReader {
+final class RestrictedReader extends ForwardingReader {
 
-    private final RecordReader reader;
     private final LongSupplier all;
     private long rows;
     private boolean ended;
@@ -23,18 +20,13 @@ final class RestrictedReader implements RecordReader {
      * @param all counts all there are; asked once, when that one has given all it has
      */
     RestrictedReader(RecordReader reader, LongSupplier all) {
-        this.reader = reader;
+        super(reader);
         this.all = all;
     }
 
     @Override
-    public TableDefinition table() {
-        return reader.table();
-    }
-
-    @Override
     public boolean read(RecordBatch batch) {
-        if (reader.read(batch)) {
+        if (super.read(batch)) {
             rows += batch.rows();
             return true;
         }
@@ -46,17 +38,7 @@ final class RestrictedReader implements RecordReader {
     }
 
     @Override
-    public List<Finding> findings() {
-        return reader.findings();
-    }
-
-    @Override
     public long leftOut() {
         return leftOut;
-    }
-
-    @Override
-    public void close() {
-        reader.close();
     }
 }

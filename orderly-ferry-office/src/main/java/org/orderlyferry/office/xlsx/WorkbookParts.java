@@ -30,6 +30,9 @@ record WorkbookParts(boolean styled, boolean from1904) {
     /** Parts that values come from. */
     private static final Pattern NEEDED = Pattern.compile("(sharedstrings|styles|workbook|worksheets/[^/]+)\\.xml$");
 
+    /** The namespace of the strict form (ISO/IEC 29500-1, annex A); the usual one is the transitional form of part 4. */
+    private static final String STRICT = "http://purl.oclc.org/ooxml/spreadsheetml/main";
+
     static WorkbookParts look(File file) throws IOException {
         boolean styled = false;
         boolean from1904 = false;
@@ -52,13 +55,17 @@ record WorkbookParts(boolean styled, boolean from1904) {
                 }
                 styled |= name.endsWith("styles.xml");
                 if (name.endsWith("workbook.xml")) {
-                    boolean[] told = {false};
-                    // an extension may have an element of that name, too
-                    each(
-                            zip,
-                            entry,
-                            (element, xml) -> told[0] |=
-                                    element.equals("workbookPr") && isTrue(xml.getAttributeValue(null, "date1904")));
+                    boolean[] told = {false, false};
+                    each(zip, entry, (element, xml) -> {
+                        // an extension may have an element of that name, too
+                        told[0] |= element.equals("workbookPr") && isTrue(xml.getAttributeValue(null, "date1904"));
+                        told[1] |= element.equals("workbook") && STRICT.equals(xml.getNamespaceURI());
+                    });
+                    if (told[1]) {
+                        // whose parts the library doesn't find
+                        throw new IOException("it is of the strict form of Office Open XML; a spreadsheet program can"
+                                + " save it in the usual one");
+                    }
                     from1904 |= told[0];
                 }
             }
