@@ -15,6 +15,14 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import org.apache.parquet.conf.PlainParquetConfiguration;
+import org.apache.parquet.example.data.Group;
+import org.apache.parquet.example.data.simple.SimpleGroup;
+import org.apache.parquet.hadoop.ParquetWriter;
+import org.apache.parquet.hadoop.example.ExampleParquetWriter;
+import org.apache.parquet.io.LocalOutputFile;
+import org.apache.parquet.schema.MessageType;
+import org.apache.parquet.schema.MessageTypeParser;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -220,6 +228,30 @@ class ParquetTest {
                         LogicalType.decimal(20, 0),
                         LogicalType.decimal(4, 2),
                         LogicalType.decimal(18, 1));
+    }
+
+    /** A repeated field outside of a list is a list that is always there (LogicalTypes.md, Backward-compatibility rules). */
+    @Test
+    void aRepeatedFieldThatHasNotComeIsAnEmptyList() throws Exception {
+        MessageType schema = MessageTypeParser.parseMessageType("message label { repeated int32 marks;"
+                + " required group bed { required int32 no; repeated int32 shelves; optional int32 row; } }");
+        Path file = folder.resolve("old.parquet");
+        try (ParquetWriter<Group> writer = ExampleParquetWriter.builder(new LocalOutputFile(file))
+                .withType(schema)
+                .withConf(new PlainParquetConfiguration())
+                .build()) {
+            SimpleGroup none = new SimpleGroup(schema);
+            none.addGroup("bed").append("no", 7);
+            writer.write(none);
+            SimpleGroup some = new SimpleGroup(schema);
+            some.append("marks", 1).append("marks", 2);
+            some.addGroup("bed").append("no", 8).append("shelves", 3).append("row", 4);
+            writer.write(some);
+        }
+        assertThat(rows(file))
+                .containsExactly(
+                        List.of("[]", "{\"no\":7,\"shelves\":[]}"),
+                        List.of("[1,2]", "{\"no\":8,\"shelves\":[3],\"row\":4}"));
     }
 
     @Test

@@ -141,20 +141,34 @@ final class JsonFields {
     }
 
     private Converter object(GroupType group, Consumer<JsonNode> sink) {
-        ObjectNode[] node = {null};
-        Converter[] fields = new Converter[group.getFieldCount()];
+        JsonNode[] values = new JsonNode[group.getFieldCount()];
+        Converter[] fields = new Converter[values.length];
         for (int i = 0; i < fields.length; i++) {
-            Type field = group.getType(i);
-            String name = field.getName();
+            int at = i;
             fields[i] = node(
-                    field,
-                    field.getRepetition() == Type.Repetition.REPEATED
-                            ? n -> node[0].withArray(
-                                            "/" + name.replace("~", "~0").replace("/", "~1"))
-                                    .add(n)
-                            : n -> node[0].set(name, n));
+                    group.getType(i), isList(group, i) ? n -> ((ArrayNode) values[at]).add(n) : n -> values[at] = n);
         }
-        return new Group(fields, () -> node[0] = NODES.objectNode(), () -> sink.accept(node[0]));
+        return new Group(
+                fields,
+                () -> {
+                    for (int i = 0; i < values.length; i++) {
+                        // a repeated field that hasn't come is an empty list
+                        values[i] = isList(group, i) ? NODES.arrayNode() : null;
+                    }
+                },
+                () -> {
+                    ObjectNode object = NODES.objectNode();
+                    for (int i = 0; i < values.length; i++) {
+                        if (values[i] != null) {
+                            object.set(group.getFieldName(i), values[i]);
+                        }
+                    }
+                    sink.accept(object);
+                });
+    }
+
+    private static boolean isList(GroupType group, int field) {
+        return group.getType(field).getRepetition() == Type.Repetition.REPEATED;
     }
 
     private Converter list(GroupType group, Consumer<JsonNode> sink) {
