@@ -199,4 +199,40 @@ class XbaseTest {
         assertThat(convert.code()).as(convert.err()).isZero();
         assertThat(converted(set)).contains("moss moss");
     }
+
+    @Test
+    void valuesMayBeFilledUpWithZeros() throws Exception {
+        field("no", 'N', 6, 2, 0);
+        field("sown", 'D', 10, 0, 0);
+        field("dry", 'L', 1, 0, 0);
+        field("name", 'C', 6, 0, 0);
+        record(text("1.50\0\0"), text("20310409\0\0"), text("T"), text("moss\0\0"));
+        record(text("\0\0\0\0\0\0"), text("  20310410"), text("\0"), text("\0\0\0\0\0\0"));
+        record(text("2\0\0\0\0x"), text("\0".repeat(10)), text("F"), text("fern  "));
+        Path file = file("zeros.dbf", 3, 3);
+        Path rejects = folder.resolve("rejects.csv");
+        assertThat(converted(file, "--rejects", rejects)).contains("1 record rejected");
+        assertThat(Files.readAllLines(folder.resolve("out.jsonl")))
+                .containsExactly(
+                        "{\"no\":1.50,\"sown\":\"2031-04-09\",\"dry\":true,\"name\":\"moss\"}",
+                        "{\"no\":null,\"sown\":\"2031-04-10\",\"dry\":null,\"name\":null}");
+        assertThat(Files.readString(rejects)).contains(",3,no,", "is no number");
+    }
+
+    /** What was assumed is said; where nothing had to be, nothing is. */
+    @Test
+    void anEncodingThatNobodyHasToldIsNamed() throws Exception {
+        field("name", 'C', 8, 0, 0);
+        record(text("moss    "));
+        assertThat(Ferry.run("look", file("plain.dbf", 3, 0)).out()).doesNotContain("encoding");
+        record(text("cr\u00EApe   "));
+        record("f\u00EAte   ".getBytes(StandardCharsets.UTF_8));
+        Path file = file("assumed.dbf", 3, 0);
+        assertThat(Ferry.run("look", file).out())
+                .contains(
+                        "1 with more than ASCII was taken for UTF-8",
+                        "1 with more than ASCII was taken for windows-1252");
+        assertThat(converted(file)).contains("cr\u00EApe", "f\u00EAte");
+        assertThat(Ferry.run("look", file("marked.dbf", 3, 3)).out()).doesNotContain("encoding");
+    }
 }

@@ -38,7 +38,9 @@ record XbaseField(String name, char type, int length, int decimals, boolean null
     boolean hasItsLength() {
         return switch (type) {
             case 'I', '+' -> length == Integer.BYTES;
-            case 'O', 'Y', 'T', '@', 'D' -> length == Long.BYTES;
+            case 'O', 'Y', 'T', '@' -> length == Long.BYTES;
+            // digits, around which some programs leave room
+            case 'D' -> length >= Long.BYTES;
             case 'B' -> length == Long.BYTES || length == MEMO_DIGITS;
             case 'L' -> length == 1;
             case 'M', 'G', 'P' -> length == Integer.BYTES || length == MEMO_DIGITS;

@@ -49,6 +49,7 @@ final class XbaseReader implements RecordReader {
     private final boolean errorsAreNull;
     private final byte[] record;
     private long number;
+    private final UnmarkedTexts unmarked;
     private long deleted;
     private boolean ended;
 
@@ -58,6 +59,7 @@ final class XbaseReader implements RecordReader {
         this.header = header;
         this.table = table;
         this.rejects = rejects;
+        this.unmarked = new UnmarkedTexts(header.encoding());
         this.record = new byte[header.recordLength()];
         List<String> names = header.fields().stream().map(XbaseField::name).toList();
         this.places = table.columnNames().stream().mapToInt(names::indexOf).toArray();
@@ -171,14 +173,14 @@ final class XbaseReader implements RecordReader {
         ByteBuffer bytes = ByteBuffer.wrap(record, at, field.length()).slice().order(ByteOrder.LITTLE_ENDIAN);
         String raw = new String(record, at, field.length(), StandardCharsets.ISO_8859_1);
         if (field.isMemo()) {
-            memo(batch, bytes, raw.strip(), field, column);
+            memo(batch, bytes, unfilled(raw), field, column);
             return;
         }
         switch (field.type()) {
             case 'C' -> text(batch, column, at, field.length());
-            case 'N', 'F' -> number(batch, raw.strip(), column);
-            case 'L' -> truth(batch, raw.strip(), column);
-            case 'D' -> date(batch, raw.strip(), column);
+            case 'N', 'F' -> number(batch, unfilled(raw), column);
+            case 'L' -> truth(batch, unfilled(raw), column);
+            case 'D' -> date(batch, unfilled(raw), column);
             case 'I', '+' -> batch.add(bytes.getInt());
             case 'B', 'O' -> batch.add(JavaValues.text(bytes.getDouble()));
             case 'Y' -> batch.add(BigDecimal.valueOf(bytes.getLong(), 4).toPlainString());
@@ -186,6 +188,15 @@ final class XbaseReader implements RecordReader {
             case 'V', 'Q' -> varying(batch, column, at, field, flags.isSet(record, flags.ofLength(place)));
             default -> text(batch, column, at, field.length());
         }
+    }
+
+    /** Values are filled up with blanks; by programs that don't know better, with zeros behind them. */
+    private static String unfilled(String raw) {
+        int end = raw.length();
+        while (end > 0 && raw.charAt(end - 1) == 0) {
+            end--;
+        }
+        return raw.substring(0, end).strip();
     }
 
     /** The last byte of a value that doesn't fill its field says how long it is. */
@@ -217,6 +228,7 @@ final class XbaseReader implements RecordReader {
     private void decoded(RecordBatch batch, int column, byte[] bytes, int at, int length) {
         try {
             batch.add(XbaseHeader.text(bytes, at, length, header.encoding()));
+            unmarked.add(bytes, at, length);
         } catch (InvalidValueException e) {
             throw bad(column, new String(bytes, at, length, StandardCharsets.ISO_8859_1), e.getMessage());
         }
@@ -279,7 +291,7 @@ final class XbaseReader implements RecordReader {
         long memo;
         if (field.length() == 4) {
             memo = bytes.getInt() & 0xFFFFFFFFL;
-        } else if (text.isEmpty() || text.chars().allMatch(c -> c == 0)) {
+        } else if (text.isEmpty()) {
             memo = 0;
         } else if (text.matches("\\d+")) {
             memo = Long.parseLong(text);
@@ -311,7 +323,7 @@ final class XbaseReader implements RecordReader {
 
     @Override
     public List<Finding> findings() {
-        List<Finding> findings = new ArrayList<>();
+        List<Finding> findings = new ArrayList<>(unmarked.findings(table.name()));
         if (deleted > 0) {
             findings.add(Finding.of(
                     FindingCode.RECORD_PASSED_OVER,
