@@ -1,6 +1,10 @@
 package org.orderlyferry.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.orderlyferry.cli.OdsFile.cell;
+import static org.orderlyferry.cli.OdsFile.row;
+import static org.orderlyferry.cli.OdsFile.sheet;
+import static org.orderlyferry.cli.OdsFile.text;
 
 import com.github.miachm.sods.Range;
 import com.github.miachm.sods.SpreadSheet;
@@ -17,8 +21,6 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.zip.ZipEntry;
-import java.util.zip.ZipOutputStream;
 import org.apache.poi.hssf.record.crypto.Biff8EncryptionKey;
 import org.apache.poi.hssf.usermodel.HSSFWorkbook;
 import org.apache.poi.poifs.crypt.Decryptor;
@@ -143,37 +145,7 @@ class OtherSpreadsheetsTest {
     }
 
     private Path ods(String name, String rows, String manifest) throws Exception {
-        String urn = "urn:oasis:names:tc:opendocument:xmlns:";
-        Path file = folder.resolve(name);
-        try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(file))) {
-            zip.putNextEntry(new ZipEntry("mimetype"));
-            zip.write("application/vnd.oasis.opendocument.spreadsheet".getBytes(StandardCharsets.US_ASCII));
-            zip.putNextEntry(new ZipEntry("META-INF/manifest.xml"));
-            zip.write(("<m:manifest xmlns:m='" + urn + "manifest:1.0'>" + manifest + "</m:manifest>")
-                    .getBytes(StandardCharsets.UTF_8));
-            zip.putNextEntry(new ZipEntry("content.xml"));
-            zip.write(("<o:document-content xmlns:o='" + urn + "office:1.0' xmlns:t='" + urn + "table:1.0' xmlns:x='"
-                            + urn
-                            + "text:1.0' xmlns:c='urn:org:documentfoundation:names:experimental:calc:xmlns:calcext:1.0'>"
-                            + "<o:body><o:spreadsheet><t:tracked-changes><t:table t:name='no'/></t:tracked-changes>"
-                            + "<t:table t:name='label'><t:table-column/>" + rows
-                            + "</t:table></o:spreadsheet></o:body></o:document-content>")
-                    .getBytes(StandardCharsets.UTF_8));
-        }
-        return file;
-    }
-
-    private static String row(String... cells) {
-        return "<t:table-row>" + String.join("", cells) + "</t:table-row>";
-    }
-
-    private static String text(String content) {
-        return "<t:table-cell o:value-type='string'><x:p>" + content + "</x:p></t:table-cell>";
-    }
-
-    private static String cell(String type, String attribute, String value) {
-        return "<t:table-cell o:value-type='" + type + "' o:" + attribute + "='" + value + "'><x:p>shown</x:p>"
-                + "</t:table-cell>";
+        return OdsFile.write(folder.resolve(name), sheet("label", rows), manifest);
     }
 
     @Test
@@ -201,6 +173,30 @@ class OtherSpreadsheetsTest {
         assertThat(converted(file))
                 .isEqualTo("n,name,on|1.0,\"one two   three\t four\nfive\nsix\",2031-04-09T00:00:00|"
                         + "0.5,,2031-04-09T01:02:03.5|0.5,,2031-04-09T01:02:03.5|");
+    }
+
+    /** Programs count in days, as doubles, and show some numbers as truth values. */
+    @Test
+    void valuesAreThoseThatAProgramHolds() throws Exception {
+        Path file = ods(
+                "odd.ods",
+                row(text("dry"), text("odd"), text("for"), text("at"), text("exact"))
+                        + row(
+                                cell("boolean", "boolean-value", "true"),
+                                cell("boolean", "boolean-value", "-2"),
+                                cell("time", "time-value", "PT03H53M46.000001631S"),
+                                cell("date", "date-value", "2031-12-31T23:59:59.999999665"),
+                                cell("time", "time-value", "PT03H53M46.000001S"))
+                        + row(
+                                cell("boolean", "boolean-value", "false"),
+                                cell("boolean", "boolean-value", "true"),
+                                cell("time", "time-value", "PT07H23M59.999999665S"),
+                                cell("date", "date-value", "2031-04-09"),
+                                cell("time", "time-value", "PT00H00M00.25S")));
+        assertThat(converted(file))
+                .isEqualTo("dry,odd,for,at,exact|true,-2,03:53:46,2032-01-01T00:00:00,03:53:46.000001|"
+                        + "false,true,07:24:00,2031-04-09T00:00:00,00:00:00.25|");
+        assertThat(must(0, "look", file).out()).contains("TIME(3)", "TIME(6)");
     }
 
     @Test

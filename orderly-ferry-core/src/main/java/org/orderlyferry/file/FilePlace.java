@@ -42,7 +42,7 @@ import org.orderlyferry.record.fit.CheckedReader;
  */
 final class FilePlace implements FileTables {
 
-    private final FileSource file;
+    private final KeptFile file;
     private final FileFormat format;
     private final FileSettings settings;
     private final Rejects rejects;
@@ -64,18 +64,29 @@ final class FilePlace implements FileTables {
     FilePlace(FileSource source, FileFormat format, OpenOptions options, List<String> empty) {
         this.empty = List.copyOf(empty);
         Optional<FileSource> schema = Description.schema(options.definitions());
-        this.file = schema.isPresent()
-                ? new GivenSchema(source, schema.get(), schema.get().name().endsWith(".xsd") ? ".xsd" : ".schema.json")
-                : source;
+        this.file = new KeptFile(
+                schema.isPresent()
+                        ? new GivenSchema(
+                                source, schema.get(), schema.get().name().endsWith(".xsd") ? ".xsd" : ".schema.json")
+                        : source);
         this.format = format;
         this.rejects = options.rejects();
         this.description =
                 schema.isPresent() ? Description.none(source) : Description.of(source, options.definitions());
         FileSettings told = options.files().or(description.settings());
         format.check(told);
-        this.settings = HeadingMatch.of(this.file, format, told, description);
         this.records = new FileRecords(file, format);
-        this.contents = new FileContents(records, settings, options.proposing(), description);
+        try {
+            this.settings = HeadingMatch.of(this.file, format, told, description);
+            this.contents = new FileContents(records, settings, options.proposing(), description);
+        } catch (RuntimeException | Error e) {
+            file.close();
+            throw e;
+        }
+        if (!isOneOfSeveral()) {
+            // a folder may have thousands of files of one table
+            file.close();
+        }
     }
 
     @Override
@@ -289,6 +300,6 @@ final class FilePlace implements FileTables {
 
     @Override
     public void close() {
-        // nothing is held open between reads
+        file.close();
     }
 }

@@ -57,6 +57,11 @@ public interface FileSource {
         return false;
     }
 
+    /** What formats have opened of it and use again for the next of its tables. */
+    default OpenedFiles opened() {
+        return OpenedFiles.NONE;
+    }
+
     /** Its name without the ending. */
     default String baseName() {
         String name = name();

@@ -8,6 +8,7 @@ import com.healthmarketscience.jackcess.Table;
 import com.healthmarketscience.jackcess.query.Query;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -41,11 +42,32 @@ final class AccessDefinitions {
 
     private final AccessInput input;
     private final Map<String, TableName> names = new LinkedHashMap<>();
+    private final Map<Table, TableDefinition> tables = new LinkedHashMap<>();
     private final List<LeftBehind> leftBehind = new ArrayList<>();
 
     AccessDefinitions(AccessInput input) {
         this.input = input;
-        input.tables().forEach(t -> names.put(t.getName(), TableName.of(name(t))));
+        List<Table> held = input.tables();
+        held.forEach(t -> names.put(t.getName(), TableName.of(name(t))));
+        try {
+            Map<String, List<Relationship>> relationships = relationships();
+            for (Table table : held) {
+                tables.put(table, table(table, relationships.getOrDefault(table.getName(), List.of())));
+            }
+            others();
+        } catch (IOException | RuntimeException e) {
+            throw input.failed(e);
+        }
+    }
+
+    /** All relationships, by the table that refers to another. */
+    private Map<String, List<Relationship>> relationships() throws IOException {
+        Map<String, List<Relationship>> byTable = new HashMap<>();
+        for (Relationship relationship : input.database().getRelationships()) {
+            byTable.computeIfAbsent(relationship.getToTable().getName(), t -> new ArrayList<>())
+                    .add(relationship);
+        }
+        return byTable;
     }
 
     private String name(Table table) {
@@ -63,15 +85,6 @@ final class AccessDefinitions {
 
     /** All tables of the file, by those of the file. */
     Map<Table, TableDefinition> tables() {
-        Map<Table, TableDefinition> tables = new LinkedHashMap<>();
-        try {
-            for (Table table : input.tables()) {
-                tables.put(table, table(table));
-            }
-            others();
-        } catch (IOException | RuntimeException e) {
-            throw input.failed(e);
-        }
         return tables;
     }
 
@@ -96,7 +109,7 @@ final class AccessDefinitions {
         return original(column.getProperties(), column.getName());
     }
 
-    private TableDefinition table(Table table) throws IOException {
+    private TableDefinition table(Table table, List<Relationship> relationships) throws IOException {
         TableDefinition.Builder builder = TableDefinition.named(names.get(table.getName()));
         Object comment = table.getProperties().getValue(PropertyMap.DESCRIPTION_PROP);
         builder.comment(comment instanceof String text ? text : "");
@@ -114,7 +127,7 @@ final class AccessDefinitions {
         }
         rule(table.getName(), table.getProperties());
         keys(table, builder, columns);
-        references(table, builder, columns);
+        references(relationships, builder, columns);
         return builder.build();
     }
 
@@ -230,11 +243,11 @@ final class AccessDefinitions {
         }
     }
 
-    private void references(Table table, TableDefinition.Builder builder, Map<String, String> columns)
+    private void references(
+            List<Relationship> relationships, TableDefinition.Builder builder, Map<String, String> columns)
             throws IOException {
-        for (Relationship relationship : input.database().getRelationships(table)) {
-            if (!relationship.getToTable().getName().equals(table.getName())
-                    || !names.containsKey(relationship.getFromTable().getName())) {
+        for (Relationship relationship : relationships) {
+            if (!names.containsKey(relationship.getFromTable().getName())) {
                 continue;
             }
             if (!relationship.hasReferentialIntegrity()) {

@@ -12,6 +12,7 @@ import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.Keeps;
+import org.orderlyferry.format.OpenedFiles;
 import org.orderlyferry.format.Outline;
 import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.TablesWriter;
@@ -75,8 +76,8 @@ public final class AccessFormat implements FileFormat {
 
     @Override
     public List<Outline> outline(FileSource file, FileSettings settings) {
-        try (AccessInput input = new AccessInput(file)) {
-            AccessDefinitions definitions = new AccessDefinitions(input);
+        try (OpenedFiles.Lent<AccessInput> input = open(file)) {
+            AccessDefinitions definitions = input.opened().definitions();
             List<TableDefinition> tables = List.copyOf(definitions.tables().values());
             if (tables.isEmpty()) {
                 throw new UsageException(file.shown() + " has no tables");
@@ -90,12 +91,16 @@ public final class AccessFormat implements FileFormat {
         }
     }
 
+    private static OpenedFiles.Lent<AccessInput> open(FileSource file) {
+        return file.opened().take(AccessInput.class, () -> new AccessInput(file));
+    }
+
     @Override
     public RecordReader read(
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
-        AccessInput input = new AccessInput(file);
+        OpenedFiles.Lent<AccessInput> input = open(file);
         try {
-            Map<Table, TableDefinition> tables = new AccessDefinitions(input).tables();
+            Map<Table, TableDefinition> tables = input.opened().definitions().tables();
             Table found = tables.entrySet().stream()
                     .filter(e ->
                             e.getValue().name().toString().equals(table.name().toString()))
@@ -110,7 +115,7 @@ public final class AccessFormat implements FileFormat {
                     input, file.shown(), table.withColumns(columns), found, columns(found, columns), rejects);
         } catch (IOException e) {
             input.close();
-            throw input.failed(e);
+            throw input.opened().failed(e);
         } catch (RuntimeException e) {
             input.close();
             throw e;

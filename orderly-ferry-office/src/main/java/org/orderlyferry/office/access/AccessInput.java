@@ -9,8 +9,10 @@ import com.healthmarketscience.jackcess.util.ErrorHandler;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
+import org.orderlyferry.format.OpenedFiles;
 import org.orderlyferry.io.Closing;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -20,7 +22,7 @@ import org.orderlyferry.problem.PlaceException;
  * A file that is read. Nothing in it is changed, no expression of it is computed, and no other file is opened that it names.
  * It has to stand on the disk; one that doesn't is copied there for a while.
  */
-final class AccessInput implements AutoCloseable {
+final class AccessInput implements OpenedFiles.Opened {
 
     private static final int HEAD = 19;
     private static final int MARK = 4;
@@ -28,6 +30,7 @@ final class AccessInput implements AutoCloseable {
     private final String shown;
     private final OnDisk file;
     private final Database database;
+    private @Nullable AccessDefinitions definitions;
 
     AccessInput(FileSource source) {
         this.shown = source.shown();
@@ -61,6 +64,14 @@ final class AccessInput implements AutoCloseable {
 
     Database database() {
         return database;
+    }
+
+    /** What it holds, which is found out once. */
+    AccessDefinitions definitions() {
+        if (definitions == null) {
+            definitions = new AccessDefinitions(this);
+        }
+        return definitions;
     }
 
     /** The tables that stand in the file itself. */

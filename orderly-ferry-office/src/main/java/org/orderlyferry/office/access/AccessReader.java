@@ -6,6 +6,7 @@ import com.healthmarketscience.jackcess.Row;
 import com.healthmarketscience.jackcess.Table;
 import java.io.IOException;
 import java.util.List;
+import org.orderlyferry.format.OpenedFiles;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
@@ -18,7 +19,7 @@ import org.orderlyferry.record.text.InvalidValueException;
 /** Reads a table's records in the order in which they stand in the file. */
 final class AccessReader implements RecordReader {
 
-    private final AccessInput input;
+    private final OpenedFiles.Lent<AccessInput> input;
     private final String shown;
     private final TableDefinition table;
     private final List<Column> columns;
@@ -33,7 +34,12 @@ final class AccessReader implements RecordReader {
      * @param columns of the file, for each of the table's
      */
     AccessReader(
-            AccessInput input, String shown, TableDefinition table, Table of, List<Column> columns, Rejects rejects) {
+            OpenedFiles.Lent<AccessInput> input,
+            String shown,
+            TableDefinition table,
+            Table of,
+            List<Column> columns,
+            Rejects rejects) {
         this.input = input;
         this.shown = shown;
         this.table = table;
@@ -62,7 +68,7 @@ final class AccessReader implements RecordReader {
                 record(row, batch);
             }
         } catch (IOException | IllegalStateException | ArithmeticException | IndexOutOfBoundsException e) {
-            throw input.failed(e);
+            throw input.opened().failed(e);
         }
         return batch.rows() > 0;
     }

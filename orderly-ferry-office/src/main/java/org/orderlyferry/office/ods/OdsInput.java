@@ -1,17 +1,15 @@
 package org.orderlyferry.office.ods;
 
-import com.ctc.wstx.api.WstxInputProperties;
-import com.ctc.wstx.stax.WstxInputFactory;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
-import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
@@ -19,6 +17,7 @@ import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.io.Closing;
+import org.orderlyferry.model.FreeNames;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
@@ -30,11 +29,12 @@ import org.orderlyferry.problem.PlaceException;
 /** An OpenDocument file to be read. */
 final class OdsInput implements SheetInput {
 
-    static final String TABLE = "urn:oasis:names:tc:opendocument:xmlns:table:1.0";
     static final String OFFICE = "urn:oasis:names:tc:opendocument:xmlns:office:1.0";
-    private static final String STYLE = "urn:oasis:names:tc:opendocument:xmlns:style:1.0";
 
     private static final String CONTENT = "content.xml";
+    /** From so many sheets on it is worth the room to unpack their part; a table and its definitions are two. */
+    private static final int MANY = 3;
+
     private static final String MANIFEST = "META-INF/manifest.xml";
 
     private final String shown;
@@ -42,6 +42,8 @@ final class OdsInput implements SheetInput {
     private final ZipFile zip;
     private final Set<String> hidden = new HashSet<>();
     private @Nullable List<String> names;
+    /** Null where there are too few sheets to need it, or the part doesn't allow it. */
+    private @Nullable SheetPlaces places;
 
     OdsInput(FileSource source) {
         this.shown = source.shown();
@@ -83,7 +85,7 @@ final class OdsInput implements SheetInput {
         }
         ZipParts.mustBeWhole(zip, zip.getEntry(MANIFEST));
         try (InputStream in = zip.getInputStream(zip.getEntry(MANIFEST))) {
-            XMLStreamReader xml = factory().createXMLStreamReader(in);
+            XMLStreamReader xml = OdsContent.factory().createXMLStreamReader(in);
             while (xml.hasNext()) {
                 if (xml.next() == XMLStreamConstants.START_ELEMENT
                         && xml.getLocalName().equals("encryption-data")) {
@@ -96,31 +98,50 @@ final class OdsInput implements SheetInput {
         }
     }
 
-    private static XMLInputFactory factory() {
-        WstxInputFactory factory = new WstxInputFactory();
-        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
-        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
-        factory.setProperty(XMLInputFactory.IS_COALESCING, false);
-        factory.setProperty(WstxInputProperties.P_MAX_ATTRIBUTE_SIZE, CellText.MOST);
-        return factory;
-    }
-
     @Override
     public List<String> sheetNames() {
         if (names == null) {
             List<String> found = new ArrayList<>();
-            try (Content content = new Content()) {
+            FreeNames free = new FreeNames();
+            List<Long> places = new ArrayList<>();
+            Set<Map<String, String>> prefixes = new HashSet<>();
+            boolean utf8 = true;
+            try (OdsContent content = content()) {
                 while (content.toSheet()) {
-                    String name = content.xml.getAttributeValue(TABLE, "name");
-                    found.add(name == null || found.contains(name) ? "sheet " + (found.size() + 1) : name);
-                    if (content.unseen.contains(content.xml.getAttributeValue(TABLE, "style-name"))) {
+                    String name = content.sheetName();
+                    String other = "sheet " + (found.size() + 1);
+                    found.add(free.give(
+                            name == null ? other : name, number -> number == 2 ? other : other + " " + number));
+                    if (content.isHidden()) {
                         hidden.add(found.get(found.size() - 1));
                     }
+                    places.add(content.place());
+                    prefixes.add(content.prefixes());
+                    utf8 &= content.isUtf8();
                 }
+            } catch (IOException | XMLStreamException e) {
+                throw failed(e);
+            }
+            if (found.size() >= MANY && utf8 && prefixes.size() == 1) {
+                unpack(places, prefixes.iterator().next());
             }
             names = found;
         }
         return names;
+    }
+
+    private void unpack(List<Long> units, Map<String, String> prefixes) {
+        try (InputStream in = zip.getInputStream(entry(zip, CONTENT))) {
+            places = SheetPlaces.of(
+                            in, units.stream().mapToLong(Long::longValue).toArray(), prefixes)
+                    .orElse(null);
+        } catch (IOException e) {
+            throw failed(e);
+        }
+    }
+
+    private OdsContent content() throws IOException, XMLStreamException {
+        return new OdsContent(zip.getInputStream(entry(zip, CONTENT)));
     }
 
     @Override
@@ -130,78 +151,18 @@ final class OdsInput implements SheetInput {
 
     @Override
     public SheetRows rows(String sheet, SheetMarks marks) {
-        Content content = new Content();
+        int at = sheetNames().indexOf(sheet);
+        OdsContent content = null;
         try {
-            for (int i = sheetNames().indexOf(sheet); i >= 0; i--) {
+            content = places == null ? content() : new OdsContent(places.from(at));
+            for (int i = places == null ? at : 0; i >= 0; i--) {
                 content.toSheet();
             }
-            return new OdsRows(content.xml, content::close, this::failed, marks);
-        } catch (RuntimeException e) {
-            content.close();
-            throw e;
-        }
-    }
-
-    /** The part in which the sheets are. */
-    private final class Content implements AutoCloseable {
-
-        private final InputStream in;
-        private final XMLStreamReader xml;
-        /** Styles of sheets that aren't shown, so far. */
-        private final Set<String> unseen = new HashSet<>();
-
-        private @Nullable String style;
-
-        Content() {
-            InputStream opened = null;
-            try {
-                opened = zip.getInputStream(entry(zip, CONTENT));
-                this.xml = factory().createXMLStreamReader(opened);
-                this.in = opened;
-            } catch (IOException | XMLStreamException e) {
-                OdsInput.close(opened);
-                throw failed(e);
-            }
-        }
-
-        /** Goes to the next sheet; a table inside of one is none. */
-        private boolean toSheet() {
-            try {
-                while (xml.hasNext()) {
-                    if (xml.next() == XMLStreamConstants.START_ELEMENT) {
-                        if (isTable("table")) {
-                            return true;
-                        } else if (isTable("table-row") || isTable("shapes") || isTable("tracked-changes")) {
-                            OdsRows.skip(xml);
-                        } else {
-                            style();
-                        }
-                    }
-                }
-                return false;
-            } catch (XMLStreamException e) {
-                throw failed(e);
-            }
-        }
-
-        /** Looks whether a style is one of sheets that aren't shown (OpenDocument 1.3, part 3, 19.641). */
-        private void style() {
-            if (xml.getLocalName().equals("style")) {
-                style = xml.getAttributeValue(STYLE, "name");
-            } else if (xml.getLocalName().equals("table-properties")
-                    && "false".equals(xml.getAttributeValue(TABLE, "display"))
-                    && style != null) {
-                unseen.add(style);
-            }
-        }
-
-        private boolean isTable(String name) {
-            return xml.getLocalName().equals(name) && TABLE.equals(xml.getNamespaceURI());
-        }
-
-        @Override
-        public void close() {
-            OdsInput.close(in);
+            OdsContent opened = content;
+            return new OdsRows(opened.xml(), () -> close(opened), this::failed, marks);
+        } catch (IOException | XMLStreamException | RuntimeException e) {
+            Closing.after(e, content);
+            throw e instanceof RuntimeException runtime ? runtime : failed(e);
         }
     }
 
@@ -229,6 +190,6 @@ final class OdsInput implements SheetInput {
 
     @Override
     public void close() {
-        close(zip, file);
+        close(places, zip, file);
     }
 }

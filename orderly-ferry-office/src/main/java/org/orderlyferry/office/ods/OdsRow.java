@@ -34,6 +34,11 @@ record OdsRow(int number, List<OdsCell> cells) implements SheetRow {
     }
 
     @Override
+    public int fraction(int place) {
+        return cells.get(place).fraction();
+    }
+
+    @Override
     public long size() {
         return cells.stream().mapToLong(c -> c.raw().length()).sum();
     }

@@ -62,7 +62,7 @@ final class OdsRows implements SheetRows {
     private void advance() throws XMLStreamException {
         switch (xml.next()) {
             case XMLStreamConstants.START_ELEMENT -> {
-                boolean table = OdsInput.TABLE.equals(xml.getNamespaceURI());
+                boolean table = OdsContent.TABLE.equals(xml.getNamespaceURI());
                 String name = xml.getLocalName();
                 if (table && name.equals("table-row")) {
                     row();
@@ -94,7 +94,7 @@ final class OdsRows implements SheetRows {
     }
 
     private boolean isUnseen() {
-        String visibility = xml.getAttributeValue(OdsInput.TABLE, "visibility");
+        String visibility = xml.getAttributeValue(OdsContent.TABLE, "visibility");
         return "collapse".equals(visibility) || "filter".equals(visibility);
     }
 
@@ -113,7 +113,7 @@ final class OdsRows implements SheetRows {
                 skip(xml);
                 continue;
             }
-            marked |= OdsSink.NOTHING.equals(xml.getAttributeValue(OdsInput.TABLE, "style-name"));
+            marked |= OdsSink.NOTHING.equals(xml.getAttributeValue(OdsContent.TABLE, "style-name"));
             if (!covered) {
                 long high = times("number-rows-spanned", Integer.MAX_VALUE);
                 marks.merged(number + 1, number + high, times("number-columns-spanned", Integer.MAX_VALUE));
@@ -146,7 +146,7 @@ final class OdsRows implements SheetRows {
     }
 
     private long times(String attribute, int most) throws XMLStreamException {
-        String text = xml.getAttributeValue(OdsInput.TABLE, attribute);
+        String text = xml.getAttributeValue(OdsContent.TABLE, attribute);
         return text == null ? 1 : Math.max(1, count(text, most));
     }
 
@@ -166,7 +166,7 @@ final class OdsRows implements SheetRows {
     /** Reads a cell up to its end. */
     private OdsCell cell() throws XMLStreamException {
         String type = office("value-type");
-        String formula = xml.getAttributeValue(OdsInput.TABLE, "formula");
+        String formula = xml.getAttributeValue(OdsContent.TABLE, "formula");
         boolean error = "error".equals(extended("value-type"));
         String value = type == null
                 ? null

@@ -2,7 +2,6 @@ package org.orderlyferry.office.sheet;
 
 import java.io.OutputStream;
 import java.util.ArrayList;
-import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -21,7 +20,6 @@ import org.orderlyferry.model.FreeNames;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
@@ -88,9 +86,8 @@ public abstract class SheetFormat implements FileFormat {
 
     @Override
     public List<Outline> outline(FileSource file, FileSettings settings) {
-        try (SheetInput input = open(file)) {
-            DefinitionsSheet defined =
-                    settings.text("sheet").isEmpty() ? DefinitionsSheet.of(input) : DefinitionsSheet.NONE;
+        try (LentInput input = LentInput.of(file, this::open)) {
+            DefinitionsSheet defined = settings.text("sheet").isEmpty() ? input.definitions() : DefinitionsSheet.NONE;
             List<Outline> outlines = new ArrayList<>();
             defined.tables()
                     .forEach((table, sheets) -> outlines.add(
@@ -117,8 +114,8 @@ public abstract class SheetFormat implements FileFormat {
         if (settings.text("sheet").isPresent()) {
             return List.of();
         }
-        try (SheetInput input = open(file)) {
-            DefinitionsSheet defined = DefinitionsSheet.of(input);
+        try (LentInput input = LentInput.of(file, this::open)) {
+            DefinitionsSheet defined = input.definitions();
             List<TableName> names = new ArrayList<>();
             defined.tables().keySet().forEach(t -> names.add(t.name()));
             input.sheetNames().stream()
@@ -166,7 +163,7 @@ public abstract class SheetFormat implements FileFormat {
         TableName name = TableName.of(sheet);
         List<Finding> findings = new ArrayList<>();
         List<String> names = null;
-        List<Set<CellKind>> kinds = new ArrayList<>();
+        List<ColumnKinds> kinds = new ArrayList<>();
         int above = 0;
         SheetMarks marks = new SheetMarks(headingRow, lastRow);
         try (SheetRows rows = input.rows(sheet, marks)) {
@@ -181,9 +178,9 @@ public abstract class SheetFormat implements FileFormat {
                         // an error is no value: its record is rejected, and the others say what the column holds
                         if (kind != CellKind.NOTHING && kind != CellKind.ERROR) {
                             while (kinds.size() <= place) {
-                                kinds.add(EnumSet.noneOf(CellKind.class));
+                                kinds.add(new ColumnKinds());
                             }
-                            kinds.get(place).add(kind);
+                            kinds.get(place).add(kind, row.fraction(place));
                         }
                     }
                 }
@@ -196,9 +193,9 @@ public abstract class SheetFormat implements FileFormat {
         TableDefinition.Builder table = TableDefinition.named(name);
         for (int i = 0; i < width; i++) {
             String column = names != null && i < names.size() ? names.get(i) : "column " + (i + 1);
-            Set<CellKind> found = i < kinds.size() ? kinds.get(i) : Set.of();
-            table.column(column, type(found));
-            if (found.size() > 1 && type(found).equals(LogicalType.CLOB)) {
+            ColumnKinds found = i < kinds.size() ? kinds.get(i) : new ColumnKinds();
+            table.column(column, found.type());
+            if (found.areSeveral() && found.type().equals(LogicalType.CLOB)) {
                 findings.add(new Finding(
                         FindingCode.VALUE_ODD, name, column, "holds cells of several kinds, so it is text"));
             }
@@ -214,25 +211,6 @@ public abstract class SheetFormat implements FileFormat {
         findings.addAll(marks.findings(name, width));
         findings.addAll(hidden(input, List.of(sheet), name));
         return Optional.of(new Outline(table.build(), Outline.Source.KINDS, findings));
-    }
-
-    private static LogicalType type(Set<CellKind> kinds) {
-        if (kinds.equals(Set.of(CellKind.NUMBER))) {
-            return LogicalType.of(TypeName.DECIMAL);
-        }
-        if (kinds.equals(Set.of(CellKind.TRUTH))) {
-            return LogicalType.BOOLEAN;
-        }
-        if (kinds.equals(Set.of(CellKind.DAY))) {
-            return LogicalType.DATE;
-        }
-        if (kinds.equals(Set.of(CellKind.TIME))) {
-            return LogicalType.of(TypeName.TIME, 3);
-        }
-        Set<CellKind> moments = EnumSet.of(CellKind.DAY, CellKind.MOMENT);
-        return !kinds.isEmpty() && moments.containsAll(kinds)
-                ? LogicalType.of(TypeName.TIMESTAMP, 3)
-                : LogicalType.CLOB;
     }
 
     /** The first row with at least two texts and nothing else, or the first with anything at all. */
@@ -288,10 +266,10 @@ public abstract class SheetFormat implements FileFormat {
     @Override
     public RecordReader read(
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
-        SheetInput input = open(file);
+        LentInput input = LentInput.of(file, this::open);
         try {
             List<String> sheets = new ArrayList<>();
-            DefinitionsSheet.of(input).tables().forEach((defined, its) -> {
+            input.definitions().tables().forEach((defined, its) -> {
                 if (defined.name().toString().equals(table.name().toString())) {
                     sheets.addAll(its);
                 }

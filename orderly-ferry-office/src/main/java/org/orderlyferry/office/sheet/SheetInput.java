@@ -1,9 +1,10 @@
 package org.orderlyferry.office.sheet;
 
 import java.util.List;
+import org.orderlyferry.format.OpenedFiles;
 
 /** A file of sheets to be read. */
-public interface SheetInput extends AutoCloseable {
+public interface SheetInput extends OpenedFiles.Opened {
 
     /** The sheets' names, in their order. */
     List<String> sheetNames();
@@ -29,7 +30,4 @@ public interface SheetInput extends AutoCloseable {
 
     /** What is wrong with the file, for people. */
     RuntimeException failed(Exception e);
-
-    @Override
-    void close();
 }

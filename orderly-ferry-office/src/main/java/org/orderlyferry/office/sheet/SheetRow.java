@@ -23,6 +23,11 @@ public interface SheetRow {
      */
     String text(int place, LogicalType type);
 
+    /** How many digits of a second's fraction a time or a moment has; most spreadsheets keep no more than three. */
+    default int fraction(int place) {
+        return 0;
+    }
+
     /** What stands in the file, for messages. */
     String raw(int place);
 
