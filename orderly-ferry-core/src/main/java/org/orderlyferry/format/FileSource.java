@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
 import java.util.Optional;
+import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 
 /** A file to be read, wherever it stands: on the disk, compressed or not, or inside of another file. */
@@ -58,6 +59,7 @@ public interface FileSource {
     }
 
     /** What formats have opened of it and use again for the next of its tables. */
+    @API(status = API.Status.INTERNAL)
     default OpenedFiles opened() {
         return OpenedFiles.NONE;
     }
