@@ -3,13 +3,16 @@ package org.orderlyferry.format;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import org.apiguardian.api.API;
 
 /** Ends after so many bytes; if there are fewer, somebody has cut the file short meanwhile. */
-final class EndingStream extends FilterInputStream {
+@API(status = API.Status.INTERNAL)
+public final class EndingStream extends FilterInputStream {
 
     private long left;
 
-    EndingStream(InputStream in, long bytes) {
+    /** The next bytes of a stream. */
+    public EndingStream(InputStream in, long bytes) {
         super(in);
         this.left = bytes;
     }

@@ -64,6 +64,11 @@ public final class OpenedFiles implements AutoCloseable {
         return new Lent<>(opening.get());
     }
 
+    /** Whether what is given back is kept, so that what serves the next table only is worth while. */
+    public synchronized boolean isKeeping() {
+        return !closed;
+    }
+
     private void giveBack(Opened opened) {
         synchronized (this) {
             if (!closed) {

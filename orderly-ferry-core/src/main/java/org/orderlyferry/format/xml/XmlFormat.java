@@ -13,6 +13,7 @@ import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.Keeps;
+import org.orderlyferry.format.OpenedFiles;
 import org.orderlyferry.format.Outline;
 import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.SideFile;
@@ -135,8 +136,19 @@ public final class XmlFormat implements FileFormat {
             FileSource document, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
         FileSource file = read(document, settings);
         XmlLayout layout = XmlLayout.of(file, settings);
+        FileSource part = layout.kind() == XmlLayout.Kind.SEVERAL_TABLES ? alone(file, table) : file;
         return new XmlReader(
-                new XmlInput(file, table.name().toString()), file.shown(), layout, table, columns, rejects);
+                new XmlInput(part, table.name().toString()), file.shown(), layout, table, columns, rejects);
+    }
+
+    /** The part of a document in which a table is, where there is one. */
+    private static FileSource alone(FileSource file, TableDefinition table) {
+        if (!file.opened().isKeeping() || file.seekable().isEmpty()) {
+            return file;
+        }
+        try (OpenedFiles.Lent<TablePlaces> places = file.opened().take(TablePlaces.class, () -> TablePlaces.of(file))) {
+            return places.opened().alone(file, XmlNames.of(table.name().name())).orElse(file);
+        }
     }
 
     @Override

@@ -40,12 +40,14 @@ final class XmlInput implements AutoCloseable {
     private final InputStream in;
     private final String shown;
     private final String table;
+    private final long linesBefore;
     private final XMLStreamReader reader;
     private boolean ended;
 
     XmlInput(FileSource file, String table) {
         this.shown = file.shown();
         this.table = table;
+        this.linesBefore = file.firstLine() - 1;
         try {
             this.in = file.open();
         } catch (IOException e) {
@@ -140,7 +142,7 @@ final class XmlInput implements AutoCloseable {
     }
 
     long line() {
-        return reader.getLocation().getLineNumber();
+        return linesBefore + reader.getLocation().getLineNumber();
     }
 
     Origin origin(long line) {
@@ -155,7 +157,7 @@ final class XmlInput implements AutoCloseable {
         Location at = e.getLocation();
         String message = String.valueOf(e.getMessage()).replaceFirst("(?s)\\s+at \\[row.*", "");
         return new MalformedFileException(
-                origin(at != null ? at.getLineNumber() : reader == null ? 1 : line()),
+                origin(at != null ? linesBefore + at.getLineNumber() : reader == null ? 1 : line()),
                 "isn't XML" + (at == null ? "" : " at character " + at.getColumnNumber() + " of the line") + ": "
                         + message);
     }

@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.io.Closing;
 import org.orderlyferry.io.TemporaryFolder;
+import org.orderlyferry.io.Utf8Places;
 
 /**
  * Where each sheet stands. All sheets are one part, which can only be unpacked from its beginning on; unpacked into a file for a
@@ -46,9 +47,9 @@ final class SheetPlaces implements AutoCloseable {
             throws IOException {
         Path unpacked = TemporaryFolder.newFile(".xml");
         try (OutputStream out = new BufferedOutputStream(TemporaryFolder.into(unpacked), 64 * 1024)) {
-            long[] starts = starts(content, units, out);
-            if (starts.length == units.length) {
-                return Optional.of(new SheetPlaces(unpacked, starts, around(prefixes)));
+            Optional<long[]> starts = Utf8Places.find(content, units, '<', out);
+            if (starts.isPresent()) {
+                return Optional.of(new SheetPlaces(unpacked, starts.get(), around(prefixes)));
             }
         } catch (IOException | RuntimeException | Error e) {
             Closing.after(e, () -> Files.deleteIfExists(unpacked));
@@ -56,33 +57,6 @@ final class SheetPlaces implements AutoCloseable {
         }
         Files.deleteIfExists(unpacked);
         return Optional.empty();
-    }
-
-    /** Copies the part, and finds at which bytes its sheets begin. */
-    private static long[] starts(InputStream content, long[] units, OutputStream out) throws IOException {
-        long[] starts = new long[units.length];
-        int found = 0;
-        long unit = 0;
-        long place = 0;
-        byte[] buffer = new byte[64 * 1024];
-        for (int read = content.read(buffer); read >= 0; read = content.read(buffer)) {
-            for (int i = 0; i < read; i++, place++) {
-                byte b = buffer[i];
-                if ((b & 0xC0) == 0x80) {
-                    // goes on with a character
-                    continue;
-                }
-                if (found < units.length && unit == units[found]) {
-                    if (b != '<') {
-                        return new long[0];
-                    }
-                    starts[found++] = place;
-                }
-                unit += (b & 0xF8) == 0xF0 ? 2 : 1;
-            }
-            out.write(buffer, 0, read);
-        }
-        return found == units.length ? starts : new long[0];
     }
 
     private static byte[] around(Map<String, String> prefixes) {
