@@ -1,6 +1,7 @@
 package org.orderlyferry.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,7 +13,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
@@ -233,5 +236,19 @@ class ForeignScriptsTest {
         try (Place set = Places.open(folder.resolve("set").toString())) {
             assertThat(rows(set, "bed_299")).hasSize(120);
         }
+    }
+
+    /** SQLite takes an action for INSERT, and does nothing of it; words that mean nothing are named. */
+    @Test
+    void actionsOfReferences() throws Exception {
+        String tables =
+                "CREATE TABLE bed (id INTEGER PRIMARY KEY); CREATE TABLE label (bed INTEGER REFERENCES bed %s);";
+        try (Place place = script("sqlite", String.format(tables, "ON INSERT CASCADE ON DELETE SET NULL"))) {
+            ForeignKey key = place.define(TableName.of("label")).foreignKeys().get(0);
+            assertThat(key.onDelete()).isEqualTo(ReferentialAction.SET_NULL);
+            assertThat(key.onUpdate()).isEqualTo(ReferentialAction.NO_ACTION);
+        }
+        assertThatThrownBy(() -> script("sqlite", String.format(tables, "ON DELETE WITHER")))
+                .hasMessageContaining("WITHER is no referential action");
     }
 }

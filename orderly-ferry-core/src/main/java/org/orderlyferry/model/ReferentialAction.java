@@ -1,6 +1,7 @@
 package org.orderlyferry.model;
 
 import java.util.Locale;
+import java.util.stream.Stream;
 
 /** What happens to a referring row when the row it refers to goes or changes (ISO/IEC 9075-2). */
 public enum ReferentialAction {
@@ -25,8 +26,16 @@ public enum ReferentialAction {
         return name().replace('_', ' ');
     }
 
-    /** Reads the SQL words, such as {@code SET NULL}. */
+    /**
+     * Reads the SQL words, such as {@code SET NULL}.
+     *
+     * @throws IllegalArgumentException if they are those of no action
+     */
     public static ReferentialAction ofSql(String sql) {
-        return valueOf(sql.strip().toUpperCase(Locale.ROOT).replace(' ', '_'));
+        String words = sql.strip().toUpperCase(Locale.ROOT);
+        return Stream.of(values())
+                .filter(a -> a.sql().equals(words))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException(words + " is no referential action"));
     }
 }

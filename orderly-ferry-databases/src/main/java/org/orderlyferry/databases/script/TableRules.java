@@ -176,6 +176,10 @@ final class TableRules {
             if (tokens.skip("ON")) {
                 boolean isDelete = tokens.skip("DELETE");
                 boolean isUpdate = !isDelete && tokens.skip("UPDATE");
+                if (!isDelete && !isUpdate) {
+                    // SQLite takes it, and does nothing of it
+                    tokens.skip("INSERT");
+                }
                 ReferentialAction action = action(tokens);
                 delete = isDelete ? action : delete;
                 update = isUpdate ? action : update;
