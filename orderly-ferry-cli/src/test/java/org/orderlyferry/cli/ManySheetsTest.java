@@ -6,12 +6,26 @@ import static org.orderlyferry.cli.OdsFile.row;
 import static org.orderlyferry.cli.OdsFile.sheet;
 import static org.orderlyferry.cli.OdsFile.text;
 
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Random;
+import org.apache.poi.hssf.record.LabelSSTRecord;
+import org.apache.poi.hssf.record.NumberRecord;
+import org.apache.poi.hssf.usermodel.HSSFWorkbook;
+import org.apache.poi.poifs.filesystem.POIFSFileSystem;
+import org.apache.poi.ss.usermodel.Row;
+import org.apache.poi.ss.usermodel.Sheet;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -131,5 +145,73 @@ class ManySheetsTest {
                         + "</t:group><t:group xmlns:y='urn:oasis:names:tc:opendocument:xmlns:text:1.0' xmlns:z='urn:z'>"
                         + mixed.substring(half) + "</t:group>",
                 ""));
+    }
+
+    /** Takes a workbook's cells apart, and puts them together in another order, column by column. */
+    private static byte[] columnByColumn(byte[] stream) {
+        ByteBuffer in = ByteBuffer.wrap(stream).order(ByteOrder.LITTLE_ENDIAN);
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        List<byte[]> cells = new ArrayList<>();
+        while (in.remaining() >= 4) {
+            int at = in.position();
+            int kind = in.getShort() & 0xFFFF;
+            byte[] record = new byte[4 + (in.getShort() & 0xFFFF)];
+            in.position(at).get(record);
+            if (kind == NumberRecord.sid || kind == LabelSSTRecord.sid) {
+                cells.add(record);
+                continue;
+            }
+            if (!cells.isEmpty()) {
+                // the column's number stands behind the row's
+                cells.sort(Comparator.comparingInt(c -> c[6]));
+                cells.forEach(out::writeBytes);
+                cells.clear();
+            }
+            out.writeBytes(record);
+        }
+        return Arrays.copyOf(out.toByteArray(), stream.length);
+    }
+
+    /** Some programs write a binary workbook so. */
+    @Test
+    void rowsMayStandInNoOrder() throws Exception {
+        ByteArrayOutputStream whole = new ByteArrayOutputStream();
+        try (HSSFWorkbook workbook = new HSSFWorkbook()) {
+            for (int table = 0; table < TABLES; table++) {
+                Sheet sheet = workbook.createSheet("bed" + (char) ('a' + table));
+                // fewer than a block of rows, which is written at once
+                for (int row = -1; row < 25; row++) {
+                    Row cells = sheet.createRow(row + 1);
+                    if (row < 0) {
+                        cells.createCell(0).setCellValue("id");
+                    } else {
+                        cells.createCell(0).setCellValue(row);
+                    }
+                    cells.createCell(1).setCellValue(row < 0 ? "note" : note(table, row));
+                }
+            }
+            workbook.write(whole);
+        }
+        Path file = folder.resolve("beds.xls");
+        try (POIFSFileSystem parts = new POIFSFileSystem(new ByteArrayInputStream(whole.toByteArray()));
+                OutputStream out = Files.newOutputStream(file)) {
+            byte[] stream;
+            try (InputStream in = parts.createDocumentInputStream("Workbook")) {
+                stream = in.readAllBytes();
+            }
+            byte[] changed = columnByColumn(stream);
+            assertThat(changed).isNotEqualTo(stream);
+            parts.createOrUpdateDocument(new ByteArrayInputStream(changed), "Workbook");
+            parts.writeFilesystem(out);
+        }
+        try (Place place = Places.open(file)) {
+            assertThat(place.tables()).hasSize(TABLES);
+            for (int table = 0; table < TABLES; table++) {
+                try (RecordReader reader =
+                        place.read(Slice.whole(place.define(place.tables().get(table))))) {
+                    mustBe(reader, table, 25);
+                }
+            }
+        }
     }
 }

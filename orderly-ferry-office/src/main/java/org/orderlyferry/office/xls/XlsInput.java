@@ -5,6 +5,8 @@ import java.io.InputStream;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import org.apache.poi.EncryptedDocumentException;
 import org.apache.poi.hssf.record.EOFRecord;
 import org.apache.poi.hssf.record.FilePassRecord;
@@ -16,6 +18,7 @@ import org.jspecify.annotations.Nullable;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.format.OnDisk;
 import org.orderlyferry.io.Closing;
+import org.orderlyferry.model.FreeNames;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
@@ -41,6 +44,8 @@ final class XlsInput implements SheetInput {
     private final POIFSFileSystem parts;
     private final WorkbookRecords workbook;
     private final List<String> names = new ArrayList<>();
+    /** Which sheets' rows stand in their order, as far as it was looked for. */
+    private final Map<Integer, Boolean> inOrder = new ConcurrentHashMap<>();
 
     XlsInput(FileSource source) {
         this.shown = source.shown();
@@ -69,8 +74,10 @@ final class XlsInput implements SheetInput {
             Closing.after(e, opened, file);
             throw e instanceof RuntimeException runtime ? runtime : failed(e);
         }
+        FreeNames free = new FreeNames();
         for (String name : workbook.names()) {
-            names.add(names.contains(name) ? "sheet " + (names.size() + 1) : name);
+            String other = "sheet " + (names.size() + 1);
+            names.add(free.give(name, number -> number == 2 ? other : other + " " + number));
         }
     }
 
@@ -151,16 +158,40 @@ final class XlsInput implements SheetInput {
 
     @Override
     public SheetRows rows(String sheet, SheetMarks marks) {
-        InputStream in = stream();
+        int at = names.indexOf(sheet);
+        InputStream in = sheet(at);
         try {
             return read(() -> {
-                in.skipNBytes(workbook.position(names.indexOf(sheet)));
-                return new XlsRows(this, workbook, in, marks);
+                XlsRows rows = new XlsRows(this, workbook, in, marks);
+                return isInOrder(at) ? rows : RowOrder.sorted(rows);
             });
         } catch (RuntimeException e) {
             close(in);
             throw e;
         }
+    }
+
+    private InputStream sheet(int at) {
+        InputStream in = stream();
+        try {
+            return read(() -> {
+                in.skipNBytes(workbook.position(at));
+                return in;
+            });
+        } catch (RuntimeException e) {
+            close(in);
+            throw e;
+        }
+    }
+
+    private boolean isInOrder(int at) {
+        return inOrder.computeIfAbsent(at, i -> {
+            try (InputStream in = sheet(i)) {
+                return read(() -> RowOrder.isKept(in));
+            } catch (IOException e) {
+                throw failed(e);
+            }
+        });
     }
 
     @Override

@@ -27,7 +27,7 @@ import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRow;
 import org.orderlyferry.office.sheet.SheetRows;
 
-/** A sheet's rows, as the workbook's records are read. */
+/** A sheet's rows, as the workbook's records are read: in the order in which those stand, in which a row may come in several pieces. */
 final class XlsRows implements SheetRows {
 
     private final XlsInput input;
@@ -105,7 +105,7 @@ final class XlsRows implements SheetRows {
         }
     }
 
-    private void take(Record record) throws IOException {
+    private void take(Record record) {
         if (record instanceof RowRecord row && row.getZeroHeight()) {
             marks.hidden(row.getRowNumber() + 1L, 1);
         } else if (record instanceof ColumnInfoRecord columns && columns.getHidden()) {
@@ -162,12 +162,8 @@ final class XlsRows implements SheetRows {
                 FormulaError.isValidCode(code) ? FormulaError.forInt(code).getString() : "error " + code);
     }
 
-    private void put(CellValueRecordInterface record, XlsCell cell) throws IOException {
+    private void put(CellValueRecordInterface record, XlsCell cell) {
         if (record.getRow() != number) {
-            if (record.getRow() < number) {
-                throw new IOException("row " + (record.getRow() + 1) + " comes behind row " + (number + 1)
-                        + "; a spreadsheet program that opens and saves the file puts them in order");
-            }
             finish();
             number = record.getRow();
         }
