@@ -43,13 +43,20 @@ class TemporaryFilesTest {
     private List<Object> packed() throws Exception {
         Path csv = Files.writeString(
                 folder.resolve("label.csv"), "id,note\n" + ("1,\"" + "moss and fern ".repeat(40) + "\"\n").repeat(50));
+        Path several = Files.createDirectory(folder.resolve("several"));
+        for (String name : List.of("bed", "label", "loan", "shelf")) {
+            Files.copy(csv, several.resolve(name + ".csv"));
+        }
         List<Object> all = new ArrayList<>();
-        for (String ending : List.of("xls", "xlsx", "ods", "accdb", "sqlite.sql")) {
-            Path file = folder.resolve("label." + ending);
-            assertThat(Ferry.run("convert", csv, file).code()).isZero();
+        for (String name : List.of("xls", "xlsx", "ods", "accdb", "sqlite.sql", "many.xls", "many.ods")) {
+            String ending = name.replace("many.", "");
+            Path file = folder.resolve("label." + name);
+            assertThat(Ferry.run("convert", name.equals(ending) ? csv : several, file)
+                            .code())
+                    .isZero();
             byte[] whole = Files.readAllBytes(file);
             for (int share : new int[] {100, 99, 90, 50, 5}) {
-                Path gz = folder.resolve("label-" + share + "." + ending + ".gz");
+                Path gz = folder.resolve("label-" + share + "-" + name + "." + ending + ".gz");
                 pack(gz, Arrays.copyOf(whole, whole.length * share / 100));
                 all.add(gz);
             }

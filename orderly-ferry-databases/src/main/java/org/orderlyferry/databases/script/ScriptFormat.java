@@ -219,8 +219,8 @@ public final class ScriptFormat implements FileFormat {
     /** What a script on the disk was found to hold: each of its tables asks for it. */
     private record Known(Path path, long size, Object modified, FileSettings settings) {}
 
-    /** A script's tables, and where it is read from. */
-    private record Script(ScriptTables tables, FileSource file) {}
+    /** Whose SQL a script is, its tables, and where it is read from. */
+    private record Script(Found found, ScriptTables tables, FileSource file) {}
 
     private static final int MOST_KNOWN = 4;
     private static final Map<Known, Script> KNOWN =
@@ -250,6 +250,7 @@ public final class ScriptFormat implements FileFormat {
                 size = input.position();
             }
             known = new Script(
+                    found,
                     tables,
                     key.isPresent() ? UnpackedScript.of(file, tables.tables().size(), size) : file);
             if (key.isPresent()) {
@@ -277,8 +278,8 @@ public final class ScriptFormat implements FileFormat {
     public RecordReader read(
             FileSource source, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
         FileSource file = asScript(source);
-        Found found = find(file, settings);
         Script script = script(file, settings);
+        Found found = script.found();
         List<ScriptIndex.Stretch> stretches =
                 script.tables().index().of(table.name().name());
         return new ScriptReader(

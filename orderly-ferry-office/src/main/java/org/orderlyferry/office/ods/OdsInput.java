@@ -21,6 +21,7 @@ import org.orderlyferry.model.FreeNames;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
+import org.orderlyferry.office.sheet.UnpackedPart;
 import org.orderlyferry.office.sheet.ZipParts;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -32,9 +33,6 @@ final class OdsInput implements SheetInput {
     static final String OFFICE = "urn:oasis:names:tc:opendocument:xmlns:office:1.0";
 
     private static final String CONTENT = "content.xml";
-    /** From so many sheets on it is worth the room to unpack their part; a table and its definitions are two. */
-    private static final int MANY = 3;
-
     private static final String MANIFEST = "META-INF/manifest.xml";
 
     private final String shown;
@@ -122,7 +120,7 @@ final class OdsInput implements SheetInput {
             } catch (IOException | XMLStreamException e) {
                 throw failed(e);
             }
-            if (found.size() >= MANY && utf8 && prefixes.size() == 1) {
+            if (found.size() >= UnpackedPart.MANY && utf8 && prefixes.size() == 1) {
                 unpack(places, prefixes.iterator().next());
             }
             names = found;

@@ -22,6 +22,7 @@ import org.orderlyferry.model.FreeNames;
 import org.orderlyferry.office.sheet.SheetInput;
 import org.orderlyferry.office.sheet.SheetMarks;
 import org.orderlyferry.office.sheet.SheetRows;
+import org.orderlyferry.office.sheet.UnpackedPart;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -44,6 +45,7 @@ final class XlsInput implements SheetInput {
     private final POIFSFileSystem parts;
     private final WorkbookRecords workbook;
     private final List<String> names = new ArrayList<>();
+    private final @Nullable UnpackedPart unpacked;
     /** Which sheets' rows stand in their order, as far as it was looked for. */
     private final Map<Integer, Boolean> inOrder = new ConcurrentHashMap<>();
 
@@ -79,6 +81,7 @@ final class XlsInput implements SheetInput {
             String other = "sheet " + (names.size() + 1);
             names.add(free.give(name, number -> number == 2 ? other : other + " " + number));
         }
+        this.unpacked = names.size() < UnpackedPart.MANY ? null : unpacked();
     }
 
     /** Many a program gives a list of its own the name of a spreadsheet. */
@@ -171,7 +174,19 @@ final class XlsInput implements SheetInput {
         }
     }
 
+    private UnpackedPart unpacked() {
+        try (InputStream in = stream()) {
+            return read(() -> UnpackedPart.of(in::transferTo));
+        } catch (IOException | RuntimeException e) {
+            Closing.after(e, parts, file);
+            throw e instanceof RuntimeException runtime ? runtime : failed(e);
+        }
+    }
+
     private InputStream sheet(int at) {
+        if (unpacked != null) {
+            return read(() -> unpacked.from(workbook.position(at)));
+        }
         InputStream in = stream();
         try {
             return read(() -> {
@@ -215,6 +230,7 @@ final class XlsInput implements SheetInput {
     @Override
     public void close() {
         try {
+            close(unpacked);
             close(parts);
         } finally {
             file.close();
