@@ -56,7 +56,11 @@ public final class XbaseFormat implements FileFormat {
     @Override
     public List<Setting> settings() {
         return List.of(
-                new Setting("encoding", "told by the file when read, UTF-8 when written", "Of its texts."),
+                new Setting(
+                        "encoding",
+                        "told by the file when read, UTF-8 when written",
+                        "Of its texts. Of a file that doesn't tell, each is taken for UTF-8 if it can be, else for"
+                                + " windows-1252, and how many were is told."),
                 new Setting(
                         "errors",
                         "reject",
