@@ -349,8 +349,8 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     .stopSignal(stop);
             // they hold more than the source, of which no record is a difference
             more.forEach(t -> reconcile.depth(t, Depth.DIGESTS));
-            ReconcileResult result =
-                    own.compared(reconcile, source).decided(more, OwnRecords.lacking(more, source, target, stop));
+            ReconcileResult result = own.compared(reconcile, source)
+                    .decided(more, OwnRecords.lacking(more, source, target, listener, stop));
             proof = Optional.of(result);
             steps.compared(RecordedComparison.of("source and target", result.isEqual(), result, first.found(), ""));
             steps.found(result.findings());

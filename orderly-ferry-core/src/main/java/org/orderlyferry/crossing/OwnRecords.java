@@ -2,7 +2,9 @@ package org.orderlyferry.crossing;
 
 import java.nio.file.Files;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -12,6 +14,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
+import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.ChangedRecords;
 import org.orderlyferry.reconcile.MissingKeys;
@@ -92,11 +95,31 @@ final class OwnRecords {
         }
     }
 
-    /** Those of some tables that lack a record of the source, or have it with other values; found by their keys. */
-    static List<TableName> lacking(List<TableName> tables, Place source, Place target, StopSignal stop) {
-        ChangedRecords changed = new ChangedRecords(source, target, MissingKeys.UNHEARD);
-        return tables.stream()
-                .filter(t -> changed.look(t, source.define(t).columnNames(), CatchUp.RANGE, stop) > 0)
-                .toList();
+    /**
+     * Those of some tables that lack a record of the source, or have it with other values; found by their keys.
+     *
+     * @param listener hears how far it is
+     */
+    static List<TableName> lacking(
+            List<TableName> tables, Place source, Place target, ProgressListener listener, StopSignal stop) {
+        if (tables.isEmpty()) {
+            return List.of();
+        }
+        Map<TableName, Long> rows = new LinkedHashMap<>();
+        tables.forEach(t -> rows.put(t, source.estimate(t)));
+        listener.planned(tables, rows.values().stream().mapToLong(r -> r).sum());
+        listener.stage(ProgressListener.Stage.MOVING);
+        ChangedRecords changed = new ChangedRecords(source, target, MissingKeys.UNHEARD, listener);
+        List<TableName> lacking = new ArrayList<>();
+        rows.forEach((table, most) -> {
+            listener.tableStarted(table, most);
+            long found = changed.look(table, source.define(table).columnNames(), CatchUp.RANGE, stop);
+            listener.looked(table, found);
+            listener.tableFinished(table, most);
+            if (found > 0) {
+                lacking.add(table);
+            }
+        });
+        return lacking;
     }
 }

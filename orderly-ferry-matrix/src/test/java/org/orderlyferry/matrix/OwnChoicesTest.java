@@ -4,12 +4,19 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Random;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.crossing.Crossing;
+import org.orderlyferry.crossing.LedgerLine;
+import org.orderlyferry.crossing.RunListener;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.testkit.servers.TestSystem;
 
 /** Crossings in which some tables say otherwise than all, and tables that had records of their own before. */
@@ -161,6 +168,50 @@ class OwnChoicesTest extends CrossingCase {
         assertThat(count(url, "\"SEED\"")).isEqualTo(2);
         assertThat(count(url, "\"NOTE\"")).isEqualTo(1);
         assertThat(count(url, "\"FRAME\"")).isZero();
+    }
+
+    /** The proof of tables with records of their own looks for each of the source's by its key. */
+    @Test
+    void howFarSuchAProofIsIsTold() throws Exception {
+        String source = TestSystem.SQLITE.fresh(folder);
+        String url = TestSystem.SQLITE.fresh(folder);
+        run(source, "create table bed (id integer primary key, soil text)");
+        run(url, "create table bed (id integer primary key, soil text)");
+        for (int id = 1; id <= 40; id++) {
+            run(source, "insert into bed values (" + id + ", 'loam')");
+        }
+        run(url, "insert into bed values (100, 'own')");
+        Path file = crossing("progress", source, url);
+        edit(file, "onto: refuse", "onto: append", "source-moment: one", "source-moment: still");
+        assertThat(must(0, "run", file).out()).contains("proved");
+        run(source, "update bed set soil = 'peat' where id > 30");
+        List<String> told = new ArrayList<>();
+        AtomicLong looked = new AtomicLong();
+        Crossing.read(file).catchUp(new RunListener() {
+            @Override
+            public void begins(LedgerLine.Step step) {
+                looked.set(0);
+                told.clear();
+                told.add(step.name());
+            }
+
+            @Override
+            public void tableStarted(TableName table, long rows) {
+                told.add("begins " + table + " of " + rows);
+            }
+
+            @Override
+            public void looked(TableName table, long rows) {
+                looked.addAndGet(rows);
+            }
+
+            @Override
+            public void tableFinished(TableName table, long rows) {
+                told.add("ends " + table);
+            }
+        });
+        assertThat(told).startsWith("PROOF").containsSubsequence("begins bed of 40", "ends bed");
+        assertThat(looked).hasValue(40);
     }
 
     @Test
