@@ -260,9 +260,13 @@ public final class ScriptFormat implements FileFormat {
         return known;
     }
 
+    /** Where it stands, also one that is compressed, and so not on the disk as it is read. */
+    private static Path named(FileSource file) {
+        return file.onDisk().orElseGet(() -> Path.of(file.shown()));
+    }
+
     private static Optional<Known> key(FileSource file, FileSettings settings) {
-        // also one that is compressed, and so not on the disk as it is read
-        Path named = file.onDisk().orElseGet(() -> Path.of(file.shown()));
+        Path named = named(file);
         Path path = Files.isDirectory(named) ? named.resolve(DumpScript.TOC) : named;
         try {
             if (!Files.isRegularFile(path)) {
@@ -279,7 +283,8 @@ public final class ScriptFormat implements FileFormat {
             FileSource source, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
         FileSource file = asScript(source);
         Script script = script(file, settings);
-        Found found = script.found();
+        // parts of a dump in a folder may go while its contents stay as they were
+        Found found = Files.isDirectory(named(file)) ? find(file, settings) : script.found();
         List<ScriptIndex.Stretch> stretches =
                 script.tables().index().of(table.name().name());
         return new ScriptReader(
