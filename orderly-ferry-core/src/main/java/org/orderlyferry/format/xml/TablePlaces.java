@@ -32,6 +32,9 @@ import org.orderlyferry.problem.PlaceException;
  */
 final class TablePlaces implements OpenedFiles.Opened {
 
+    /** With more tables than any database has, a document was made to fill the memory; it is read as it comes. */
+    private static final int MOST = 100_000;
+
     private final String root;
     private final Map<String, Place> places;
 
@@ -64,7 +67,9 @@ final class TablePlaces implements OpenedFiles.Opened {
                 long from = xml.getLocationInfo().getStartingCharOffset();
                 long line = input.line();
                 input.skip();
-                all.add(new Met(name, from, xml.getLocationInfo().getEndingCharOffset() - 1, line));
+                if (all.size() < MOST) {
+                    all.add(new Met(name, from, xml.getLocationInfo().getEndingCharOffset() - 1, line));
+                }
             }
             while (input.next() != XMLStreamConstants.END_DOCUMENT) {
                 // an error may stand behind the last table
@@ -72,7 +77,9 @@ final class TablePlaces implements OpenedFiles.Opened {
         } catch (XMLStreamException e) {
             throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
         }
-        return root == null ? new TablePlaces("", Map.of()) : new TablePlaces(root, places(file, all));
+        return root == null || all.size() == MOST
+                ? new TablePlaces("", Map.of())
+                : new TablePlaces(root, places(file, all));
     }
 
     /** The root's beginning, with what its prefixes stand for and nothing else. */
