@@ -8,7 +8,6 @@ import com.healthmarketscience.jackcess.Table;
 import com.healthmarketscience.jackcess.query.Query;
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -50,24 +49,13 @@ final class AccessDefinitions {
         List<Table> held = input.tables();
         held.forEach(t -> names.put(t.getName(), TableName.of(name(t))));
         try {
-            Map<String, List<Relationship>> relationships = relationships();
             for (Table table : held) {
-                tables.put(table, table(table, relationships.getOrDefault(table.getName(), List.of())));
+                tables.put(table, table(table));
             }
             others();
         } catch (IOException | RuntimeException e) {
             throw input.failed(e);
         }
-    }
-
-    /** All relationships, by the table that refers to another. */
-    private Map<String, List<Relationship>> relationships() throws IOException {
-        Map<String, List<Relationship>> byTable = new HashMap<>();
-        for (Relationship relationship : input.database().getRelationships()) {
-            byTable.computeIfAbsent(relationship.getToTable().getName(), t -> new ArrayList<>())
-                    .add(relationship);
-        }
-        return byTable;
     }
 
     private String name(Table table) {
@@ -109,7 +97,7 @@ final class AccessDefinitions {
         return original(column.getProperties(), column.getName());
     }
 
-    private TableDefinition table(Table table, List<Relationship> relationships) throws IOException {
+    private TableDefinition table(Table table) throws IOException {
         TableDefinition.Builder builder = TableDefinition.named(names.get(table.getName()));
         Object comment = table.getProperties().getValue(PropertyMap.DESCRIPTION_PROP);
         builder.comment(comment instanceof String text ? text : "");
@@ -127,7 +115,7 @@ final class AccessDefinitions {
         }
         rule(table.getName(), table.getProperties());
         keys(table, builder, columns);
-        references(relationships, builder, columns);
+        references(table, builder, columns);
         return builder.build();
     }
 
@@ -243,11 +231,12 @@ final class AccessDefinitions {
         }
     }
 
-    private void references(
-            List<Relationship> relationships, TableDefinition.Builder builder, Map<String, String> columns)
+    /** Asked table by table: those between tables of another file would have that file opened. */
+    private void references(Table table, TableDefinition.Builder builder, Map<String, String> columns)
             throws IOException {
-        for (Relationship relationship : relationships) {
-            if (!names.containsKey(relationship.getFromTable().getName())) {
+        for (Relationship relationship : input.database().getRelationships(table)) {
+            if (!relationship.getToTable().getName().equals(table.getName())
+                    || !names.containsKey(relationship.getFromTable().getName())) {
                 continue;
             }
             if (!relationship.hasReferentialIntegrity()) {
