@@ -295,7 +295,8 @@ final class LoadCommand implements Callable<Integer> {
                                             .orElse("")
                                     + "; all else would be taken. Nothing was changed.");
             if (onto != null && mode() != LoadMode.REPLACE) {
-                console.line("Whether records keep the checks of tables that are there, the load itself finds out.");
+                console.line(
+                        "Of the checks of tables that are there, what only the target can tell, the load itself finds out.");
             }
         }
     }

@@ -11,9 +11,9 @@ final class RejectOptions {
     @Option(
             names = "--rejects",
             paramLabel = "FILE",
-            description = "Go on without records that can't be taken (for a load, also because they break a key or a"
-                    + " reference), and keep them in this CSV file, each with line and reason. Default: stop at the"
-                    + " first.")
+            description = "Go on without records that can't be taken (for a load, also because they break a key, a"
+                    + " reference or a check), and keep them in this CSV file, each with line and reason. Default: stop"
+                    + " at the first.")
     private Path file;
 
     @Option(

@@ -28,7 +28,7 @@ import org.orderlyferry.tally.Digest;
  * among themselves, and with what the target has. All records with a value that a key allows once are found, since nobody
  * can tell which of them is meant; a record that refers to one that is left out is left out itself. What is compared are
  * hashes of 128 bits, on the disk. Constraints of columns in which the target takes different texts for the same aren't
- * looked at, nor are checks: these the load itself finds out. Not safe for use by several threads.
+ * looked at: these the load itself finds out. Not safe for use by several threads.
  */
 @API(status = API.Status.INTERNAL)
 @NullMarked

@@ -31,6 +31,14 @@ public interface Catalogue {
         return Map.of();
     }
 
+    /**
+     * Whether something of the database's own, such as a trigger, may change records that come to a table before the table's
+     * checks look at them; so it is held wherever that can't be known.
+     */
+    default boolean changesWhatComes(TableName table) throws SQLException {
+        return true;
+    }
+
     /** A table among those that are there, whatever the case of its letters. */
     static Optional<TableName> alike(List<TableName> there, TableName name) {
         return there.stream()

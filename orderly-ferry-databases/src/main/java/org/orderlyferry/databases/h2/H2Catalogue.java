@@ -76,6 +76,17 @@ final class H2Catalogue implements Catalogue {
                 : together.get(table);
     }
 
+    /** Whatever schema they are of. */
+    @Override
+    public boolean changesWhatComes(TableName table) throws SQLException {
+        boolean[] found = {false};
+        query.each(
+                "SELECT 1 FROM INFORMATION_SCHEMA.TRIGGERS WHERE EVENT_OBJECT_TABLE = ? LIMIT 1",
+                row -> found[0] = true,
+                table.name());
+        return found[0];
+    }
+
     @Override
     public List<LeftBehind> leftBehind() throws SQLException {
         List<LeftBehind> all = new ArrayList<>();

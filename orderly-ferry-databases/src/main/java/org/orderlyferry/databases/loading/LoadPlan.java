@@ -224,7 +224,8 @@ final class LoadPlan {
                 new Arrival(source.name(), mode, adapted, loaded, old),
                 source.columns(),
                 adapted.toBuilder().name(loaded).build(),
-                repertoires.of(adapted.name(), adapted.columns()));
+                repertoires.of(adapted.name(), adapted.columns()),
+                false);
     }
 
     /** Who has made the target's tables beforehand may have meant the very one. */
@@ -273,7 +274,8 @@ final class LoadPlan {
                 new Arrival(source.name(), mode, stays, loaded, Optional.of(stays)),
                 source.columns(),
                 plain,
-                repertoires.of(stays.name(), plain.columns()));
+                repertoires.of(stays.name(), plain.columns()),
+                !stays.checks().isEmpty() && session.catalogue().changesWhatComes(stays.name()));
     }
 
     private Optional<ColumnDefinition> matching(

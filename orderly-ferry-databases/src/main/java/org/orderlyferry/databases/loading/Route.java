@@ -3,6 +3,7 @@ package org.orderlyferry.databases.loading;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
+import org.orderlyferry.databases.check.CheckRule;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -21,8 +22,14 @@ import org.orderlyferry.record.fit.Screening;
  * @param from the columns as records have them
  * @param into the table that is loaded, with the columns that take the values, in the records' order
  * @param texts which of the characters of their values the columns can't hold
+ * @param changedOnArrival whether the target may change records before its checks look at them
  */
-record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into, List<ValueLimit> texts) {
+record Route(
+        Arrival arrival,
+        List<ColumnDefinition> from,
+        TableDefinition into,
+        List<ValueLimit> texts,
+        boolean changedOnArrival) {
 
     /** The way of a new table that looks otherwise. */
     Route withTable(TableDefinition other) {
@@ -30,7 +37,8 @@ record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into,
                 arrival.withTable(other),
                 from,
                 other.toBuilder().name(into.name()).build(),
-                texts);
+                texts,
+                changedOnArrival);
     }
 
     /** Takes records out that the target can't hold; what it has to say of others, a writer says. */
@@ -39,7 +47,8 @@ record Route(Arrival arrival, List<ColumnDefinition> from, TableDefinition into,
         List<Screening.Limit> limits = limits(writing, unheard).stream()
                 .map(limit -> (Screening.Limit) limit::check)
                 .toList();
-        return new Screening(from, into.columns(), limits);
+        List<Screening.Rule> rules = changedOnArrival ? List.of() : CheckRule.of(arrival.table(), into.columnNames());
+        return new Screening(from, into.columns(), limits, rules);
     }
 
     /** A writer that takes records as the source has them, and hands them on as the target can hold them. */

@@ -255,6 +255,17 @@ final class MariaCatalogue implements Catalogue {
     }
 
     @Override
+    public boolean changesWhatComes(TableName table) throws SQLException {
+        boolean[] found = {false};
+        query.each(
+                "SELECT 1 FROM information_schema.TRIGGERS WHERE EVENT_OBJECT_SCHEMA = DATABASE() AND"
+                        + " EVENT_OBJECT_TABLE = ? LIMIT 1",
+                row -> found[0] = true,
+                table.name());
+        return found[0];
+    }
+
+    @Override
     public List<LeftBehind> leftBehind() throws SQLException {
         return new MariaLeftBehind(connection, query).all();
     }

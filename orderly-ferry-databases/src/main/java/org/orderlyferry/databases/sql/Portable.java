@@ -20,6 +20,7 @@ public final class Portable {
     static final String CHARACTERS = "CHAR_LENGTH";
 
     private static final Set<String> FUNCTIONS = Set.of("ABS", "COALESCE", "NULLIF");
+    private static final Set<TypeName> WHOLE = Set.of(TypeName.SMALLINT, TypeName.INTEGER, TypeName.BIGINT);
     private static final Set<String> CASES = Set.of("LOWER", "UPPER");
     private static final Set<String> OPERATORS = Set.of("AND", "OR", "=", "<>", "<", "<=", ">", ">=", "+", "-", "*");
 
@@ -260,11 +261,13 @@ public final class Portable {
                 && prefixed.of() instanceof Expression.Number number
                 && CastTypes.isNumber(type)) {
             return number("-" + number.digits(), type);
+        } else if (type.equals("numeric") && isReckoned(of) && isWhole(of)) {
+            return plain(of);
         } else if (of instanceof Expression.Column column && length < 0) {
             TypeName name = type(column).name();
             boolean text = CastTypes.isText(type)
                     && (name == TypeName.VARCHAR || name == TypeName.CLOB || name == TypeName.CHARACTER);
-            boolean whole = name == TypeName.SMALLINT || name == TypeName.INTEGER || name == TypeName.BIGINT;
+            boolean whole = WHOLE.contains(name);
             boolean number = type.equals("numeric") && (whole || name == TypeName.DECIMAL)
                     || type.equals("bigint") && whole
                     || type.equals("integer") && (name == TypeName.SMALLINT || name == TypeName.INTEGER);
@@ -273,6 +276,26 @@ public final class Portable {
             }
         }
         throw new NotParsedException("CAST");
+    }
+
+    private static boolean isReckoned(Expression expression) {
+        return expression instanceof Expression.Joined || expression instanceof Expression.Call;
+    }
+
+    /** Whether it reckons with whole numbers alone. */
+    private boolean isWhole(Expression expression) {
+        return expression instanceof Expression.Number number && number.digits().matches("[0-9]+")
+                || expression instanceof Expression.Column column
+                        && types.apply(column)
+                                .filter(t -> WHOLE.contains(t.name()))
+                                .isPresent()
+                || expression instanceof Expression.Joined joined
+                        && "+-*".contains(joined.operator())
+                        && isWhole(joined.left())
+                        && isWhole(joined.right())
+                || expression instanceof Expression.Call call
+                        && FUNCTIONS.contains(call.function())
+                        && call.arguments().stream().allMatch(this::isWhole);
     }
 
     private static Expression number(String text, String type) throws NotParsedException {

@@ -252,6 +252,16 @@ final class SqliteCatalogue implements Catalogue {
     }
 
     @Override
+    public boolean changesWhatComes(TableName table) throws SQLException {
+        boolean[] found = {false};
+        query.each(
+                "SELECT 1 FROM sqlite_schema WHERE type = 'trigger' AND lower(tbl_name) = lower(?) LIMIT 1",
+                row -> found[0] = true,
+                table.name());
+        return found[0];
+    }
+
+    @Override
     public List<LeftBehind> leftBehind() throws SQLException {
         List<LeftBehind> all = new SqliteLeftBehind(query).all();
         all.addAll(StoredValues.of(connection).told());

@@ -1,0 +1,164 @@
+package org.orderlyferry.databases.check;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.IntFunction;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.orderlyferry.databases.sql.Expression;
+import org.orderlyferry.databases.sql.ExpressionParser;
+import org.orderlyferry.databases.sql.Portable;
+import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.record.fit.Screening;
+import org.orderlyferry.record.text.InvalidValueException;
+
+/**
+ * A check of a table that records come to. It refuses what breaks the check for certain, and lets all else through to the
+ * system. Safe for use by several threads.
+ */
+public final class CheckRule implements Screening.Rule {
+
+    /** So much of a check is shown with each record that breaks it. */
+    private static final int SHOWN = 160;
+
+    private final CheckConstraint check;
+    private final String shown;
+    private final List<Expression> parts;
+    private final Map<Expression.Column, Integer> places;
+    private final List<ColumnDefinition> columns;
+
+    private CheckRule(
+            CheckConstraint check,
+            List<Expression> parts,
+            Map<Expression.Column, Integer> places,
+            List<ColumnDefinition> columns) {
+        this.check = check;
+        String sql = check.expression();
+        this.shown = (check.name().isEmpty() ? "" : check.name() + ", ")
+                + (sql.length() > SHOWN ? sql.substring(0, SHOWN) + "…" : sql);
+        this.parts = parts;
+        this.places = places;
+        this.columns = columns;
+    }
+
+    /**
+     * What can be told of a table's checks.
+     *
+     * @param table as the target has it, or will have it
+     * @param into the names of its columns to which values come, in the records' order
+     */
+    public static List<Screening.Rule> of(TableDefinition table, List<String> into) {
+        List<Screening.Rule> rules = new ArrayList<>();
+        for (CheckConstraint check : table.checks()) {
+            rule(check, table, into).ifPresent(rules::add);
+        }
+        return rules;
+    }
+
+    private static Optional<CheckRule> rule(CheckConstraint check, TableDefinition table, List<String> into) {
+        Map<Expression.Column, Integer> places = new HashMap<>();
+        Portable portable = new Portable(
+                column -> {
+                    Optional<Integer> place = place(column, into).filter(p -> isAsItComes(column(table, into, p)));
+                    place.ifPresent(p -> places.put(column, p));
+                    return place.map(p -> column(table, into, p).type());
+                },
+                true,
+                check.system());
+        List<Expression> parts = ExpressionParser.parse(check.condition()).stream()
+                .flatMap(CheckRule::parts)
+                .flatMap(part -> portable.of(part).stream())
+                .toList();
+        List<ColumnDefinition> columns =
+                into.stream().map(name -> table.column(name).orElseThrow()).toList();
+        return parts.isEmpty() || places.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new CheckRule(check, parts, Map.copyOf(places), columns));
+    }
+
+    /** What has to hold all together; of these some may be told, and others not. */
+    private static Stream<Expression> parts(Expression expression) {
+        return expression instanceof Expression.Joined joined
+                        && joined.operator().equals("AND")
+                ? Stream.concat(parts(joined.left()), parts(joined.right()))
+                : Stream.of(expression);
+    }
+
+    private static ColumnDefinition column(TableDefinition table, List<String> into, int place) {
+        return table.column(into.get(place)).orElseThrow();
+    }
+
+    private static Optional<Integer> place(Expression.Column column, List<String> into) {
+        int exact = into.indexOf(column.name());
+        if (exact >= 0 || column.quoted()) {
+            return exact >= 0 ? Optional.of(exact) : Optional.empty();
+        }
+        List<Integer> alike = IntStream.range(0, into.size())
+                .filter(i -> into.get(i).equalsIgnoreCase(column.name()))
+                .boxed()
+                .toList();
+        return alike.size() == 1 ? Optional.of(alike.get(0)) : Optional.empty();
+    }
+
+    /** Whether the table holds just what comes: a counter may put a number in a null's place. */
+    private static boolean isAsItComes(ColumnDefinition column) {
+        return column.identity().isEmpty() && column.generation().isEmpty();
+    }
+
+    @Override
+    public List<Integer> columns() {
+        Set<Integer> sorted = new LinkedHashSet<>();
+        places.values().stream().sorted().forEach(sorted::add);
+        return List.copyOf(sorted);
+    }
+
+    @Override
+    public void check(IntFunction<@Nullable String> values) throws InvalidValueException {
+        Judgement judgement = new Judgement(column -> told(places.get(column), values), check.system());
+        for (Expression part : parts) {
+            if (judgement.isBroken(part)) {
+                throw new InvalidValueException("breaks the target's check " + shown);
+            }
+        }
+    }
+
+    private Told told(@Nullable Integer place, IntFunction<@Nullable String> values) {
+        if (place == null) {
+            return Told.OPEN;
+        }
+        String value = values.apply(place);
+        ColumnDefinition column = columns.get(place);
+        if (value == null) {
+            return new Told.Nothing(TextRule.of(column, check.system()));
+        }
+        Told told = told(column, value);
+        return told instanceof Told.Open ? Told.VALUE : told;
+    }
+
+    private Told told(ColumnDefinition column, String value) {
+        return switch (column.type().name()) {
+            case SMALLINT, INTEGER, BIGINT -> NumberRules.of(value, Told.Exactness.WHOLE);
+            case DECIMAL -> isText(column) ? Told.OPEN : NumberRules.of(value, Told.Exactness.DECIMAL);
+            case REAL -> NumberRules.of(value, Told.Exactness.SINGLE);
+            case DOUBLE -> NumberRules.of(value, Told.Exactness.DOUBLE);
+            case CHARACTER, VARCHAR, CLOB -> new Told.Text(value, TextRule.of(column, check.system()));
+            case BOOLEAN -> value.equals("true") ? Told.TRUE : value.equals("false") ? Told.FALSE : Told.OPEN;
+            case DATE -> Moments.of(value, false);
+            case TIMESTAMP -> Moments.of(value, true);
+            default -> Told.OPEN;
+        };
+    }
+
+    /** SQLite compares decimals of many digits as the texts that it keeps for them. */
+    private static boolean isText(ColumnDefinition column) {
+        return column.sourceType().toUpperCase(java.util.Locale.ROOT).contains("TEXT");
+    }
+}
