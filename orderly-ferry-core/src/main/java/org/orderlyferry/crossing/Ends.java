@@ -7,12 +7,15 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.integrity.Integrity;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.LoadModes;
+import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -81,8 +84,8 @@ final class Ends {
     }
 
     /**
-     * A source of these ends without the records that would break keys and references at the target; as it is where none may
-     * be rejected. To be closed before the source, which stays open.
+     * A source of these ends without the records that the target can't hold, or that would break its keys, references and
+     * checks; as it is where none may be rejected. To be closed before the source, which stays open.
      *
      * @param modes what is done with tables that are there
      * @param rejects hears of those records
@@ -91,12 +94,53 @@ final class Ends {
         if (rejects == Rejects.STOP) {
             return Integrity.unlooked(source);
         }
-        try (TargetPlace target = target()) {
-            return sound(source, target, modes, rejects, listener, stop);
+        TargetPlace target = target();
+        try {
+            Place sound = integrity(source, target, modes, listener, stop)
+                    .misfits(isAsItWillBe(source, target, modes))
+                    .sound(rejects);
+            return new WithTarget(sound, target);
+        } catch (RuntimeException e) {
+            Closing.after(e, target);
+            throw e;
         }
     }
 
-    /** The same, where the target is open already. */
+    /** What isn't held to be so now may be so once the crossing's own statements have run. */
+    @SuppressWarnings("try") // whether it can be rehearsed is all that is asked
+    private boolean isAsItWillBe(Place source, TargetPlace target, LoadModes modes) {
+        if (crossing.before().isEmpty()) {
+            return true;
+        }
+        List<TableDefinition> tables =
+                source.tables().stream().map(source::define).toList();
+        try (Loading rehearsal = target.rehearse(tables, modes)) {
+            return true;
+        } catch (UsageException e) {
+            return false;
+        }
+    }
+
+    /** A place whose records a target is asked about. */
+    private static final class WithTarget extends ForwardingPlace {
+
+        private final TargetPlace target;
+
+        WithTarget(Place place, TargetPlace target) {
+            super(place);
+            this.target = target;
+        }
+
+        @Override
+        @SuppressWarnings("try") // closed behind the place, and not used else
+        public void close() {
+            try (TargetPlace closed = target) {
+                super.close();
+            }
+        }
+    }
+
+    /** The same, where the target is open already, and its load finds itself what it can't hold. */
     Place sound(
             Place source,
             TargetPlace target,
@@ -104,12 +148,16 @@ final class Ends {
             Rejects rejects,
             ProgressListener listener,
             StopSignal stop) {
+        return integrity(source, target, modes, listener, stop).sound(rejects);
+    }
+
+    private Integrity integrity(
+            Place source, TargetPlace target, LoadModes modes, ProgressListener listener, StopSignal stop) {
         return Integrity.of(source, target, this::targetToRead)
                 .modes(modes)
                 .lanes(crossing.lanes())
                 .listener(listener)
-                .stopSignal(stop)
-                .sound(rejects);
+                .stopSignal(stop);
     }
 
     /** The same, as it shows itself to another process that has given this moment. */

@@ -49,6 +49,7 @@ public final class Integrity {
     private List<String> patterns = List.of();
     private LoadModes modes = LoadModes.CREATE;
     private int lanes = 1;
+    private boolean misfits;
     private ProgressListener listener = ProgressListener.NONE;
     private StopSignal stop = new StopSignal();
 
@@ -102,6 +103,12 @@ public final class Integrity {
         return this;
     }
 
+    /** Whether records of which the target can't hold a value are left out as well; a load itself finds these. */
+    public Integrity misfits(boolean value) {
+        misfits = value;
+        return this;
+    }
+
     /**
      * The source without those records; all others come as they are. To be closed before the source, which stays open.
      *
@@ -110,16 +117,20 @@ public final class Integrity {
      */
     public Place sound(Rejects rejects) {
         try {
-            return new SoundPlace(source, search(), rejects);
+            List<TableDefinition> tables = TableChoice.of(source, patterns).stream()
+                    .map(source::define)
+                    .toList();
+            Place sound = new SoundPlace(source, search(tables), rejects);
+            return misfits && !isRefused(tables)
+                    ? new ScreenedPlace(sound, target.rehearse(tables, modes), rejects)
+                    : sound;
         } catch (RuntimeException e) {
             source.close();
             throw e;
         }
     }
 
-    private Violations search() {
-        List<TableDefinition> tables =
-                TableChoice.of(source, patterns).stream().map(source::define).toList();
+    private Violations search(List<TableDefinition> tables) {
         Violations found = new Violations();
         if (!target.keepsIntegrity() || isRefused(tables)) {
             return found;
@@ -130,7 +141,10 @@ public final class Integrity {
         }
         listener.stage(ProgressListener.Stage.KEYS);
         try (Loading rehearsal = target.rehearse(tables, modes)) {
-            search(all, found, new ScreenedPlace(new SoundPlace(source, found, Rejects.UNHEARD), rehearsal));
+            search(
+                    all,
+                    found,
+                    new ScreenedPlace(new SoundPlace(source, found, Rejects.UNHEARD), rehearsal, Rejects.UNHEARD));
         }
         return found;
     }

@@ -109,6 +109,46 @@ class BrokenRecordsTest extends CrossingCase {
         assertThat(tables(url)).isEmpty();
     }
 
+    /** What a target that is there can't hold stays out of the set, and out of what is caught up. */
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void aCrossingLeavesOutWhatTheTargetRefuses(String system) throws Exception {
+        Path source = folder.resolve("unfit-" + system + ".sqlite");
+        String old = "jdbc:sqlite:" + source;
+        run(
+                old,
+                "create table bed (id integer primary key, name varchar(60), plants int)",
+                "insert into bed values (1, 'North', 3), (2, 'a name that is too long', 1), (3, 'East', 0), (4, 'West', null)");
+        TestSystem target = TestSystem.of(system);
+        String url = target.fresh(folder);
+        run(
+                url,
+                "create table " + target.quote("bed") + " (" + target.quote("id") + " int primary key, "
+                        + target.quote("name") + " varchar(5), " + target.quote("plants") + " int check ("
+                        + target.quote("plants") + " > 0))",
+                "insert into " + target.quote("bed") + " values (9, 'own', 1)");
+        Path file = draft("unfit-" + system, source, url);
+        edit(file, "onto: refuse", "onto: append", "rejects-allowed: 0", "rejects-allowed: 2");
+        assertThat(must(0, "check", file, "--values").out())
+                .contains("2 records would be rejected", "It can begin, without the records that would be rejected");
+        assertThat(must(0, "run", file).out())
+                .contains("2 rows in the set, 2 rejected", "2 records were rejected, with the reason in ")
+                .contains("proved");
+        run(
+                old,
+                "update bed set plants = -1 where id = 4",
+                "update bed set name = 'too long again' where id = 2",
+                "update bed set name = 'Earth' where id = 1",
+                "insert into bed values (5, 'South', 7)");
+        edit(file, "onto: append", "onto: merge", "rejects-allowed: 2", "rejects-allowed: 3");
+        assertThat(must(0, "run", "--catch-up", file).out()).contains("proved");
+        Path now = folder.resolve("unfit-now-" + system);
+        must(0, "export", url, now, "--format", "csv");
+        assertThat(Files.readAllLines(now.resolve("data/bed.csv")))
+                .containsExactlyInAnyOrder("id,name,plants", "1,Earth,3", "4,West,", "5,South,7", "9,own,1");
+        must(0, "undo", file, "--accept-changes");
+    }
+
     @Test
     void textsThatAreTheSameToTheTargetAreLeftToIt() throws Exception {
         String url = TestSystem.MARIADB.fresh(folder);
