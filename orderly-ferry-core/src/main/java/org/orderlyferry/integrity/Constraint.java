@@ -3,6 +3,7 @@ package org.orderlyferry.integrity;
 import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.TextForms;
 import org.orderlyferry.tally.ComparisonForm;
 
 /** What a table of the target demands of the records that come to it. */
@@ -18,11 +19,18 @@ sealed interface Constraint {
      * Some columns of a table, by the names of the place that has them.
      *
      * @param forms in which forms their values are held against others
+     * @param texts what is made of their texts before
      */
-    record Columns(TableName table, List<String> names, List<ComparisonForm> forms) {
+    record Columns(TableName table, List<String> names, List<ComparisonForm> forms, List<TextForms> texts) {
         public Columns {
             names = List.copyOf(names);
             forms = List.copyOf(forms);
+            texts = List.copyOf(texts);
+        }
+
+        /** Whether values are held against others as they are. */
+        boolean areAsTheyAre() {
+            return texts.stream().allMatch(t -> t == TextForms.AS_THEY_ARE);
         }
     }
 

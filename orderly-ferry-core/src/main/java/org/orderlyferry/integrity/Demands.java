@@ -22,6 +22,7 @@ import org.orderlyferry.place.Expectation;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.place.TextForms;
 import org.orderlyferry.tally.ComparisonForm;
 
 /**
@@ -136,13 +137,12 @@ final class Demands {
                 .map(forms -> unique(table, key, columns, forms)));
     }
 
-    private Constraint unique(
-            Coming table, List<String> key, List<ColumnDefinition> columns, List<ComparisonForm> forms) {
+    private Constraint unique(Coming table, List<String> key, List<ColumnDefinition> columns, Forms forms) {
         // what is merged takes the place of the record with its primary key, whatever that has in other keys
         boolean beside = table.stays() && modes.of(table.source().name()) == LoadMode.APPEND;
         return new Constraint.Unique(
-                new Columns(table.source().name(), names(columns), forms),
-                beside ? Optional.of(new Columns(table.rules().name(), key, forms)) : Optional.empty());
+                forms.of(table.source().name(), names(columns)),
+                beside ? Optional.of(forms.of(table.rules().name(), key)) : Optional.empty());
     }
 
     private Optional<Constraint> reference(Coming table, ForeignKey key) {
@@ -156,16 +156,19 @@ final class Demands {
         }
         TableDefinition held = parent == null ? target.define(key.target()) : parent.rules();
         List<ColumnDefinition> heldColumns = columns(held, key.targetColumns());
-        Optional<List<ComparisonForm>> forms = forms(columns.get(), heldColumns);
+        Optional<Forms> forms = forms(columns.get(), heldColumns);
         // what comes of both tables must be in the same forms
-        if (forms.isEmpty() || parent != null && !forms.equals(forms(referred.get(), heldColumns))) {
+        if (forms.isEmpty()
+                || parent != null
+                        && !forms.map(Forms::values)
+                                .equals(forms(referred.get(), heldColumns).map(Forms::values))) {
             return Optional.empty();
         }
         return Optional.of(new Constraint.Reference(
-                new Columns(table.source().name(), names(columns.get()), forms.get()),
+                forms.get().of(table.source().name(), names(columns.get())),
                 key.target(),
-                referred.map(c -> new Columns(parent.source().name(), names(c), forms.get())),
-                stays ? Optional.of(new Columns(key.target(), key.targetColumns(), forms.get())) : Optional.empty()));
+                referred.map(c -> forms.get().of(parent.source().name(), names(c))),
+                stays ? Optional.of(forms.get().of(key.target(), key.targetColumns())) : Optional.empty()));
     }
 
     private static List<ColumnDefinition> columns(TableDefinition table, List<String> names) {
@@ -176,29 +179,42 @@ final class Demands {
         return columns.stream().map(ColumnDefinition::name).toList();
     }
 
+    /** In which forms values are held against others. */
+    private record Forms(List<ComparisonForm> values, List<TextForms> texts) {
+
+        Columns of(TableName table, List<String> columns) {
+            return new Columns(table, columns, values, texts);
+        }
+    }
+
     /**
      * In which forms values that come are held against those that the target has or will have.
      *
      * @return empty where that doesn't tell whether they are equal to the target
      */
-    private static Optional<List<ComparisonForm>> forms(List<ColumnDefinition> coming, List<ColumnDefinition> held) {
+    private Optional<Forms> forms(List<ColumnDefinition> coming, List<ColumnDefinition> held) {
         List<ComparisonForm> forms = new ArrayList<>();
+        List<TextForms> texts = new ArrayList<>();
         for (int i = 0; i < coming.size(); i++) {
             LogicalType one = coming.get(i).type();
             LogicalType other = held.get(i).type();
             boolean alike = one.name() == other.name()
                     || one.name().isExactNumber() && other.name().isExactNumber()
                     || one.name().isText() && other.name().isText();
-            if (!alike || takesForTheSame(held.get(i))) {
+            Optional<TextForms> text = texts(held.get(i));
+            if (!alike || text.isEmpty()) {
                 return Optional.empty();
             }
             forms.add(ComparisonForm.between(one, other));
+            texts.add(text.get());
         }
-        return Optional.of(forms);
+        return Optional.of(new Forms(forms, texts));
     }
 
-    /** Whether texts that differ may be the same to the target: in letters' case, or in accents. */
-    private static boolean takesForTheSame(ColumnDefinition held) {
-        return !held.collation().isEmpty() || LOOSE.matcher(held.sourceType()).find();
+    /** Texts that differ may be the same to the target: in letters' case, or in accents. */
+    private Optional<TextForms> texts(ColumnDefinition held) {
+        return held.collation().isEmpty() && !LOOSE.matcher(held.sourceType()).find()
+                ? Optional.of(TextForms.AS_THEY_ARE)
+                : target.textForms(held);
     }
 }

@@ -27,8 +27,8 @@ import org.orderlyferry.tally.Digest;
  * Finds records that would break a primary key, a unique constraint or a reference at a target, before any of them moves:
  * among themselves, and with what the target has. All records with a value that a key allows once are found, since nobody
  * can tell which of them is meant; a record that refers to one that is left out is left out itself. What is compared are
- * hashes of 128 bits, on the disk. Constraints of columns in which the target takes different texts for the same aren't
- * looked at: these the load itself finds out. Not safe for use by several threads.
+ * hashes of 128 bits, on the disk; of texts, those of the forms by which the target compares them. Constraints of columns of
+ * which that isn't known aren't looked at: these the load itself finds out. Not safe for use by several threads.
  */
 @API(status = API.Status.INTERNAL)
 @NullMarked

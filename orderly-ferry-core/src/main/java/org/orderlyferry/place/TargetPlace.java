@@ -2,6 +2,8 @@ package org.orderlyferry.place;
 
 import java.util.List;
 import java.util.Optional;
+import org.apiguardian.api.API;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -53,6 +55,16 @@ public interface TargetPlace extends Place {
      */
     default boolean keepsIntegrity() {
         return false;
+    }
+
+    /**
+     * How a column of it takes texts for the same.
+     *
+     * @return empty where that isn't known
+     */
+    @API(status = API.Status.INTERNAL)
+    default Optional<TextForms> textForms(ColumnDefinition column) {
+        return Optional.empty();
     }
 
     /** How many writers can work at once at most. */

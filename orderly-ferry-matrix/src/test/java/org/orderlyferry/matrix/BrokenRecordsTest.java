@@ -150,7 +150,7 @@ class BrokenRecordsTest extends CrossingCase {
     }
 
     @Test
-    void textsThatAreTheSameToTheTargetAreLeftToIt() throws Exception {
+    void textsThatAreTheSameToTheTargetAreOneKey() throws Exception {
         String url = TestSystem.MARIADB.fresh(folder);
         run(
                 url,
@@ -158,13 +158,20 @@ class BrokenRecordsTest extends CrossingCase {
                 "create table plant (id int primary key, bed varchar(20) collate utf8mb4_general_ci,"
                         + " foreign key (bed) references bed (name))",
                 "insert into bed values ('North')");
-        Path plants = Files.writeString(folder.resolve("plant.csv"), "id,bed\n1,NORTH\n2,north\n");
+        Path come = Files.createDirectories(folder.resolve("alike"));
+        Files.writeString(come.resolve("bed.csv"), "name\nÖst\nost\nSüd\nnorth\n");
+        Files.writeString(come.resolve("plant.csv"), "id,bed\n1,NORTH\n2,sud  \n3,OST\n4,West\n");
 
-        must(0, "load", plants, url, "--onto", "append", "--rejects", folder.resolve("none.csv"));
-        assertThat(rejects(folder.resolve("none.csv"))).isEqualTo("table,file,line,column,value,reason,key\n");
-        Files.writeString(plants, "id,bed\n3,South\n");
-        assertThat(must(3, "load", plants, url, "--onto", "append", "--rejects", folder.resolve("more.csv"))
-                        .err())
-                .contains("the target is as it was before");
+        Path rejected = folder.resolve("alike.csv");
+        assertThat(must(1, "load", come, url, "--onto", "append", "--rejects", rejected)
+                        .out())
+                .contains("8 read = 3 written + 5 rejected + 0 left out");
+        assertThat(rejects(rejected))
+                .contains(
+                        ",2,name,Öst,\"is in 2 records, and the key allows one\"",
+                        ",3,name,ost,\"is in 2 records, and the key allows one\"",
+                        ",5,name,north,\"is in a record of the target already, and the key allows one\"",
+                        ",4,bed,OST,\"refers to a record of bed that isn't there, or was rejected\"",
+                        ",5,bed,West,\"refers to a record of bed that isn't there, or was rejected\"");
     }
 }

@@ -3,10 +3,12 @@ package org.orderlyferry.databases.dialect;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.TextForms;
 import org.orderlyferry.record.RecordWriter;
 
 /** How tables and records are put into a system. Immutable, for use by any number of threads. */
@@ -91,6 +93,16 @@ public interface Writing extends Defining {
     /** What of texts such a character set can't hold. */
     default ValueLimit characters(Session session, String characterSet) throws SQLException {
         return ValueLimit.NONE;
+    }
+
+    /**
+     * How texts of a column are the same to the system that aren't so character by character.
+     *
+     * @param asking gives a session by which the system can be asked, the same at each call; it isn't to be closed
+     * @return empty where that isn't known
+     */
+    default Optional<TextForms> textForms(Supplier<Session> asking, ColumnDefinition column) throws SQLException {
+        return Optional.empty();
     }
 
     /**

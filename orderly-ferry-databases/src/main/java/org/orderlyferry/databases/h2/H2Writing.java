@@ -3,7 +3,9 @@ package org.orderlyferry.databases.h2;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.BrokenRule;
@@ -19,6 +21,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.TextForms;
 import org.orderlyferry.record.RecordWriter;
 
 /** How tables and records are put into H2. */
@@ -46,6 +49,21 @@ final class H2Writing implements Writing {
         return type.name().isApproximateNumber()
                 ? ValueLimit.unsignedZero(table, column.name(), H2Dialect.SYSTEM, notes)
                 : ValueLimit.NONE;
+    }
+
+    /** As Java's equalsIgnoreCase, by which H2 compares. */
+    @Override
+    public Optional<TextForms> textForms(Supplier<Session> asking, ColumnDefinition column) {
+        return column.collation().isEmpty()
+                        && column.sourceType().toUpperCase(Locale.ROOT).contains("IGNORECASE")
+                ? Optional.of(texts -> texts.stream().map(H2Writing::caseless).toList())
+                : Optional.empty();
+    }
+
+    private static String caseless(String text) {
+        StringBuilder small = new StringBuilder(text.length());
+        text.chars().forEach(c -> small.append(Character.toLowerCase(Character.toUpperCase((char) c))));
+        return small.toString();
     }
 
     @Override

@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.BrokenRule;
@@ -22,6 +23,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.TextForms;
 import org.orderlyferry.record.RecordWriter;
 
 /** How tables and records are put into MariaDB. */
@@ -71,6 +73,11 @@ final class MariaWriting implements Writing {
     @Override
     public ValueLimit characters(Session session, String characterSet) throws SQLException {
         return AskedRepertoire.of(session, characterSet);
+    }
+
+    @Override
+    public Optional<TextForms> textForms(Supplier<Session> asking, ColumnDefinition column) {
+        return SortKeys.of(asking, column.collation());
     }
 
     @Override

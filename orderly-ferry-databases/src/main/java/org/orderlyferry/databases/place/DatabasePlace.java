@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
@@ -15,6 +16,7 @@ import org.orderlyferry.databases.loading.Ledger;
 import org.orderlyferry.databases.loading.RecordRemoval;
 import org.orderlyferry.databases.loading.Rehearsal;
 import org.orderlyferry.databases.loading.TableRemoval;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -36,6 +38,7 @@ import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.ServerTotal;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.place.TextForms;
 import org.orderlyferry.place.ViewStatements;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -55,6 +58,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     private final TouchedTables touched;
     private final KnownTables known;
     private boolean loaded;
+    private @Nullable Session asking;
 
     /**
      * A database behind an open connection.
@@ -239,6 +243,20 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
+    public Optional<TextForms> textForms(ColumnDefinition column) {
+        return session.work(
+                "how texts are compared can't be told", () -> dialect.writing().textForms(this::asking, column));
+    }
+
+    /** A session for what is asked while the others are at work. */
+    private synchronized Session asking() {
+        if (asking == null) {
+            asking = connector.open();
+        }
+        return asking;
+    }
+
+    @Override
     public boolean keepsIntegrity() {
         return true;
     }
@@ -376,6 +394,9 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         boolean unused =
                 !loaded && (newDatabase || file.filter(TargetFile::isMade).isPresent()) && isEmpty();
         touched.close();
+        if (asking != null) {
+            asking.close();
+        }
         session.close();
         if (!unused) {
             return;

@@ -1,5 +1,7 @@
 package org.orderlyferry.databases.postgresql;
 
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -7,8 +9,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.AskedForms;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
@@ -23,11 +28,17 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.TextForms;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /** How tables and records are put into PostgreSQL. */
 final class PostgresWriting implements Writing {
+
+    private static final Pattern CITEXT = Pattern.compile("(?i)(.*\\.)?\"?citext\"?");
+
+    /** The first version in which a collation may take different texts for the same. */
+    private static final int NONDETERMINISTIC_SINCE = 12;
 
     /** The key of an advisory lock: any number that nobody else is likely to take. */
     private static final long LOCK = 0x6f72_6465_726cL;
@@ -107,6 +118,45 @@ final class PostgresWriting implements Writing {
     @Override
     public ValueLimit characters(Session session, String characterSet) {
         return Repertoire.of(characterSet, EncodingNames.find(characterSet).orElseThrow());
+    }
+
+    /** Most collations only order texts; by others some are equal that differ, and nothing says which. */
+    @Override
+    public Optional<TextForms> textForms(Supplier<Session> asking, ColumnDefinition column) throws SQLException {
+        if (CITEXT.matcher(column.sourceType()).matches()) {
+            return column.collation().isEmpty()
+                    ? Optional.of(new AskedForms(asking, PostgresWriting::smallLetters))
+                    : Optional.empty();
+        }
+        Session session = asking.get();
+        if (column.collation().isEmpty()
+                || session.connection().getMetaData().getDatabaseMajorVersion() < NONDETERMINISTIC_SINCE) {
+            return Optional.of(TextForms.AS_THEY_ARE);
+        }
+        boolean[] exact = {false};
+        session.query()
+                .each(
+                        "SELECT collisdeterministic FROM pg_collation WHERE oid = CAST(? AS regcollation)",
+                        row -> exact[0] = row.getBoolean(1),
+                        column.collation());
+        session.rollback();
+        return exact[0] ? Optional.of(TextForms.AS_THEY_ARE) : Optional.empty();
+    }
+
+    /** What citext compares. */
+    private static List<String> smallLetters(Session session, List<String> texts) throws SQLException {
+        List<String> small = new ArrayList<>();
+        try (PreparedStatement select = session.connection()
+                .prepareStatement(
+                        "SELECT lower(t.x COLLATE \"default\") FROM unnest(?) WITH ORDINALITY t (x, n) ORDER BY n")) {
+            select.setArray(1, session.connection().createArrayOf("text", texts.toArray()));
+            try (ResultSet row = select.executeQuery()) {
+                while (row.next()) {
+                    small.add(row.getString(1));
+                }
+            }
+        }
+        return small;
     }
 
     @Override

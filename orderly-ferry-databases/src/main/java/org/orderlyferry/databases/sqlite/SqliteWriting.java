@@ -6,6 +6,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.BrokenRule;
@@ -20,6 +21,7 @@ import org.orderlyferry.databases.lane.BatchWriter;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.TextForms;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.text.InvalidValueException;
 
@@ -50,6 +52,25 @@ final class SqliteWriting implements Writing {
         return column.type().name().isApproximateNumber()
                 ? A_NUMBER.and(ValueLimit.unsignedZero(table, column.name(), SqliteDialect.SYSTEM, notes))
                 : ValueLimit.NONE;
+    }
+
+    @Override
+    public Optional<TextForms> textForms(Supplier<Session> asking, ColumnDefinition column) {
+        return switch (column.collation()) {
+            case "NOCASE" ->
+                Optional.of(texts -> texts.stream().map(SqliteWriting::caseless).toList());
+            case "RTRIM" ->
+                Optional.of(texts ->
+                        texts.stream().map(t -> t.replaceFirst(" +$", "")).toList());
+            default -> Optional.empty();
+        };
+    }
+
+    /** SQLite takes the letters of ASCII for the same in both cases, and no others. */
+    private static String caseless(String text) {
+        StringBuilder small = new StringBuilder(text.length());
+        text.chars().forEach(c -> small.append((char) (c >= 'A' && c <= 'Z' ? c + 'a' - 'A' : c)));
+        return small.toString();
     }
 
     @Override
