@@ -6,9 +6,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Supplier;
+import org.apiguardian.api.API;
 import org.orderlyferry.place.TextForms;
 
 /** Forms of texts that a system is asked for: many at once, and the last ones are remembered. One thread at a time asks. */
+@API(status = API.Status.INTERNAL)
 public final class AskedForms implements TextForms {
 
     private static final int AT_ONCE = 500;
