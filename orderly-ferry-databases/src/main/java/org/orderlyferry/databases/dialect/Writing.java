@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -101,6 +102,7 @@ public interface Writing extends Defining {
      * @param asking gives a session by which the system can be asked, the same at each call; it isn't to be closed
      * @return empty where that isn't known
      */
+    @API(status = API.Status.INTERNAL)
     default Optional<TextForms> textForms(Supplier<Session> asking, ColumnDefinition column) throws SQLException {
         return Optional.empty();
     }
