@@ -31,13 +31,13 @@ public final class CheckRule implements Screening.Rule {
 
     private final CheckConstraint check;
     private final String shown;
-    private final List<Expression> parts;
+    private final List<Part> parts;
     private final Map<Expression.Column, Integer> places;
     private final List<ColumnDefinition> columns;
 
     private CheckRule(
             CheckConstraint check,
-            List<Expression> parts,
+            List<Part> parts,
             Map<Expression.Column, Integer> places,
             List<ColumnDefinition> columns) {
         this.check = check;
@@ -73,9 +73,11 @@ public final class CheckRule implements Screening.Rule {
                 },
                 true,
                 check.system());
-        List<Expression> parts = ExpressionParser.parse(check.condition()).stream()
+        CheckParts made = new CheckParts(check.system());
+        List<Part> parts = ExpressionParser.parse(check.condition()).stream()
                 .flatMap(CheckRule::parts)
                 .flatMap(part -> portable.of(part).stream())
+                .map(made::of)
                 .toList();
         List<ColumnDefinition> columns =
                 into.stream().map(name -> table.column(name).orElseThrow()).toList();
@@ -122,9 +124,8 @@ public final class CheckRule implements Screening.Rule {
 
     @Override
     public void check(IntFunction<@Nullable String> values) throws InvalidValueException {
-        Judgement judgement = new Judgement(column -> told(places.get(column), values), check.system());
-        for (Expression part : parts) {
-            if (judgement.isBroken(part)) {
+        for (Part part : parts) {
+            if (part.of(column -> told(places.get(column), values)).equals(Told.FALSE)) {
                 throw new InvalidValueException("breaks the target's check " + shown);
             }
         }
