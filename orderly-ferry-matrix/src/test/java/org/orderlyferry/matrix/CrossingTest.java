@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Random;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -25,6 +26,14 @@ class CrossingTest extends CrossingCase {
     static Stream<Arguments> systemsAndModes() {
         return TestSystem.names().flatMap(system -> Stream.of("refuse", "append", "replace", "merge")
                 .map(m -> Arguments.of(system, m)));
+    }
+
+    /** In the campaign all of them; otherwise each system in two modes, and each mode in two systems. */
+    static Stream<Arguments> systemsAndModesToKill() {
+        List<Arguments> all = systemsAndModes().toList();
+        return IntStream.range(0, all.size())
+                .filter(i -> KILLS > 1 || (i / 4 + i) % 2 == 0)
+                .mapToObj(all::get);
     }
 
     /** A target as it is before a crossing of a mode. */
@@ -91,7 +100,7 @@ class CrossingTest extends CrossingCase {
     }
 
     @ParameterizedTest
-    @MethodSource("systemsAndModes")
+    @MethodSource("systemsAndModesToKill")
     void aRunThatIsKilledGoesOnAndIsUndone(String system, String mode) throws Exception {
         Random random = new Random(Long.getLong("ferry.seed", 417L) + (system + mode).hashCode());
         for (int i = 0; i < KILLS; i++) {
