@@ -2,6 +2,7 @@ package org.orderlyferry.cli;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -117,6 +118,8 @@ final class LoadCommand implements Callable<Integer> {
     @Mixin
     private JsonOption json;
 
+    private final TriedRejects tried = new TriedRejects();
+
     LoadCommand(Console console) {
         this.console = console;
     }
@@ -144,7 +147,7 @@ final class LoadCommand implements Callable<Integer> {
 
     private int called(Optional<RejectFile> rejected) {
         try (RejectFile kept = rejected.orElse(null)) {
-            Rejects hearing = kept == null ? Rejects.STOP : kept;
+            Rejects hearing = kept != null ? kept : tryOnly ? tried : Rejects.STOP;
             OpenOptions options = PlaceOptions.of(files, definitions)
                     .rejects(hearing)
                     .proposing(proposal.proposing())
@@ -192,7 +195,9 @@ final class LoadCommand implements Callable<Integer> {
                         .into(target);
             }
             progress.end();
-            TransferResult told = result.withFindings(proposed(opened, result));
+            List<Finding> more = new ArrayList<>(proposed(opened, result));
+            more.addAll(tried.findings());
+            TransferResult told = result.withFindings(more);
             result = told;
             List<MadeView> made = tryOnly
                     ? List.of()
@@ -206,7 +211,7 @@ final class LoadCommand implements Callable<Integer> {
                 ObjectNode node = Report.json(result, progress.elapsed())
                         .put("target", target.address())
                         .put("tried", tryOnly)
-                        .put("refused", result.refused());
+                        .put("refused", isRefused(result, rejected));
                 if (!made.isEmpty()) {
                     ViewsView.json(made, node);
                 }
@@ -216,7 +221,7 @@ final class LoadCommand implements Callable<Integer> {
                 views.filter(v -> tryOnly).ifPresent(v -> new ViewsView(console).show(v));
             }
             boolean lost = !tryOnly && !result.addsUp() || !made.stream().allMatch(MadeView::isMade);
-            return result.refused() || lost || result.mayLackRecords()
+            return isRefused(result, rejected) || lost || result.mayLackRecords()
                     ? ExitCode.DIFFERENCES
                     : rejects.code(result.rejected());
         }
@@ -224,7 +229,7 @@ final class LoadCommand implements Callable<Integer> {
 
     /** Where the load goes on without records that can't be taken, also without those that break keys and references. */
     private Place sound(Place source, TargetPlace target, Rejects hearing, ProgressListener progress) {
-        if (hearing == Rejects.STOP && !tryOnly) {
+        if (hearing == Rejects.STOP) {
             return Integrity.unlooked(source);
         }
         return Integrity.of(
@@ -238,6 +243,11 @@ final class LoadCommand implements Callable<Integer> {
                 .listener(progress)
                 .stopSignal(console.stop())
                 .sound(hearing);
+    }
+
+    /** Whether a load that was tried would come to nothing; without a file for them, it would stop at the first reject. */
+    private boolean isRefused(TransferResult result, Optional<RejectFile> rejected) {
+        return result.refused() || tryOnly && rejected.isEmpty() && result.rejected() > 0;
     }
 
     /** Whether the target's tables have the source's records, and no others. */
@@ -281,7 +291,7 @@ final class LoadCommand implements Callable<Integer> {
         if (!tryOnly) {
             Report.sum(console, result, rejected, with(source, result));
             console.line("To prove it: ferry reconcile SOURCE " + Argument.of(target.address()));
-        } else if (result.refused()) {
+        } else if (isRefused(result, rejected)) {
             console.line(console.style().bad("Some values or definitions would be refused")
                     + ", and so would the load. Nothing was" + " changed.");
         } else {

@@ -149,6 +149,44 @@ class BrokenRecordsTest extends CrossingCase {
         must(0, "undo", file, "--accept-changes");
     }
 
+    /** Not of the first only, at which the load itself would stop. */
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void aTryTellsOfAllThatWouldBeRefused(String system) throws Exception {
+        TestSystem target = TestSystem.of(system);
+        String url = target.fresh(folder);
+        run(
+                url,
+                "create table " + target.quote("bed") + " (" + target.quote("id") + " int primary key, "
+                        + target.quote("name") + " varchar(5), " + target.quote("plants") + " int check ("
+                        + target.quote("plants") + " > 0))");
+        Path come = Files.createDirectories(folder.resolve("tried-" + system));
+        Files.write(
+                come.resolve("bed.csv"),
+                List.of(
+                        "id,name,plants",
+                        "1,North,1",
+                        "2,Southern,2",
+                        "3,East,0",
+                        "3,West,0",
+                        "4,a,1",
+                        "4,b,1",
+                        "5,Northern,1"));
+        assertThat(must(1, "load", come.resolve("bed.csv"), url, "--onto", "append", "--try")
+                        .out())
+                .contains(
+                        "bed.name: 2 values would be refused; the first: ",
+                        "'Southern' has 8 characters",
+                        "bed.plants: 2 values would be refused; the first: ",
+                        "line 4, table bed, column plants: '0' breaks",
+                        "bed.id: 2 values would be refused; the first: ",
+                        "line 6, table bed, column id: '4' is in 2 records",
+                        "Some values or definitions would be refused, and so would the load. Nothing was changed.");
+        assertThat(must(1, "load", come.resolve("bed.csv"), url, "--onto", "append", "--try", "--json")
+                        .out())
+                .contains("\"refused\" : true", "\"rejected\" : 6");
+    }
+
     @Test
     void textsThatAreTheSameToTheTargetAreOneKey() throws Exception {
         String url = TestSystem.MARIADB.fresh(folder);

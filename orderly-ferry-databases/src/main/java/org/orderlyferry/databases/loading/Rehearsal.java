@@ -22,6 +22,7 @@ import org.orderlyferry.place.Written;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Screen;
+import org.orderlyferry.record.fit.Misfits;
 
 /** A load that is only tried: every value is looked at, and nothing is changed. */
 public final class Rehearsal implements Loading {

@@ -6,9 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
@@ -209,18 +207,10 @@ class TextFormsTest {
         try (TargetPlace place = Places.openTarget(url)) {
             assertThat(forms(place, "v")).isEmpty();
         }
-        if (has(url, "citext")) {
+        if (!Databases.rows(url, "SELECT 1 FROM pg_available_extensions WHERE name = 'citext'")
+                .isEmpty()) {
             Databases.run(url, "CREATE EXTENSION citext");
             check(url, "CREATE TABLE w (i INT, x citext)");
-        }
-    }
-
-    private static boolean has(String url, String extension) throws SQLException {
-        try (Connection connection = Databases.connect(url);
-                Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(
-                        "SELECT 1 FROM pg_available_extensions WHERE name = '" + extension + "'")) {
-            return row.next();
         }
     }
 
