@@ -99,6 +99,11 @@ final class Ends {
             Place sound = integrity(source, target, modes, listener, stop)
                     .misfits(isAsItWillBe(source, target, modes))
                     .sound(rejects);
+            if (target.mostLanes() == 1) {
+                // nobody else could write there meanwhile; and it has been asked all that there is to ask
+                target.close();
+                return sound;
+            }
             return new WithTarget(sound, target);
         } catch (RuntimeException e) {
             Closing.after(e, target);

@@ -368,9 +368,13 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public Loading rehearse(List<TableDefinition> wanted, LoadModes modes) {
-        return session.work(
-                "the load can't be tried",
-                () -> new Rehearsal(session, wanted, modes, connector.options().trustDefinitions()));
+        return session.work("the load can't be tried", () -> {
+            Rehearsal rehearsal =
+                    new Rehearsal(session, wanted, modes, connector.options().trustDefinitions());
+            // records may be looked at for hours, and others are to get at the tables meanwhile
+            session.rollback();
+            return rehearsal;
+        });
     }
 
     /** What was made for a load goes again only while nobody else has put anything into it. */
