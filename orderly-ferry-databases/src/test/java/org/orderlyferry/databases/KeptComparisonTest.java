@@ -131,7 +131,8 @@ class KeptComparisonTest {
         assertThat(differences(keep, 4_000)).isEmpty();
         byte[] bytes = Files.readAllBytes(keep.resolve(file));
         if (file.equals("digests")) {
-            for (int i = 5; i < bytes.length; i += 1_000) {
+            // how much is kept by then depends on who was faster
+            for (int i = 5; i + 7 * 8 < bytes.length; i += 1_000) {
                 bytes[i + i / 1_000 % 8 * 8] ^= 1;
             }
             Files.write(keep.resolve(file), bytes);
