@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -34,6 +35,8 @@ public final class CheckRule implements Screening.Rule {
     private final List<Part> parts;
     private final Map<Expression.Column, Integer> places;
     private final List<ColumnDefinition> columns;
+    /** How the texts of each are compared. */
+    private final List<TextRule> texts;
 
     private CheckRule(
             CheckConstraint check,
@@ -47,6 +50,7 @@ public final class CheckRule implements Screening.Rule {
         this.parts = parts;
         this.places = places;
         this.columns = columns;
+        this.texts = columns.stream().map(c -> TextRule.of(c, check.system())).toList();
     }
 
     /**
@@ -136,21 +140,20 @@ public final class CheckRule implements Screening.Rule {
             return Told.OPEN;
         }
         String value = values.apply(place);
-        ColumnDefinition column = columns.get(place);
         if (value == null) {
-            return new Told.Nothing(TextRule.of(column, check.system()));
+            return new Told.Nothing(texts.get(place));
         }
-        Told told = told(column, value);
+        Told told = told(columns.get(place), texts.get(place), value);
         return told instanceof Told.Open ? Told.VALUE : told;
     }
 
-    private Told told(ColumnDefinition column, String value) {
+    private static Told told(ColumnDefinition column, TextRule rule, String value) {
         return switch (column.type().name()) {
             case SMALLINT, INTEGER, BIGINT -> NumberRules.of(value, Told.Exactness.WHOLE);
             case DECIMAL -> isText(column) ? Told.OPEN : NumberRules.of(value, Told.Exactness.DECIMAL);
             case REAL -> NumberRules.of(value, Told.Exactness.SINGLE);
             case DOUBLE -> NumberRules.of(value, Told.Exactness.DOUBLE);
-            case CHARACTER, VARCHAR, CLOB -> new Told.Text(value, TextRule.of(column, check.system()));
+            case CHARACTER, VARCHAR, CLOB -> new Told.Text(value, rule);
             case BOOLEAN -> value.equals("true") ? Told.TRUE : value.equals("false") ? Told.FALSE : Told.OPEN;
             case DATE -> Moments.of(value, false);
             case TIMESTAMP -> Moments.of(value, true);
@@ -160,6 +163,6 @@ public final class CheckRule implements Screening.Rule {
 
     /** SQLite compares decimals of many digits as the texts that it keeps for them. */
     private static boolean isText(ColumnDefinition column) {
-        return column.sourceType().toUpperCase(java.util.Locale.ROOT).contains("TEXT");
+        return column.sourceType().toUpperCase(Locale.ROOT).contains("TEXT");
     }
 }

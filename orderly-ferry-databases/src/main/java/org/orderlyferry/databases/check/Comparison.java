@@ -67,8 +67,8 @@ final class Comparison {
                 texts.add(text.value());
             }
         }
-        boolean allWhole = wholes.size() > 0 && list.stream().allMatch(p -> isWhole(p));
-        boolean allTexts = texts.size() > 0 && list.stream().allMatch(p -> isText(p));
+        boolean allWhole = !wholes.isEmpty() && list.stream().allMatch(Comparison::isWhole);
+        boolean allTexts = !texts.isEmpty() && list.stream().allMatch(Comparison::isText);
         return record -> {
             Told told = of.of(record);
             if (allWhole && told instanceof Told.Number number && number.exactness() == Exactness.WHOLE) {
