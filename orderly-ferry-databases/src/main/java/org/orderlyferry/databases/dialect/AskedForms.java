@@ -18,7 +18,7 @@ public final class AskedForms implements TextForms {
     /** So many characters are asked for at once, about: a server takes statements of a few megabytes at least. */
     private static final int CHARACTERS_AT_ONCE = 100_000;
 
-    private static final int REMEMBERED = 20_000;
+    private static final int REMEMBERED = 2_000;
 
     /** Longer ones are asked for each time. */
     private static final int SHORT = 100;
