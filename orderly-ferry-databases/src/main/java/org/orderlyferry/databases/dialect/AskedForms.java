@@ -15,8 +15,8 @@ public final class AskedForms implements TextForms {
 
     private static final int AT_ONCE = 500;
 
-    /** So many characters are asked for at once, about: a server takes statements of a few megabytes at least. */
-    private static final int CHARACTERS_AT_ONCE = 100_000;
+    /** So many characters are asked for at once, about: an answer may be tens of times as long, and servers bound it. */
+    private static final int CHARACTERS_AT_ONCE = 20_000;
 
     private static final int REMEMBERED = 2_000;
 

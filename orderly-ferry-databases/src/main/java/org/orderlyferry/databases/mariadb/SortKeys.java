@@ -45,7 +45,12 @@ final class SortKeys {
                 row.next();
                 String blank = isPadded(collation) ? row.getString(1) : "";
                 for (int i = 0; i < texts.size(); i++) {
-                    keys.add(withoutBlanks(row.getString(i + 2), blank));
+                    String sortKey = row.getString(i + 2);
+                    if (sortKey == null) {
+                        throw new SQLException("the server gives no sort key of a text of "
+                                + texts.get(i).length() + " characters");
+                    }
+                    keys.add(withoutBlanks(sortKey, blank));
                 }
             }
         }
