@@ -12,6 +12,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.LikePattern;
 
 /** Reads a condition. Columns go by the table's names; constants are compared as values of their column's type. */
 final class ConditionParser {
@@ -102,13 +103,8 @@ final class ConditionParser {
     }
 
     private Condition like(ColumnDefinition column) {
-        String pattern = constant();
-        StringBuilder regex = new StringBuilder();
-        pattern.codePoints()
-                .forEach(c -> regex.append(c == '%' ? ".*" : c == '_' ? "." : Pattern.quote(Character.toString(c))));
-        Pattern compiled = Pattern.compile(regex.toString(), Pattern.DOTALL);
-        return new Condition.Test(
-                column.name(), value -> compiled.matcher(value).matches(), Optional.empty());
+        LikePattern pattern = LikePattern.of(constant(), Optional.empty()).orElseThrow();
+        return new Condition.Test(column.name(), value -> pattern.matches(value, false), Optional.empty());
     }
 
     private Condition in(ColumnDefinition column) {

@@ -9,7 +9,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.IntFunction;
-import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.databases.sql.Expression;
@@ -71,7 +70,8 @@ public final class CheckRule implements Screening.Rule {
         Map<Expression.Column, Integer> places = new HashMap<>();
         Portable portable = new Portable(
                 column -> {
-                    Optional<Integer> place = place(column, into).filter(p -> isAsItComes(column(table, into, p)));
+                    Optional<Integer> place =
+                            column.among(into).map(into::indexOf).filter(p -> isAsItComes(column(table, into, p)));
                     place.ifPresent(p -> places.put(column, p));
                     return place.map(p -> column(table, into, p).type());
                 },
@@ -100,18 +100,6 @@ public final class CheckRule implements Screening.Rule {
 
     private static ColumnDefinition column(TableDefinition table, List<String> into, int place) {
         return table.column(into.get(place)).orElseThrow();
-    }
-
-    private static Optional<Integer> place(Expression.Column column, List<String> into) {
-        int exact = into.indexOf(column.name());
-        if (exact >= 0 || column.quoted()) {
-            return exact >= 0 ? Optional.of(exact) : Optional.empty();
-        }
-        List<Integer> alike = IntStream.range(0, into.size())
-                .filter(i -> into.get(i).equalsIgnoreCase(column.name()))
-                .boxed()
-                .toList();
-        return alike.size() == 1 ? Optional.of(alike.get(0)) : Optional.empty();
     }
 
     /** Whether the table holds just what comes: a counter may put a number in a null's place. */

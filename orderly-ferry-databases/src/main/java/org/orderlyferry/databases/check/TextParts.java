@@ -6,6 +6,8 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.sql.Expression;
+import org.orderlyferry.record.text.AsciiCase;
+import org.orderlyferry.record.text.LikePattern;
 
 /** Patterns and functions of texts, as far as it is sure what a system makes of them. */
 final class TextParts {
@@ -55,7 +57,7 @@ final class TextParts {
         String value = text.value();
         if (system.equals("SQLite")) {
             // whatever the column's collation
-            return Told.truth(pattern.folded().matches(TextRule.folded(value), false));
+            return Told.truth(pattern.folded().matches(AsciiCase.small(value), false));
         }
         if (pattern.matches(value, false)) {
             return Told.TRUE;
@@ -96,7 +98,7 @@ final class TextParts {
     /** UPPER or LOWER of a text: of letters beyond ASCII, systems and their settings know more or less. */
     static Told inCase(Told told, boolean capitals) {
         if (told instanceof Told.Text text && text.value().chars().allMatch(c -> c > 0 && c < 0x80)) {
-            String folded = TextRule.folded(text.value());
+            String folded = AsciiCase.small(text.value());
             return new Told.Text(capitals ? folded.toUpperCase(Locale.ROOT) : folded, text.rule());
         }
         return Told.OPEN;

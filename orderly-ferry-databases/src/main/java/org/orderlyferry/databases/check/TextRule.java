@@ -4,6 +4,7 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.record.text.AsciiCase;
 
 /** How a system compares the texts of a column. */
 enum TextRule {
@@ -79,10 +80,10 @@ enum TextRule {
         return switch (this) {
             case EXACT -> Optional.of(false);
             case PADDED, BLANKED -> unless(one.stripTrailing().equals(other.stripTrailing()));
-            case CASELESS -> Optional.of(folded(one).equals(folded(other)));
+            case CASELESS -> Optional.of(AsciiCase.small(one).equals(AsciiCase.small(other)));
             case LOOSE ->
                 isPlain(one) && isPlain(other)
-                        ? unless(folded(one.stripTrailing()).equals(folded(other.stripTrailing())))
+                        ? unless(AsciiCase.small(one.stripTrailing()).equals(AsciiCase.small(other.stripTrailing())))
                         : Optional.empty();
             case UNKNOWN, LITERAL -> Optional.empty();
         };
@@ -100,12 +101,5 @@ enum TextRule {
     /** Whether a text has only printable characters of ASCII. */
     static boolean isPlain(String text) {
         return PLAIN.matcher(text).matches();
-    }
-
-    /** With the capitals of ASCII, and no others, as small letters. */
-    static String folded(String text) {
-        StringBuilder folded = new StringBuilder(text.length());
-        text.chars().forEach(c -> folded.append((char) (c >= 'A' && c <= 'Z' ? c + 32 : c)));
-        return folded.toString();
     }
 }

@@ -1,6 +1,5 @@
 package org.orderlyferry.databases.dialect;
 
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -76,16 +75,9 @@ final class CarriedSql {
         return read.flatMap(portable::of).flatMap(writer::write);
     }
 
-    /** The target's name of a column: as it is written, or, where it has no quotes, but for the case of its letters. */
+    /** The target's name of a column. */
     static Optional<String> found(Expression.Column column, Map<String, String> columnNames) {
-        String exact = columnNames.get(column.name());
-        if (exact != null || column.quoted()) {
-            return Optional.ofNullable(exact);
-        }
-        List<String> alike = columnNames.keySet().stream()
-                .filter(n -> n.equalsIgnoreCase(column.name()))
-                .toList();
-        return alike.size() == 1 ? Optional.of(columnNames.get(alike.get(0))) : Optional.empty();
+        return column.among(columnNames.keySet()).map(columnNames::get);
     }
 
     /** The columns that a check's expression speaks of. */

@@ -20,6 +20,13 @@ public final class CatalogueQuery {
         this.connection = connection;
     }
 
+    /** Whether a query's result has a row. */
+    public boolean any(String sql, String... parameters) throws SQLException {
+        boolean[] found = {false};
+        each(sql, row -> found[0] = true, parameters);
+        return found[0];
+    }
+
     /** Hands on each row of a query's result. */
     public void each(String sql, Row row, String... parameters) throws SQLException {
         try (PreparedStatement statement = connection.prepareStatement(sql)) {

@@ -79,12 +79,8 @@ final class H2Catalogue implements Catalogue {
     /** Whatever schema they are of. */
     @Override
     public boolean changesWhatComes(TableName table) throws SQLException {
-        boolean[] found = {false};
-        query.each(
-                "SELECT 1 FROM INFORMATION_SCHEMA.TRIGGERS WHERE EVENT_OBJECT_TABLE = ? LIMIT 1",
-                row -> found[0] = true,
-                table.name());
-        return found[0];
+        return query.any(
+                "SELECT 1 FROM INFORMATION_SCHEMA.TRIGGERS WHERE EVENT_OBJECT_TABLE = ? LIMIT 1", table.name());
     }
 
     @Override

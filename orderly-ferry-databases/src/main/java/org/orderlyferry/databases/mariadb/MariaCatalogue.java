@@ -256,13 +256,10 @@ final class MariaCatalogue implements Catalogue {
 
     @Override
     public boolean changesWhatComes(TableName table) throws SQLException {
-        boolean[] found = {false};
-        query.each(
+        return query.any(
                 "SELECT 1 FROM information_schema.TRIGGERS WHERE EVENT_OBJECT_SCHEMA = DATABASE() AND"
                         + " EVENT_OBJECT_TABLE = ? LIMIT 1",
-                row -> found[0] = true,
                 table.name());
-        return found[0];
     }
 
     @Override

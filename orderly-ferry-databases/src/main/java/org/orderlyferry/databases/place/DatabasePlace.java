@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Supplier;
-import org.jspecify.annotations.Nullable;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
@@ -57,8 +56,8 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     private final boolean newDatabase;
     private final TouchedTables touched;
     private final KnownTables known;
+    private final AskingSession asking;
     private boolean loaded;
-    private @Nullable Session asking;
 
     /**
      * A database behind an open connection.
@@ -85,6 +84,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         this.file = file;
         this.newDatabase = newDatabase;
         this.touched = new TouchedTables(connector, session);
+        this.asking = new AskingSession(connector);
     }
 
     @Override
@@ -245,15 +245,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public Optional<TextForms> textForms(ColumnDefinition column) {
         return session.work(
-                "how texts are compared can't be told", () -> dialect.writing().textForms(this::asking, column));
-    }
-
-    /** A session for what is asked while the others are at work. */
-    private synchronized Session asking() {
-        if (asking == null) {
-            asking = connector.open();
-        }
-        return asking;
+                "how texts are compared can't be told", () -> dialect.writing().textForms(asking, column));
     }
 
     @Override
@@ -398,9 +390,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         boolean unused =
                 !loaded && (newDatabase || file.filter(TargetFile::isMade).isPresent()) && isEmpty();
         touched.close();
-        if (asking != null) {
-            asking.close();
-        }
+        asking.close();
         session.close();
         if (!unused) {
             return;

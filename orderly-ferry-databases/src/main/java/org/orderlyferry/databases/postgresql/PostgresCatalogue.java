@@ -323,17 +323,14 @@ final class PostgresCatalogue implements Catalogue {
 
     @Override
     public boolean changesWhatComes(TableName table) throws SQLException {
-        boolean[] found = {false};
         // partitions may have triggers of their own
-        query.each(
+        return query.any(
                 "WITH RECURSIVE t (oid) AS (SELECT c.oid FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE n.nspname = ? AND c.relname = ? UNION SELECT i.inhrelid FROM pg_inherits i JOIN t ON"
                         + " i.inhparent = t.oid) SELECT 1 FROM t WHERE EXISTS (SELECT 1 FROM pg_trigger g WHERE"
                         + " g.tgrelid = t.oid AND NOT g.tgisinternal) OR EXISTS (SELECT 1 FROM pg_rewrite r WHERE"
                         + " r.ev_class = t.oid) LIMIT 1",
-                row -> found[0] = true,
                 place(table));
-        return found[0];
     }
 
     @Override

@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.sql;
 
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 
@@ -16,7 +17,18 @@ public sealed interface Expression {
      * @param name without quotes
      * @param quoted whether it stood in quotes, so that the case of its letters counts
      */
-    record Column(String name, boolean quoted) implements Expression {}
+    record Column(String name, boolean quoted) implements Expression {
+
+        /** Which of a table's columns it is: as it is written, or, where it has no quotes, but for the case of its letters. */
+        public Optional<String> among(Collection<String> names) {
+            if (names.contains(name) || quoted) {
+                return names.contains(name) ? Optional.of(name) : Optional.empty();
+            }
+            List<String> alike =
+                    names.stream().filter(n -> n.equalsIgnoreCase(name)).toList();
+            return alike.size() == 1 ? Optional.of(alike.get(0)) : Optional.empty();
+        }
+    }
 
     /** A text. */
     record Text(String value) implements Expression {}

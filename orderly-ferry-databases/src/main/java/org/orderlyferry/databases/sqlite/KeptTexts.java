@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.HashMap;
 import java.util.Map;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.record.text.AsciiCase;
 
 /**
  * The statements by which tables and indexes were made, which SQLite keeps: read once, since it goes through all of them to
@@ -23,19 +24,10 @@ final class KeptTexts {
                 indexes.put(name, sql);
             } else {
                 tables.put(name, sql);
-                spelled.put(folded(name), name);
+                // SQLite takes these letters alone for the same in both cases
+                spelled.put(AsciiCase.small(name), name);
             }
         });
-    }
-
-    /** SQLite takes the letters of ASCII alone for the same in both cases. */
-    private static String folded(String name) {
-        StringBuilder folded = new StringBuilder(name);
-        for (int i = 0; i < folded.length(); i++) {
-            char c = folded.charAt(i);
-            folded.setCharAt(i, c >= 'A' && c <= 'Z' ? Character.toLowerCase(c) : c);
-        }
-        return folded.toString();
     }
 
     /** How a table was made; empty where there is none. */
@@ -50,7 +42,7 @@ final class KeptTexts {
 
     /** A table's name as it was given when the table was made; a reference may write it in other cases of its letters. */
     String spelled(String table) {
-        return spelled.getOrDefault(folded(table), table);
+        return spelled.getOrDefault(AsciiCase.small(table), table);
     }
 
     boolean hasCounters() {

@@ -253,12 +253,9 @@ final class SqliteCatalogue implements Catalogue {
 
     @Override
     public boolean changesWhatComes(TableName table) throws SQLException {
-        boolean[] found = {false};
-        query.each(
+        return query.any(
                 "SELECT 1 FROM sqlite_schema WHERE type = 'trigger' AND lower(tbl_name) = lower(?) LIMIT 1",
-                row -> found[0] = true,
                 table.name());
-        return found[0];
     }
 
     @Override

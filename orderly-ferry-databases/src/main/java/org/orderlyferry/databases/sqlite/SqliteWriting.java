@@ -23,6 +23,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.TextForms;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.text.AsciiCase;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /** How tables and records are put into SQLite: all in one transaction. */
@@ -58,19 +59,12 @@ final class SqliteWriting implements Writing {
     public Optional<TextForms> textForms(Supplier<Session> asking, ColumnDefinition column) {
         return switch (column.collation()) {
             case "NOCASE" ->
-                Optional.of(texts -> texts.stream().map(SqliteWriting::caseless).toList());
+                Optional.of(texts -> texts.stream().map(AsciiCase::small).toList());
             case "RTRIM" ->
                 Optional.of(texts ->
                         texts.stream().map(t -> t.replaceFirst(" +$", "")).toList());
             default -> Optional.empty();
         };
-    }
-
-    /** SQLite takes the letters of ASCII for the same in both cases, and no others. */
-    private static String caseless(String text) {
-        StringBuilder small = new StringBuilder(text.length());
-        text.chars().forEach(c -> small.append((char) (c >= 'A' && c <= 'Z' ? c + 'a' - 'A' : c)));
-        return small.toString();
     }
 
     @Override

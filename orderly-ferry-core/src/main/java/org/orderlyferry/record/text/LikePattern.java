@@ -1,14 +1,16 @@
-package org.orderlyferry.databases.check;
+package org.orderlyferry.record.text;
 
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.apiguardian.api.API;
 
 /**
  * A pattern of LIKE: {@code %} stands for any characters, {@code _} for one. Found without going back further than to the last
- * {@code %}, so that no pattern takes longer than the text's length times its own.
+ * {@code %}, so that no pattern takes longer than the text's length times its own. Immutable.
  */
-final class LikePattern {
+@API(status = API.Status.INTERNAL)
+public final class LikePattern {
 
     private static final int ANY = -1;
     private static final int ONE = -2;
@@ -25,7 +27,7 @@ final class LikePattern {
      * @param escape the character that takes the meaning from the one behind it
      * @return nothing for a pattern that ends in the middle
      */
-    static Optional<LikePattern> of(String pattern, Optional<Integer> escape) {
+    public static Optional<LikePattern> of(String pattern, Optional<Integer> escape) {
         List<Integer> parts = new ArrayList<>();
         int[] points = pattern.codePoints().toArray();
         for (int i = 0; i < points.length; i++) {
@@ -42,23 +44,26 @@ final class LikePattern {
     }
 
     /** Whether it asks for a character, whichever it may be. */
-    boolean countsCharacters() {
+    public boolean countsCharacters() {
         return parts.contains(ONE);
     }
 
     /** Whether it asks only for printable characters of ASCII. */
-    boolean isPlain() {
-        return parts.stream().allMatch(p -> p < 0 || TextRule.isPlain(Character.toString(p)));
+    public boolean isPlain() {
+        return parts.stream().allMatch(p -> p < 0 || p >= ' ' && p <= '~');
     }
 
     /** The same with the capitals of ASCII as small letters. */
-    LikePattern folded() {
-        return new LikePattern(
-                parts.stream().map(p -> p >= 'A' && p <= 'Z' ? p + 32 : p).toList());
+    public LikePattern folded() {
+        return new LikePattern(parts.stream().map(AsciiCase::small).toList());
     }
 
-    /** Whether a text is like it. */
-    boolean matches(String text, boolean caseless) {
+    /**
+     * Whether a text is like it.
+     *
+     * @param caseless whether it doesn't matter in which case letters are
+     */
+    public boolean matches(String text, boolean caseless) {
         int[] points = text.codePoints().toArray();
         int at = 0;
         int part = 0;
