@@ -87,7 +87,7 @@ final class CreateTableText {
             } else if (token.isSymbol("(")) {
                 i = closing(tokens, i);
             } else if (token.is("COLLATE") && !constraint && i + 1 < tokens.size()) {
-                collations.put(own.get(0), tokens.get(++i).text());
+                collations.put(own.get(0), collationNamed(tokens.get(++i).text()));
             } else if (token.is("DEFERRABLE") && !tokens.get(i - 1).is("NOT")) {
                 boolean deferred = i + 2 < tokens.size() && tokens.get(i + 2).is("DEFERRED");
                 deferrable.put(reference, deferred ? Deferrability.INITIALLY_DEFERRED : Deferrability.DEFERRABLE);
@@ -137,6 +137,12 @@ final class CreateTableText {
     }
 
     /** How a column's texts are compared; empty text where nothing is said. */
+    /** SQLite's own ones are found by their names in any case; the one that compares bytes is the default. */
+    private static String collationNamed(String written) {
+        String name = written.toUpperCase(Locale.ROOT);
+        return name.equals("BINARY") ? "" : List.of("NOCASE", "RTRIM").contains(name) ? name : written;
+    }
+
     String collation(String column) {
         return collations.getOrDefault(column, "");
     }

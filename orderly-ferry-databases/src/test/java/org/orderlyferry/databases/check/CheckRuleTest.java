@@ -43,7 +43,7 @@ class CheckRuleTest {
             "n INT, d DECIMAL(8,2), f DOUBLE PRECISION, r REAL, t VARCHAR(20), w VARCHAR_IGNORECASE(20), c CHAR(4),"
                     + " dt DATE, m TIMESTAMP(6), b BOOLEAN",
             "SQLite",
-            "n INT, d DECIMAL(8,2), f DOUBLE PRECISION, r FLOAT4, t VARCHAR(20), w VARCHAR(20) COLLATE NOCASE, c CHAR(4),"
+            "n INT, d DECIMAL(8,2), f DOUBLE PRECISION, r FLOAT4, t VARCHAR(20), w VARCHAR(20) Collate NoCase, c CHAR(4),"
                     + " dt DATE, m TIMESTAMP(6), b BOOLEAN",
             "PostgreSQL",
             "n INT, d DECIMAL(8,2), f DOUBLE PRECISION, r REAL, t VARCHAR(20), w VARCHAR(20) COLLATE \"de-x-icu\","

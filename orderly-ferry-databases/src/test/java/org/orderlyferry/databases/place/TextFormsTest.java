@@ -192,6 +192,13 @@ class TextFormsTest {
         String h2 = TestSystem.H2.fresh(folder);
         check(sqlite, "CREATE TABLE t (i INT, x TEXT COLLATE NOCASE)");
         check(sqlite, "CREATE TABLE u (i INT, x TEXT COLLATE RTRIM)");
+        check(sqlite, "CREATE TABLE v (i INT, x TEXT collate nocase)");
+        check(sqlite, "CREATE TABLE w (i INT, x TEXT Collate \"Rtrim\" NOT NULL)");
+        Databases.run(sqlite, "CREATE TABLE bytes (i INT, x TEXT COLLATE binary)");
+        try (TargetPlace place = Places.openTarget(sqlite)) {
+            assertThat(place.define(TableName.of("bytes")).columns().get(1).collation())
+                    .isEmpty();
+        }
         check(h2, "CREATE TABLE t (i INT, x VARCHAR_IGNORECASE(20))");
     }
 
