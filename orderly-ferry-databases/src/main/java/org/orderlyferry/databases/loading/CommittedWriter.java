@@ -14,27 +14,28 @@ final class CommittedWriter implements RecordWriter {
 
     private final RecordWriter writer;
     private final Session session;
-    private final Supplier<Session> reconnect;
+    private final Lanes lanes;
     private final boolean own;
     private final TableName shown;
     private final int task;
     private final int table;
     private final Supplier<String> receipt;
     private long records;
+    private boolean committed;
 
     /**
      * A writer.
      *
      * @param session that of the other writer
-     * @param reconnect another connection, to ask for a commit whose answer was lost
-     * @param own whether the session is this writer's own, and goes with it
+     * @param lanes where the session is given back, and another one comes from to ask for a commit whose answer was lost
+     * @param own whether the session is one of those lanes
      * @param shown the table's name for messages
      * @param table which of the load's tables, by its number
      */
     CommittedWriter(
             RecordWriter writer,
             Session session,
-            Supplier<Session> reconnect,
+            Lanes lanes,
             boolean own,
             TableName shown,
             int task,
@@ -42,7 +43,7 @@ final class CommittedWriter implements RecordWriter {
             Supplier<String> receipt) {
         this.writer = writer;
         this.session = session;
-        this.reconnect = reconnect;
+        this.lanes = lanes;
         this.own = own;
         this.shown = shown;
         this.task = task;
@@ -67,6 +68,7 @@ final class CommittedWriter implements RecordWriter {
         });
         try {
             session.connection().commit();
+            committed = true;
         } catch (SQLException e) {
             PlaceException failure = session.failed("the records of table " + shown + " can't be committed", e);
             if (!failure.isLost() || !own) {
@@ -81,7 +83,7 @@ final class CommittedWriter implements RecordWriter {
 
     /** Asks another connection whether the receipt is there, and so the records. */
     private boolean isIn(PlaceException failure) {
-        try (Session other = reconnect.get()) {
+        try (Session other = lanes.fresh()) {
             return Receipts.has(other, task);
         } catch (SQLException | PlaceException e) {
             // nobody can tell, so nobody may try again
@@ -97,11 +99,19 @@ final class CommittedWriter implements RecordWriter {
             writer.close();
             return;
         }
-        try (session) {
+        boolean serves = false;
+        try {
             writer.close();
+            serves = committed;
         } catch (PlaceException e) {
             // what was finished is there, and what wasn't is rolled back, whether the connection ends well or not
             LoggerFactory.getLogger(CommittedWriter.class).debug("a lost connection can't be closed", e);
+        } finally {
+            if (serves) {
+                lanes.giveBack(session);
+            } else {
+                session.close();
+            }
         }
     }
 }

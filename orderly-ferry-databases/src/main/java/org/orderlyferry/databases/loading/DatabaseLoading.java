@@ -36,7 +36,7 @@ import org.orderlyferry.record.Screen;
 public final class DatabaseLoading implements Loading {
 
     private final Session session;
-    private final Supplier<Session> reconnect;
+    private final Lanes lanes;
     private final Dialect dialect;
     private final Writing writing;
     private final Ledger ledger;
@@ -54,7 +54,7 @@ public final class DatabaseLoading implements Loading {
     private DatabaseLoading(
             Session session, Supplier<Session> reconnect, LoadPlan plan, LoadNotes notes, Runnable whenLasting) {
         this.session = session;
-        this.reconnect = reconnect;
+        this.lanes = new Lanes(reconnect);
         this.dialect = session.dialect();
         this.writing = dialect.writing();
         this.ledger = new Ledger(session);
@@ -216,7 +216,7 @@ public final class DatabaseLoading implements Loading {
     public RecordWriter writer(TablePart part, Supplier<String> receipt) {
         Route route = plan.route(part.table());
         boolean own = writing.mostLanes() > 1;
-        Session lane = own ? reconnect.get() : session;
+        Session lane = own ? lanes.take() : session;
         lane.wording(plan::plain);
         try {
             TableName shown = route.arrival().name();
@@ -225,7 +225,7 @@ public final class DatabaseLoading implements Loading {
             RecordWriter writer = writing.isOneTransaction()
                     ? bare
                     : new CommittedWriter(
-                            bare, lane, reconnect, own, shown, part.task(), plan.number(part.table()), receipt);
+                            bare, lane, lanes, own, shown, part.task(), plan.number(part.table()), receipt);
             return route.fitted(writer, writing, notes, e -> {
                 throw e;
             });
@@ -245,7 +245,7 @@ public final class DatabaseLoading implements Loading {
     /** By a connection of its own, which sees what others have committed by now. */
     @Override
     public Optional<String> receipt(int task) {
-        try (Session now = reconnect.get()) {
+        try (Session now = lanes.fresh()) {
             return now.work("the receipts can't be read", () -> Receipts.one(now, task));
         }
     }
@@ -256,6 +256,7 @@ public final class DatabaseLoading implements Loading {
             Loading.super.suspend();
         }
         begun = false;
+        lanes.close();
         session.rollback();
     }
 
@@ -274,6 +275,7 @@ public final class DatabaseLoading implements Loading {
 
     @Override
     public void settle() {
+        lanes.close();
         try {
             settlement.addKeys(joined);
         } catch (SQLException e) {
@@ -356,6 +358,7 @@ public final class DatabaseLoading implements Loading {
 
     @Override
     public void close() {
+        lanes.close();
         if (lasting || !begun) {
             return;
         }
@@ -369,7 +372,7 @@ public final class DatabaseLoading implements Loading {
             if (session.connection().isValid(1)) {
                 undo(session);
             } else {
-                try (Session other = reconnect.get()) {
+                try (Session other = lanes.fresh()) {
                     undo(other);
                 }
             }

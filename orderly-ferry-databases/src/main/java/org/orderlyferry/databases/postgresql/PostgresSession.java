@@ -50,8 +50,8 @@ final class PostgresSession {
             // first, since the rest would be a statement that it ends
             statement.execute("SET statement_timeout = 0");
             ShadowedBuiltIns.refuse(connection);
-            statement.execute("SELECT set_config(s.name, w.value, false) FROM (VALUES " + wanted
-                    + ") AS w (name, value) JOIN pg_settings s ON s.name = w.name WHERE s.setting <> w.value");
+            statement.execute("SELECT set_config(name, value, false) FROM (VALUES " + wanted
+                    + ") AS wanted (name, value) WHERE current_setting(name, true) <> value");
             if (write) {
                 // lanes would be refused as soon as two of them have looked at the same
                 statement.execute("SET SESSION CHARACTERISTICS AS TRANSACTION ISOLATION LEVEL READ COMMITTED");

@@ -24,7 +24,7 @@ public final class Servers {
             return given;
         }
         if (postgres == null) {
-            postgres = LocalPostgres.start();
+            postgres = LocalPostgres.start("fsync=off", "full_page_writes=off");
             Runtime.getRuntime().addShutdownHook(new Thread(postgres::close));
         }
         return postgres.url("postgres");
@@ -40,6 +40,10 @@ public final class Servers {
             maria = LocalMaria.start(
                     "--innodb-data-file-path=ibdata1:12M:autoextend:max:40M",
                     "--local-infile=1",
+                    "--innodb-flush-log-at-trx-commit=2",
+                    "--innodb-flush-method=nosync",
+                    "--innodb-doublewrite=0",
+                    "--sync-frm=0",
                     "--max-allowed-packet=512M");
             Runtime.getRuntime().addShutdownHook(new Thread(maria::close));
         }
