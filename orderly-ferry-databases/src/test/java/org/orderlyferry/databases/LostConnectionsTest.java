@@ -7,6 +7,8 @@ import java.nio.file.Path;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.Test;
@@ -116,6 +118,73 @@ class LostConnectionsTest {
         }
         assertThat(told).isNotEmpty();
         try (Place a = Places.open(url);
+                Place b = Places.open(target)) {
+            assertThat(Reconcile.between(a, b).compare().isEqual()).isTrue();
+        }
+    }
+
+    /** The load's connections but for the first, the youngest last. */
+    private static List<String> lanes(String url) {
+        try {
+            List<String> all = Databases.rows(
+                    url,
+                    url.contains("postgresql")
+                            ? "SELECT pid FROM pg_stat_activity WHERE datname = current_database() AND pid <>"
+                                    + " pg_backend_pid() AND backend_type = 'client backend' ORDER BY backend_start"
+                            : "SELECT ID FROM information_schema.PROCESSLIST WHERE DB = DATABASE() AND ID <>"
+                                    + " CONNECTION_ID() ORDER BY ID");
+            return all.subList(1, all.size());
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#serverNames")
+    void aConnectionServesOneTableAfterTheOtherUnlessItIsLostBetween(String system) throws Exception {
+        Path source = folder.resolve("many-" + system + ".sqlite");
+        List<String> tables = new ArrayList<>();
+        for (int i = 10; i < 50; i++) {
+            tables.add("CREATE TABLE drawer_" + i + " (id INTEGER PRIMARY KEY, label TEXT)");
+            tables.add("INSERT INTO drawer_" + i + " VALUES (1, 'moss'), (2, 'fern')");
+        }
+        Databases.run("jdbc:sqlite:" + source, tables.toArray(String[]::new));
+        String target = system.equals("MariaDB") ? Servers.newMaria() : Servers.newPostgres();
+        List<String> told = new ArrayList<>();
+        Set<String> seen = new TreeSet<>();
+        try (Place from = Places.open("jdbc:sqlite:" + source);
+                TargetPlace to = Places.openTarget(target)) {
+            Load.from(from)
+                    .lanes(1)
+                    .listener(new ProgressListener() {
+                        private int slices;
+
+                        @Override
+                        public void sliceFinished(TableName table) {
+                            List<String> now = lanes(target);
+                            seen.addAll(now);
+                            if (++slices % 10 == 0) {
+                                try {
+                                    Databases.run(
+                                            target,
+                                            (target.contains("postgresql") ? "SELECT pg_terminate_backend(" : "KILL (")
+                                                    + now.get(now.size() - 1) + ")");
+                                } catch (SQLException e) {
+                                    throw new IllegalStateException(e);
+                                }
+                            }
+                        }
+
+                        @Override
+                        public void tryingAgain(TableName table, String why, long pauseMillis) {
+                            told.add(table + ": " + why);
+                        }
+                    })
+                    .into(to);
+        }
+        assertThat(told).isEmpty();
+        assertThat(seen).hasSize(4);
+        try (Place a = Places.open("jdbc:sqlite:" + source);
                 Place b = Places.open(target)) {
             assertThat(Reconcile.between(a, b).compare().isEqual()).isTrue();
         }
