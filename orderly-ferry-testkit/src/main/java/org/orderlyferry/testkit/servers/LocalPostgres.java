@@ -23,7 +23,8 @@ public final class LocalPostgres implements AutoCloseable {
      */
     public static LocalPostgres start(String... settings) {
         return SecondTry.of("PostgreSQL", () -> {
-            EmbeddedPostgres.Builder builder = EmbeddedPostgres.builder();
+            // which goes with the server
+            EmbeddedPostgres.Builder builder = EmbeddedPostgres.builder().setDataDirectory(DataFolder.fresh());
             for (String setting : List.of(settings)) {
                 int sign = setting.indexOf('=');
                 builder.setServerConfig(setting.substring(0, sign), setting.substring(sign + 1));

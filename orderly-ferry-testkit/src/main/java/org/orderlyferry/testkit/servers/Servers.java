@@ -24,7 +24,7 @@ public final class Servers {
             return given;
         }
         if (postgres == null) {
-            postgres = LocalPostgres.start("fsync=off", "full_page_writes=off");
+            postgres = LocalPostgres.start("fsync=off", "full_page_writes=off", "autovacuum=off");
             Runtime.getRuntime().addShutdownHook(new Thread(postgres::close));
         }
         return postgres.url("postgres");
