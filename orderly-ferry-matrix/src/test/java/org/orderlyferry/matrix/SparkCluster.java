@@ -59,7 +59,16 @@ final class SparkCluster implements AutoCloseable {
 
     /** What tells a process where Spark is. */
     static Map<String, String> settings() {
-        return Map.of("SPARK_HOME", HOME.toString(), "SPARK_LOCAL_IP", "127.0.0.1", "SPARK_SCALA_VERSION", "2.13");
+        return Map.of(
+                "SPARK_HOME",
+                HOME.toString(),
+                "SPARK_LOCAL_IP",
+                "127.0.0.1",
+                "SPARK_SCALA_VERSION",
+                "2.13",
+                // for executors, too; they live for seconds
+                "JDK_JAVA_OPTIONS",
+                "-XX:TieredStopAtLevel=1 -XX:+UseSerialGC");
     }
 
     String address() {
