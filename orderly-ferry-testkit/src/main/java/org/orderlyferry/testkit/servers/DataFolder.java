@@ -15,7 +15,7 @@ final class DataFolder {
 
     private static final Path MEMORY = Path.of("/dev/shm");
     private static final Path FREE = Path.of("/proc/meminfo");
-    /** Several times of what two processes' tests need. */
+    /** More than twice what the tests of two processes fill at once. */
     private static final long PLENTY = 12L << 30;
 
     private static final String NAME = "ferry-data-";
