@@ -39,6 +39,11 @@ final class DraftCommand implements Callable<Integer> {
     @Option(names = "--file", paramLabel = "FILE", description = "The file to write. Default: ${DEFAULT-VALUE}.")
     private Path file = Path.of("crossing.yaml");
 
+    @Option(
+            names = "--make-missing",
+            description = "Let the crossing make the database, or its schemas, where they aren't there.")
+    private boolean makeMissing;
+
     @Mixin
     private ViewOptions views;
 
@@ -51,8 +56,10 @@ final class DraftCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Draft draft =
-                Draft.between(from, to).tables(tables.toArray(String[]::new)).secrets(PlaceOptions.secrets());
+        Draft draft = Draft.between(from, to)
+                .tables(tables.toArray(String[]::new))
+                .makeMissing(makeMissing)
+                .secrets(PlaceOptions.secrets());
         views.paths().ifPresent(draft::views);
         Drafted drafted = draft.write(file);
         int count = drafted.crossing().tables().size();

@@ -45,6 +45,7 @@ public final class Draft {
     private final List<String> patterns = new ArrayList<>();
     private Secrets secrets = Secrets.unattended();
     private Optional<List<String>> views = Optional.empty();
+    private boolean makeMissing;
     private int lanes = Math.max(1, Runtime.getRuntime().availableProcessors());
 
     private Draft(String from, String to) {
@@ -72,6 +73,15 @@ public final class Draft {
         return this;
     }
 
+    /**
+     * Whether the target's database and schemas are to be made where they aren't there; not unless told so. A database that isn't
+     * is made to be looked at, and removed again.
+     */
+    public Draft makeMissing(boolean value) {
+        makeMissing = value;
+        return this;
+    }
+
     /** Fills in what the addresses leave open. */
     public Draft secrets(Secrets value) {
         secrets = value;
@@ -83,16 +93,22 @@ public final class Draft {
      * it is.
      *
      * @throws org.orderlyferry.problem.MalformedFileException if the file is there and is none
-     * @throws UsageException if the file is there and views are asked for, or what they are to show isn't
+     * @throws UsageException if the file is there and says otherwise than what is told here, or views are asked for, or what they
+     *     are to show isn't there
      */
     public Drafted write(Path file) {
         Optional<Crossing> older = Files.exists(file) ? Optional.of(Crossing.read(file)) : Optional.empty();
+        if (makeMissing && older.isPresent() && !older.get().makeMissing()) {
+            throw new UsageException(file + " is there already, and says make-missing: false; edit it there");
+        }
         if (older.isPresent() && views.isPresent()) {
             throw new UsageException(file + " is there already, and views are only written into a new file");
         }
-        OpenOptions options = OpenOptions.builder().secrets(secrets).build();
-        try (Place source = Places.open(PlaceAddress.of(from), options);
-                TargetPlace target = Places.openTarget(PlaceAddress.of(to), options)) {
+        boolean made = makeMissing || older.map(Crossing::makeMissing).orElse(false);
+        OpenOptions.Builder options = OpenOptions.builder().secrets(secrets);
+        try (Place source = Places.open(PlaceAddress.of(from), options.build());
+                TargetPlace target = Places.openTarget(
+                        PlaceAddress.of(to), options.makeMissing(made).build())) {
             List<TableDefinition> tables = TableChoice.of(source, patterns).stream()
                     .map(source::define)
                     .toList();
@@ -122,6 +138,7 @@ public final class Draft {
                 .forEach(v -> after.add(new TargetStatement(v.create(), v.drop()))));
         Crossing crossing = Crossing.between(written(file, from, SOURCE_PASSWORD), written(file, to, TARGET_PASSWORD))
                 .lanes(wanted)
+                .makeMissing(makeMissing)
                 .tables(looked.tables())
                 .after(after)
                 .build();

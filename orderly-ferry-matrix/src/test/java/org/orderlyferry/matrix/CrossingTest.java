@@ -16,6 +16,7 @@ import org.orderlyferry.cli.Ferry;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
+import org.orderlyferry.testkit.herbarium.Herbarium;
 import org.orderlyferry.testkit.servers.TestSystem;
 
 /** Whole crossings of the herbarium by the command line: drafted, checked, run, killed, gone on with, undone. */
@@ -240,6 +241,31 @@ class CrossingTest extends CrossingCase {
         edit(one, "(?s)  lab2\\.t:.*?\\n\\n", "\n", "make-missing: false", "make-missing: true");
         must(0, "run", one);
         assertThat(tables(other)).containsExactly("t");
+        must(0, "undo", file);
+        assertThat(tables(url)).isEmpty();
+    }
+
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#serverNames")
+    void aDatabaseThatIsNotThereIsMadeWhereThatIsToldAndNotBefore(String system) throws Exception {
+        Path source = folder.resolve("small-" + system + ".mv.db");
+        new Herbarium().specimens(20).readings(10).commonDates(true).create(source);
+        String url = TestSystem.of(system).fresh(folder).replaceFirst("/ferry_[0-9_]+", "$0_new");
+        Path file = Files.createDirectories(folder.resolve("new-" + system)).resolve("crossing.yaml");
+        assertThat(must(3, "draft", source, url, "--file", file).err())
+                .contains("no such database", "the option make-missing makes it");
+        assertThat(file).doesNotExist();
+        must(0, "draft", source, url, "--file", file, "--make-missing");
+        assertThat(Files.readString(file)).contains("make-missing: true");
+        assertThat(must(0, "draft", source, url, "--file", file).out()).contains("Nothing was changed.");
+        assertThat(must(0, "check", file).out()).contains("It can begin");
+        assertThat(must(3, "look", url).err()).as("nobody has left it there").contains("no such database");
+        must(0, "run", file);
+        assertThat(tables(url)).contains("specimen");
+        edit(file, "make-missing: true", "make-missing: false");
+        assertThat(must(2, "draft", source, url, "--file", file, "--make-missing")
+                        .err())
+                .contains("says make-missing: false");
         must(0, "undo", file);
         assertThat(tables(url)).isEmpty();
     }
