@@ -15,6 +15,11 @@ public interface Catalogue {
     /** The tables of users, not of the system. */
     List<TableName> tables() throws SQLException;
 
+    /** Whether there is such a table: asked of one, where a system takes its time to tell of thousands. */
+    default boolean has(TableName table) throws SQLException {
+        return tables().contains(table);
+    }
+
     /** A table's definition; the table is known to be there. */
     TableDefinition define(TableName table) throws SQLException;
 

@@ -44,7 +44,7 @@ public interface Settling {
             if (!Deed.Names.isReserved(made.table().name())) {
                 throw unknown(deed);
             }
-            return session.catalogue().tables().contains(made.table())
+            return session.catalogue().has(made.table())
                     ? List.of("DROP TABLE " + dialect.quote(made.table()))
                     : List.of();
         }

@@ -190,7 +190,7 @@ final class DriverSettling implements Settling {
 
     /** No driver tells of checks, so whether one is there is found out by taking it away. */
     private void dropIfThere(Session session, Deed.ReferenceAdded added) throws SQLException {
-        if (!session.catalogue().tables().contains(added.table())) {
+        if (!session.catalogue().has(added.table())) {
             return;
         }
         session.connection().commit();

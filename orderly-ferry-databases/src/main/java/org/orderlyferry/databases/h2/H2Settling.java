@@ -300,9 +300,7 @@ final class H2Settling implements Settling {
         } else if (deed instanceof Deed.ViewsTouched) {
             return views(session);
         } else if (deed instanceof Deed.ChecksOff off) {
-            return session.catalogue().tables().contains(off.table())
-                    ? List.of(integrity(off.table(), true))
-                    : List.of();
+            return session.catalogue().has(off.table()) ? List.of(integrity(off.table(), true)) : List.of();
         }
         return Settling.super.remedy(session, deed);
     }

@@ -27,7 +27,7 @@ final class KeysBegun {
         if (writing.rollsBackDefinitions()) {
             return OptionalInt.of(last + 1);
         }
-        if (!session.catalogue().tables().contains(table.name())) {
+        if (!session.catalogue().has(table.name())) {
             return OptionalInt.empty();
         }
         // each statement is done or not, and all but the first add one rule

@@ -66,7 +66,7 @@ public final class Ledger {
     }
 
     private static boolean named(Session session) throws SQLException {
-        return session.catalogue().tables().contains(NAME);
+        return session.catalogue().has(NAME);
     }
 
     /** Why a table of the ledger's name isn't one that a load of this user has made. */
@@ -245,7 +245,7 @@ public final class Ledger {
             return List.of();
         }
         if (deed instanceof Deed.CounterBehind counter) {
-            return session.catalogue().tables().contains(counter.table())
+            return session.catalogue().has(counter.table())
                     ? session.dialect()
                             .writing()
                             .counterStatements(session, session.catalogue().define(counter.table()))

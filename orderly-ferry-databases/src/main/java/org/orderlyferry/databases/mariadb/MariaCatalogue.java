@@ -61,11 +61,21 @@ final class MariaCatalogue implements Catalogue {
 
     @Override
     public List<TableName> tables() throws SQLException {
+        return tables(" TABLE_SCHEMA = DATABASE() ");
+    }
+
+    @Override
+    public boolean has(TableName table) throws SQLException {
+        return tables(HERE, table.name()).contains(table);
+    }
+
+    private List<TableName> tables(String which, String... parameters) throws SQLException {
         List<TableName> tables = new ArrayList<>();
         query.each(
-                "SELECT TABLE_NAME FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()"
-                        + " AND TABLE_TYPE IN ('BASE TABLE', 'SYSTEM VERSIONED') ORDER BY 1",
-                row -> tables.add(TableName.of(row.getString(1))));
+                "SELECT TABLE_NAME FROM information_schema.TABLES WHERE" + which
+                        + "AND TABLE_TYPE IN ('BASE TABLE', 'SYSTEM VERSIONED') ORDER BY 1",
+                row -> tables.add(TableName.of(row.getString(1))),
+                parameters);
         return tables;
     }
 

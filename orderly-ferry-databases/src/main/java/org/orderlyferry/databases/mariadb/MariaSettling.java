@@ -229,7 +229,7 @@ final class MariaSettling implements Settling {
             throw Settling.unknown(renamed);
         }
         TableName last = renamed.from().get(renamed.from().size() - 1);
-        if (session.catalogue().tables().contains(last)) {
+        if (session.catalogue().has(last)) {
             return List.of();
         }
         List<TableName> from = new ArrayList<>(renamed.to());

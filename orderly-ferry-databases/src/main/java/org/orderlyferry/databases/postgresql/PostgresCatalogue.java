@@ -74,14 +74,24 @@ final class PostgresCatalogue implements Catalogue {
 
     @Override
     public List<TableName> tables() throws SQLException {
+        return tables("");
+    }
+
+    @Override
+    public boolean has(TableName table) throws SQLException {
+        return tables("AND c.relname = ? ", table.name()).contains(table);
+    }
+
+    private List<TableName> tables(String condition, String... parameters) throws SQLException {
         List<TableName> tables = new ArrayList<>();
         // a partitioned table is one table, and its partitions are none of their own
         query.each(
                 "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND" + HAS_COLUMNS + " AND"
-                        + NOT_SYSTEM
+                        + NOT_SYSTEM + condition
                         + "ORDER BY 1, 2",
-                row -> tables.add(name(row.getString(1), row.getString(2))));
+                row -> tables.add(name(row.getString(1), row.getString(2))),
+                parameters);
         return tables;
     }
 
