@@ -1,11 +1,13 @@
 package org.orderlyferry.testkit.servers;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Stream;
+import org.slf4j.LoggerFactory;
 
 /**
  * Where servers of tests keep their data. They make and remove very many small files, which takes some disks longer than
@@ -48,7 +50,7 @@ final class DataFolder {
                 .orElse(0);
     }
 
-    /** What tests left that were killed would fill the memory. */
+    /** What tests left that were killed would fill the memory; what can't be removed is another user's, or is being removed. */
     private static void removeThoseOfTheDead() throws IOException {
         List<Path> left;
         try (Stream<Path> all = Files.list(MEMORY)) {
@@ -59,7 +61,11 @@ final class DataFolder {
                     .toList();
         }
         for (Path folder : left) {
-            remove(folder);
+            try {
+                remove(folder);
+            } catch (IOException | UncheckedIOException e) {
+                LoggerFactory.getLogger(DataFolder.class).debug("{} can't be removed", folder, e);
+            }
         }
     }
 
