@@ -116,7 +116,13 @@ final class RunView extends ForwardingRunListener implements AutoCloseable {
                                 : ", " + Amounts.count(Long.parseLong(line.fact("rejected"))) + " rejected");
             case DELETE -> rows.replaceFirst("^, ", "") + " taken out of the target";
             case LOAD ->
-                count + rows + (line.fact("found").isEmpty() ? " in the target" : " found to be in the target already");
+                tables.isEmpty() && line.fact("found").isEmpty()
+                        ? "nothing to load: no table has changed"
+                        : count
+                                + rows
+                                + (line.fact("found").isEmpty()
+                                        ? " in the target"
+                                        : " found to be in the target already");
             case BEFORE, AFTER -> "statement " + line.fact("number") + ": " + TextTable.cut(line.fact("sql"), 44);
             case PROOF ->
                 line.fact("between") + " by " + line.fact("depth") + ": "

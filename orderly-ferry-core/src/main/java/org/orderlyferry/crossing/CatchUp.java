@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.NullMarked;
@@ -51,6 +52,9 @@ public final class CatchUp extends CrossingWork<CatchUp> {
 
     /** Ranges of a key have at most about so many records, which are held against each other in memory. */
     static final long RANGE = 100_000;
+
+    /** The fact that tells what has changed of a table. */
+    private static final String CHANGED = "changed ";
 
     /** The fact that tells how many records are gone of a table of which a column tells what has changed. */
     private static final String GONE = "gone ";
@@ -163,6 +167,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
     private Map<String, String> export() {
         Map<String, String> before = GrownValues.known(crossing, RunFolder.all(crossing.keep()));
         Map<String, String> facts = new TreeMap<>();
+        Optional<Set<TableName>> counted = Optional.empty();
         if (!Files.exists(folder.set())) {
             Choices choices = new Choices(crossing);
             try (RejectFile rejects = choices.mayReject() ? new RejectFile(folder.rejects()) : null;
@@ -201,21 +206,24 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     for (TableName table : grown.keySet()) {
                         if (comparable.contains(table) && !own.has(table)) {
                             long gone = GoneRecords.of(source, target, table, keys, stop);
-                            facts.put(GONE + table, Long.toString(gone));
+                            facts.put(TableFacts.of(GONE, table), Long.toString(gone));
                         }
                     }
                 }
                 keys.finish();
+                counted = Optional.of(ChangedTables.counted(source, target, comparable));
                 changed.counts().forEach((table, count) -> {
-                    facts.put("changed " + table, told(table, count));
+                    facts.put(TableFacts.of(CHANGED, table), told(table, count));
                     RecordSum left = isFollowed(table) ? count.after().minus(count.gone()) : count.after();
-                    facts.put(LEFT + table, left.rows() + " " + left.digest());
+                    facts.put(TableFacts.of(LEFT, table), left.rows() + " " + left.digest());
                 });
             }
         }
         try (Place set = Places.open(folder.set())) {
             steps.kept(set);
             facts.putAll(Runs.sums(set));
+            // by a set that was whole already, nobody has looked at counters
+            counted.ifPresent(c -> facts.putAll(ChangedTables.facts(set, deleted(), names(), c)));
             facts.putAll(GrownValues.facts(crossing, set, before));
         }
         return facts;
@@ -274,9 +282,9 @@ public final class CatchUp extends CrossingWork<CatchUp> {
             }
             result.tables().forEach(t -> {
                 facts.put(
-                        "changed " + t.table(),
+                        TableFacts.of(CHANGED, t.table()),
                         told(t.table(), ChangeCount.ofEqual(t.sourceRows().orElse(0))));
-                facts.put(LEFT + t.table(), t.targetRows().orElse(0) + " " + t.targetDigest());
+                facts.put(TableFacts.of(LEFT, t.table()), t.targetRows().orElse(0) + " " + t.targetDigest());
             });
         }
         return with;
@@ -292,8 +300,11 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                 return Map.of(Deletions.FOUND, "it was in already when the catch-up went on");
             }
         }
-        try (Place set = Places.open(folder.set());
+        try (Place set = ChangedTables.of(Places.open(folder.set()), ledger.last(Step.EXPORT, State.DONE));
                 TargetPlace target = ends.target()) {
+            if (set.tables().isEmpty()) {
+                return Map.of("rows", "0", "tables", "", Run.SYSTEM, target.system());
+            }
             boolean together = crossing.followDeletes() && target.deletesWithLoads();
             if (crossing.followDeletes() && !together) {
                 deletions().makeRoom(target);
@@ -321,10 +332,11 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         Optional<LedgerLine> exported = ledger.last(Step.EXPORT, State.DONE);
         boolean all = exported.filter(l -> l.fact(REJECTED).isEmpty()).isPresent();
         if (crossing.sourceMoment() != SourceMoment.STILL || !all) {
-            try (Place set = Places.open(folder.set())) {
-                boolean nothing = new Proof(crossing, folder, set, null, ends, listener, stop)
-                        .changedByMerging(set.tables())
-                        .isEmpty();
+            try (Place set = ChangedTables.of(Places.open(folder.set()), exported)) {
+                boolean nothing = set.tables().isEmpty()
+                        || new Proof(crossing, folder, set, null, ends, listener, stop)
+                                .changedByMerging(set.tables())
+                                .isEmpty();
                 facts.put("equal", Boolean.toString(nothing));
                 facts.put("between", "what has changed, merged once more");
                 facts.put("depth", "rows");

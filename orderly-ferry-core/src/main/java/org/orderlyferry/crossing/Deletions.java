@@ -54,7 +54,7 @@ final class Deletions {
     /** How many went together with the load, for its facts. */
     static Map<String, String> facts(Map<TableName, Long> gone) {
         Map<String, String> facts = new TreeMap<>();
-        gone.forEach((table, rows) -> facts.put(FACT + table.text(), Long.toString(rows)));
+        gone.forEach((table, rows) -> facts.put(TableFacts.of(FACT, table), Long.toString(rows)));
         return facts;
     }
 
@@ -64,7 +64,7 @@ final class Deletions {
             if (DeletedKeys.areThere(keys, tables, table) && hasUniqueKeys(target.define(table))) {
                 long gone = target.delete(DeletedKeys.removal(keys, tables, target.define(table)));
                 if (gone > 0) {
-                    ledger.note(Step.LOAD, State.BEGUN, Map.of(FACT + table.text(), Long.toString(gone)));
+                    ledger.note(Step.LOAD, State.BEGUN, Map.of(TableFacts.of(FACT, table), Long.toString(gone)));
                 }
             }
         }
@@ -76,23 +76,23 @@ final class Deletions {
 
     /** After the load, what didn't go with it; what refers to others goes first. */
     Map<String, String> rest(TargetPlace target) {
-        Map<String, Long> gone = noted();
+        Map<TableName, Long> gone = noted();
         Optional<LedgerLine> loaded = ledger.last(Step.LOAD, State.DONE);
         boolean found = loaded.filter(l -> !l.fact(FOUND).isEmpty()).isPresent();
-        for (String text : order()) {
-            TableName table = TableName.parse(text);
-            boolean went = loaded.filter(l -> !l.fact(FACT + text).isEmpty()).isPresent();
+        for (TableName table : order()) {
+            boolean went = loaded.filter(
+                            l -> !l.fact(TableFacts.of(FACT, table)).isEmpty())
+                    .isPresent();
             if (!went && DeletedKeys.areThere(keys, tables, table)) {
                 Removal removal = DeletedKeys.removal(keys, tables, target.define(table));
                 long now = target.delete(removal);
                 // one that was killed when all was in had taken them out, and couldn't say so any more
-                long rows = found && !gone.containsKey(text) ? DeletedKeys.count(removal) : now;
-                gone.merge(text, rows, Long::sum);
+                long rows = found && !gone.containsKey(table) ? DeletedKeys.count(removal) : now;
+                gone.merge(table, rows, Long::sum);
             }
         }
         gone.values().removeIf(rows -> rows == 0);
-        Map<String, String> facts = new TreeMap<>();
-        gone.forEach((table, rows) -> facts.put(FACT + table, Long.toString(rows)));
+        Map<String, String> facts = facts(gone);
         facts.put(
                 "rows",
                 Long.toString(gone.values().stream().mapToLong(Long::longValue).sum()));
@@ -100,23 +100,23 @@ final class Deletions {
     }
 
     /** What went before the load, or with it. */
-    private Map<String, Long> noted() {
-        Map<String, Long> noted = new TreeMap<>();
+    private Map<TableName, Long> noted() {
+        Map<TableName, Long> noted = new TreeMap<>();
         ledger.lines().stream().filter(l -> l.what() == Step.LOAD).forEach(l -> l.facts()
                 .forEach((fact, rows) -> {
                     if (fact.startsWith(FACT)) {
-                        noted.merge(fact.substring(FACT.length()), Long.parseLong(rows), Long::sum);
+                        noted.merge(TableName.parse(fact.substring(FACT.length())), Long.parseLong(rows), Long::sum);
                     }
                 }));
         return noted;
     }
 
-    private List<String> order() {
-        List<String> order = new ArrayList<>(ledger.last(Step.LOAD, State.DONE)
-                .map(l -> l.fact("tables").lines().toList())
+    private List<TableName> order() {
+        List<TableName> order = new ArrayList<>(ledger.last(Step.LOAD, State.DONE)
+                .map(l -> TableFacts.named(l.fact("tables")))
                 .orElse(List.of()));
         if (order.isEmpty()) {
-            tables.forEach(t -> order.add(t.text()));
+            order.addAll(tables);
         }
         Collections.reverse(order);
         return order;

@@ -29,7 +29,7 @@ final class GrownValues {
         for (CrossingTable table : crossing.tables()) {
             Optional<String> column = table.growsBy().isEmpty() ? Optional.empty() : table.atTarget(table.growsBy());
             if (column.isPresent() && set.tables().contains(table.to())) {
-                String fact = FACT + table.to();
+                String fact = TableFacts.of(FACT, table.to());
                 String last = highest(set, set.define(table.to()), column.get());
                 String either = last.isEmpty() ? before.getOrDefault(fact, "") : last;
                 if (!either.isEmpty()) {
@@ -88,8 +88,8 @@ final class GrownValues {
             });
         }
         for (CrossingTable table : crossing.tables()) {
-            if (!table.growsBy().isEmpty() && !known.containsKey(FACT + table.to())) {
-                ofSets(table, exported).ifPresent(v -> known.put(FACT + table.to(), v));
+            if (!table.growsBy().isEmpty() && !known.containsKey(TableFacts.of(FACT, table.to()))) {
+                ofSets(table, exported).ifPresent(v -> known.put(TableFacts.of(FACT, table.to()), v));
             }
         }
         return known;
@@ -121,6 +121,6 @@ final class GrownValues {
 
     /** How far a table's column had come; empty where nobody knows. */
     static Optional<String> of(Map<String, String> known, CrossingTable table) {
-        return Optional.ofNullable(known.get(FACT + table.to()));
+        return Optional.ofNullable(known.get(TableFacts.of(FACT, table.to())));
     }
 }

@@ -76,7 +76,7 @@ final class LeftTarget {
 
     private void mustBeKnown(Newest newest, LedgerLine proof, String fact) {
         List<String> unknown = ends.tables().stream()
-                .filter(t -> proof.fact(fact + t).isEmpty())
+                .filter(t -> proof.fact(TableFacts.of(fact, t)).isEmpty())
                 .map(TableName::toString)
                 .toList();
         if (!unknown.isEmpty()) {
@@ -107,13 +107,13 @@ final class LeftTarget {
     }
 
     private static String digest(LedgerLine proof, TableName table) {
-        String[] was = proof.fact(AT_TARGET + table).split(" ", -1);
+        String[] was = proof.fact(TableFacts.of(AT_TARGET, table)).split(" ", -1);
         return was.length > 1 ? was[1] : "";
     }
 
     private static Optional<String> change(ComparedTable table, LedgerLine proof, String fact) {
         long rows = table.targetRows().orElse(0);
-        String was = proof.fact(fact + table.table());
+        String was = proof.fact(TableFacts.of(fact, table.table()));
         if ((rows + " " + table.targetDigest()).equals(was)) {
             return Optional.empty();
         }

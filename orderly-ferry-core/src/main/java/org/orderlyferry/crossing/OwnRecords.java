@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.TableName;
@@ -45,9 +44,8 @@ final class OwnRecords {
             // nobody has looked
             return new OwnRecords(whole, added);
         }
-        Set<String> there = backup.get().fact("tables").lines().collect(Collectors.toSet());
-        List<TableName> kept =
-                added.stream().filter(t -> there.contains(t.toString())).toList();
+        Set<TableName> there = Set.copyOf(TableFacts.named(backup.get().fact("tables")));
+        List<TableName> kept = added.stream().filter(there::contains).toList();
         if (kept.isEmpty() || backup.get().fact("rows").equals("0")) {
             return new OwnRecords(whole, List.of());
         }

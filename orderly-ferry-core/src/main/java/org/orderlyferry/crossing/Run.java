@@ -298,7 +298,9 @@ public final class Run extends CrossingWork<Run> {
     static Map<String, String> loaded(TransferResult result) {
         Map<String, String> facts = new LinkedHashMap<>();
         facts.put("rows", Long.toString(result.rows()));
-        facts.put("tables", result.tables().stream().map(m -> m.table().text()).collect(Collectors.joining("\n")));
+        facts.put(
+                "tables",
+                TableFacts.names(result.tables().stream().map(MovedTable::table).toList()));
         for (MovedTable moved : result.tables()) {
             moved.merged()
                     .ifPresent(m -> facts.put(

@@ -152,7 +152,9 @@ public final class RunRecords {
     /** What the ledger says; but for what it keeps of each table, which stands in the step's own counts. */
     private static Map<String, String> facts(LedgerLine line) {
         Map<String, String> facts = new TreeMap<>(line.facts());
-        facts.keySet().removeIf(f -> f.equals("tables") || f.startsWith("at target "));
+        facts.keySet()
+                .removeIf(f ->
+                        f.equals("tables") || f.startsWith(LeftTarget.AT_TARGET) || f.startsWith(ChangedTables.NAMED));
         return facts;
     }
 
@@ -254,7 +256,7 @@ public final class RunRecords {
         settings.remove("from");
         settings.remove("to");
         for (CrossingTable table : crossing.tables()) {
-            String of = " " + table.to();
+            String of = " " + table.to().text();
             OwnChoices own = table.own();
             own.onto().ifPresent(o -> settings.put("onto" + of, CrossingWriter.onto(o)));
             own.proof().ifPresent(p -> settings.put("proof" + of, YamlReading.word(p)));

@@ -110,11 +110,7 @@ final class Runs {
         for (TableName table : set.tables()) {
             rows += set.keptTally(table).map(Tally::rows).orElse(0L);
         }
-        return Map.of(
-                "tables",
-                set.tables().stream().map(TableName::toString).collect(Collectors.joining("\n")),
-                "rows",
-                Long.toString(rows));
+        return Map.of("tables", TableFacts.names(set.tables()), "rows", Long.toString(rows));
     }
 
     /** How deeply, with the numbers of tables where it wasn't the same with all; merging says more than any depth. */
@@ -135,6 +131,7 @@ final class Runs {
         facts.put("depth", depth(result, merged));
         result.tables()
                 .forEach(t -> facts.put(
-                        LeftTarget.AT_TARGET + t.table(), t.targetRows().orElse(0) + " " + t.targetDigest()));
+                        TableFacts.of(LeftTarget.AT_TARGET, t.table()),
+                        t.targetRows().orElse(0) + " " + t.targetDigest()));
     }
 }

@@ -169,11 +169,9 @@ public final class Undo extends CrossingWork<Undo> {
                 State.DONE,
                 Map.of(
                         "removed",
-                        String.join(
-                                "\n", removed.stream().map(TableName::toString).toList()),
+                        TableFacts.names(removed),
                         "restored",
-                        String.join(
-                                "\n", restored.stream().map(TableName::toString).toList()),
+                        TableFacts.names(restored),
                         "equal",
                         Boolean.toString(equal)));
         catchUpsAreUndone(folder);

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
@@ -41,6 +42,7 @@ public final class ChangedRecords extends ForwardingPlace {
     private final ProgressListener told;
     private final Map<TableName, ChangeCount> counts = new LinkedHashMap<>();
     private final Map<TableName, ComparedPair> pairs = new HashMap<>();
+    private final Map<TableName, Long> estimates = new ConcurrentHashMap<>();
 
     /**
      * Over a source.
@@ -108,7 +110,7 @@ public final class ChangedRecords extends ForwardingPlace {
 
     @Override
     public long estimate(TableName table) {
-        return place().estimate(table);
+        return estimates.computeIfAbsent(table, place()::estimate);
     }
 
     @Override
@@ -206,7 +208,7 @@ public final class ChangedRecords extends ForwardingPlace {
                 pair,
                 missing == MissingKeys.UNHEARD ? missing : this::tellMissing,
                 rejects,
-                slice.range().isAll() ? source.estimate(slice.table()) : 0,
+                slice.range().isAll() ? estimates.computeIfAbsent(slice.table(), source::estimate) : 0,
                 rows -> told.looked(slice.table(), rows),
                 count -> found(slice.table(), count));
     }

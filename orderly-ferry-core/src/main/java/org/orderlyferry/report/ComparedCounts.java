@@ -49,7 +49,7 @@ public record ComparedCounts(
 
     static ComparedCounts of(ComparedTable table) {
         return new ComparedCounts(
-                table.table().toString(),
+                table.table().text(),
                 table.verdict(),
                 table.sourceRows().isPresent() ? table.sourceRows().getAsLong() : null,
                 table.targetRows().isPresent() ? table.targetRows().getAsLong() : null,

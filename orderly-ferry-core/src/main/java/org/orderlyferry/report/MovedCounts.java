@@ -39,7 +39,7 @@ public record MovedCounts(
 
     static MovedCounts of(MovedTable moved) {
         return new MovedCounts(
-                moved.table().toString(),
+                moved.table().text(),
                 // counted on the reader's side, as the tally is; what is written is counted on the writer's
                 moved.tally().rows() + moved.rejected() + moved.leftOut(),
                 moved.written(),

@@ -25,7 +25,7 @@ public record RecordedDefinition(
 
     static RecordedDefinition of(DefinitionDifference difference) {
         return new RecordedDefinition(
-                difference.table().toString(),
+                difference.table().text(),
                 difference.column(),
                 difference.part().toString(),
                 difference.source(),

@@ -31,7 +31,7 @@ public record RecordedDifference(
 
     static RecordedDifference of(RowDifference difference) {
         return new RecordedDifference(
-                difference.table().name().toString(),
+                difference.table().name().text(),
                 difference.kind().name().toLowerCase(Locale.ROOT),
                 values(difference, difference.key()),
                 values(difference, difference.differing()),

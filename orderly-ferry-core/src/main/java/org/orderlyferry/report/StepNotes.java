@@ -34,7 +34,7 @@ public final class StepNotes {
     /** What it moved. */
     public StepNotes moved(TransferResult result) {
         result.tables().stream().map(MovedCounts::of).forEach(moved::add);
-        result.failed().forEach(f -> failed.put(f.table().toString(), f.reason()));
+        result.failed().forEach(f -> failed.put(f.table().text(), f.reason()));
         found(result.findings());
         return leftBehind(result.leftBehind());
     }
@@ -49,7 +49,7 @@ public final class StepNotes {
     }
 
     private static KeptCount of(TableName table, Tally tally) {
-        return new KeptCount(table.toString(), tally.rows(), tally.digest().toString());
+        return new KeptCount(table.text(), tally.rows(), tally.digest().toString());
     }
 
     /** What it compared. */

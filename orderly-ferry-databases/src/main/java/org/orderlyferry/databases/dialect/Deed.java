@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.dialect;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.TableName;
@@ -45,8 +46,16 @@ public sealed interface Deed {
     /** References that aren't checked for a while. */
     record ChecksOff(TableName table) implements Deed {}
 
-    /** A counter that may stand before the highest value. */
-    record CounterBehind(TableName table) implements Deed {}
+    /**
+     * Counters that may stand before the highest value.
+     *
+     * @param next what they must give next at least, by their columns
+     */
+    record CounterBehind(TableName table, Map<String, Long> next) implements Deed {
+        public CounterBehind {
+            next = Map.copyOf(next);
+        }
+    }
 
     /**
      * All tables are made that a plan needs, and from here on its parts come, each with its receipt.

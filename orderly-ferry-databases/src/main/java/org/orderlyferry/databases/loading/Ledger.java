@@ -248,7 +248,9 @@ public final class Ledger {
             return session.catalogue().has(counter.table())
                     ? session.dialect()
                             .writing()
-                            .counterStatements(session, session.catalogue().define(counter.table()))
+                            .counterStatements(
+                                    session,
+                                    Counters.raised(session.catalogue().define(counter.table()), counter.next()))
                     : List.of();
         }
         return settling.remedy(session, deed);

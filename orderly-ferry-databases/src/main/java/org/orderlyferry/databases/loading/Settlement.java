@@ -192,7 +192,7 @@ final class Settlement {
         checkReferences();
         List<Deed> left = new ArrayList<>(settling.leftovers(plan.arrivals()));
         left.add(new Deed.TableMade(Deed.Names.RECEIPTS));
-        stayingTables().forEach(a -> left.add(new Deed.CounterBehind(a.name())));
+        stayingTables().forEach(a -> left.add(new Deed.CounterBehind(a.name(), Counters.next(a.table()))));
         ledger.replace(left);
         session.connection().commit();
         whenLasting.run();

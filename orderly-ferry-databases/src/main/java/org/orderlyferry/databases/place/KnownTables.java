@@ -17,9 +17,15 @@ final class KnownTables {
 
     private final Session session;
     private final boolean write;
-    private final Map<TableName, TableDefinition> defined = new ConcurrentHashMap<>();
-    private volatile List<TableName> tables;
+    private final Found found;
     private Catalogue catalogue;
+
+    /** What all sessions that see the same have found out. */
+    private static final class Found {
+
+        private final Map<TableName, TableDefinition> defined = new ConcurrentHashMap<>();
+        private volatile List<TableName> tables;
+    }
 
     /**
      * Of a session.
@@ -27,37 +33,41 @@ final class KnownTables {
      * @param write whether tables are made and taken away in it
      */
     KnownTables(Session session, boolean write) {
-        this.session = session;
-        this.write = write;
+        this(session, write, new Found());
     }
 
-    /** Of another session that sees the same: what is known need not be found out there. */
+    private KnownTables(Session session, boolean write, Found found) {
+        this.session = session;
+        this.write = write;
+        this.found = found;
+    }
+
+    /** Of another session that sees the same: what one of them finds out, now or later, the others need not. */
     KnownTables in(Session another) {
-        KnownTables same = new KnownTables(another, write);
-        same.tables = tables;
-        same.defined.putAll(defined);
-        return same;
+        return new KnownTables(another, write, found);
     }
 
     /** All tables but our own. */
     List<TableName> names() {
-        if (tables == null) {
-            tables = session.work("its tables can't be listed", () -> {
+        List<TableName> names = found.tables;
+        if (names == null) {
+            names = session.work("its tables can't be listed", () -> {
                 Set<TableName> own = Ledger.own(session);
                 return session.catalogue().tables().stream()
                         .filter(t -> !own.contains(t))
                         .sorted()
                         .toList();
             });
+            found.tables = names;
         }
-        return tables;
+        return names;
     }
 
     TableDefinition define(TableName table) {
         if (!names().contains(table)) {
             throw new UsageException("there is no table " + table + " in " + session.address());
         }
-        return defined.computeIfAbsent(
+        return found.defined.computeIfAbsent(
                 table,
                 t -> session.work("the definition of table " + t + " can't be read", () -> catalogue()
                         .define(t)));
@@ -84,7 +94,7 @@ final class KnownTables {
 
     /** After anything may have changed. */
     void forget() {
-        tables = null;
-        defined.clear();
+        found.tables = null;
+        found.defined.clear();
     }
 }

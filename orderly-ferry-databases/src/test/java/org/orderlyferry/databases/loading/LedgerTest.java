@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.stream.Stream;
@@ -57,7 +58,7 @@ class LedgerTest {
                 new Deed.ViewsTouched(),
                 new Deed.TriggerMoved("t", "kept", odd),
                 new Deed.ChecksOff(odd),
-                new Deed.CounterBehind(odd),
+                new Deed.CounterBehind(odd, Map.of("id", 7L)),
                 new Deed.Planned("a plan"),
                 new Deed.Settled(),
                 new Deed.KeyBegun(odd, 3));
@@ -85,6 +86,7 @@ class LedgerTest {
                 "TableMade|{\"table\": {\"schema\": \"\", \"name\": \"x\", \"sql\": \"DROP\"}}",
                 "TableMade|{\"table\": 7}",
                 "Renamed|{\"from\": \"x\"}",
+                "CounterBehind|{\"table\": {\"schema\": \"\", \"name\": \"x\"}, \"next\": {\"id\": \"1; DROP\"}}",
                 "java.lang.Runtime|{}",
                 "|{}"
             })

@@ -1,0 +1,45 @@
+package org.orderlyferry.databases.loading;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.TableDefinition;
+
+/**
+ * How far the counters of tables that stay must have come when a merge has ended. What a source has given out it doesn't give
+ * out again, whether a record of it is left or not; nor is the target to.
+ */
+final class Counters {
+
+    private Counters() {}
+
+    /** The values that a table's counters give next, by their columns. */
+    static Map<String, Long> next(TableDefinition table) {
+        Map<String, Long> next = new LinkedHashMap<>();
+        table.columns().forEach(c -> c.identity().ifPresent(i -> next.put(c.name(), i.next())));
+        return next;
+    }
+
+    /** The same table with counters that are as far at least. */
+    static TableDefinition raised(TableDefinition table, Map<String, Long> next) {
+        List<ColumnDefinition> columns = table.columns().stream()
+                .map(c -> c.identity().isPresent() && next.containsKey(c.name())
+                        ? c.toBuilder()
+                                .identity(c.identity().map(i -> raised(i, next.get(c.name()))))
+                                .build()
+                        : c)
+                .toList();
+        return table.toBuilder().columns(columns).build();
+    }
+
+    private static Identity raised(Identity identity, long next) {
+        boolean down = identity.increment() < 0;
+        return new Identity(
+                identity.always(),
+                identity.start(),
+                identity.increment(),
+                down ? Math.min(identity.next(), next) : Math.max(identity.next(), next));
+    }
+}
