@@ -9,7 +9,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
@@ -21,11 +20,13 @@ import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.reconcile.ChangeCount;
 import org.orderlyferry.reconcile.ChangedRecords;
+import org.orderlyferry.reconcile.ComparedTable;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.MissingKeys;
 import org.orderlyferry.reconcile.Reconcile;
@@ -257,7 +258,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
         missing.removeAll(target.tables());
         if (!missing.isEmpty()) {
             throw new UsageException(target.address() + " has no table "
-                    + missing.stream().map(TableName::toString).collect(Collectors.joining(", "))
+                    + Listed.of(missing)
                     + ", and a catch-up moves only what has changed since a run; nothing was changed");
         }
         List<TableName> with = new ArrayList<>();
@@ -274,10 +275,10 @@ public final class CatchUp extends CrossingWork<CatchUp> {
             if (!result.isEqual()) {
                 throw new UsageException("these tables have no primary key, and have changed, so that a catch-up can't"
                         + " bring them up to date: "
-                        + result.tables().stream()
+                        + Listed.of(result.tables().stream()
                                 .filter(t -> t.verdict() != Verdict.EQUAL)
-                                .map(t -> t.table().toString())
-                                .collect(Collectors.joining(", "))
+                                .map(ComparedTable::table)
+                                .toList())
                         + ". They can be loaded anew in place of those that are there; nothing was changed");
             }
             result.tables().forEach(t -> {

@@ -10,7 +10,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.apiguardian.api.API;
 import org.orderlyferry.crossing.LedgerLine.Step;
 import org.orderlyferry.model.Finding;
@@ -28,11 +27,11 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.Listed;
+import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.progress.Plan;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
-import org.orderlyferry.record.RecordBatch;
-import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
@@ -40,9 +39,6 @@ import org.orderlyferry.work.TransferResult;
 /** Says what a run would do, and changes nothing at either end. Not safe for use by several threads. */
 @API(status = API.Status.INTERNAL)
 public final class Check {
-
-    /** How long the source is read to see how fast it gives. */
-    private static final long MEASURED_NANOS = 300_000_000L;
 
     private final Crossing crossing;
     private Secrets secrets = Secrets.unattended();
@@ -174,14 +170,13 @@ public final class Check {
             TargetPlace target,
             List<TableDefinition> definitions,
             List<CheckResult.Table> tables) {
-        Set<String> there = tables.stream()
+        List<TableName> there = tables.stream()
                 .filter(t -> t.there().isPresent())
-                .filter(t -> crossing.modes().of(t.to()) == LoadMode.CREATE)
-                .map(t -> t.to().toString())
-                .collect(Collectors.toSet());
+                .map(CheckResult.Table::to)
+                .filter(t -> crossing.modes().of(t) == LoadMode.CREATE)
+                .toList();
         if (!there.isEmpty()) {
-            obstacles.add(
-                    "the target has " + String.join(", ", there) + " already, and the crossing says: onto: refuse");
+            obstacles.add("the target has " + Listed.of(there) + " already, and the crossing says: onto: refuse");
         }
         leftBehind.addAll(source.leftBehind());
         findings.addAll(source.notices());
@@ -271,28 +266,19 @@ public final class Check {
         }
     }
 
-    /** From the last run's ledger, or else from a short read of the largest table. */
+    /** From the last run's ledger, or else from short reads of the source. */
     private Optional<Duration> time(Place source, List<CheckResult.Table> tables, long rows) {
         Optional<Duration> before = LastTime.of(crossing.keep());
         if (before.isPresent() || rows == 0) {
             return before;
         }
-        CheckResult.Table largest = tables.stream()
-                .max(java.util.Comparator.comparingLong(CheckResult.Table::rows))
-                .orElseThrow();
-        long read = 0;
-        long started = System.nanoTime();
-        RecordBatch batch = new RecordBatch();
-        try (RecordReader reader = source.read(Slice.whole(source.define(largest.to())))) {
-            while (System.nanoTime() - started < MEASURED_NANOS && reader.read(batch)) {
-                read += batch.rows();
-            }
+        try {
+            return Optional.of(ExpectedTime.of(source, tables, stop));
+        } catch (StoppedException e) {
+            throw e;
         } catch (FerryException e) {
-            obstacles.add("table " + largest.from() + " can't be read: " + e.getMessage());
+            obstacles.add("the tables can't be read: " + e.getMessage());
             return Optional.empty();
         }
-        double perRow = (System.nanoTime() - started) / (double) Math.max(1, read);
-        // read twice, written twice: the set, and the target, which is read once more for the proof
-        return Optional.of(Duration.ofNanos((long) (perRow * rows * 5)));
     }
 }

@@ -26,6 +26,7 @@ import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TableChoice;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.view.DocumentViews;
@@ -289,15 +290,14 @@ public final class Draft {
 
         Optional<String> ontoRemark() {
             List<TableName> there = target.tables();
-            List<String> already = named.stream()
+            List<TableName> already = named.stream()
                     .map(TableDefinition::name)
                     .filter(there::contains)
-                    .map(TableName::toString)
                     .toList();
             return already.isEmpty()
                     ? Optional.of("none of these tables is at the target; refuse, append, replace or merge")
-                    : Optional.of("the target has " + String.join(", ", already)
-                            + "; refuse, or choose append, replace or merge");
+                    : Optional.of(
+                            "the target has " + Listed.of(already) + "; refuse, or choose append, replace or merge");
         }
 
         /** What can't come along, and what arrives otherwise: as a load without records would say it. */

@@ -22,6 +22,7 @@ import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Secrets;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
@@ -240,11 +241,11 @@ final class Ends {
             }
         }
         if (!wrong.isEmpty()) {
-            throw new UsageException(source.address() + " isn't as the crossing tells: " + String.join("; ", wrong)
+            throw new UsageException(source.address() + " isn't as the crossing tells: " + Listed.of(wrong, "; ")
                     + ". ferry draft writes down what is new");
         }
         if (!unfit.isEmpty()) {
-            throw new UsageException(String.join("; ", unfit));
+            throw new UsageException(Listed.of(unfit, "; "));
         }
         return reshaping;
     }

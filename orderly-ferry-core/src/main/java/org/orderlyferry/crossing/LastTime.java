@@ -8,7 +8,7 @@ import java.util.Optional;
 import org.orderlyferry.crossing.LedgerLine.State;
 import org.orderlyferry.crossing.LedgerLine.Step;
 
-/** How long the last run took that went through in one piece. */
+/** How long the last run of all records took that went through in one piece. */
 final class LastTime {
 
     private LastTime() {}
@@ -16,7 +16,11 @@ final class LastTime {
     static Optional<Duration> of(Path keep) {
         List<RunFolder> runs = RunFolder.all(keep);
         for (int i = runs.size() - 1; i >= 0; i--) {
-            List<LedgerLine> lines = RunLedger.read(runs.get(i).path()).lines();
+            RunLedger ledger = RunLedger.read(runs.get(i).path());
+            if (Runs.isCatchUp(ledger)) {
+                continue;
+            }
+            List<LedgerLine> lines = ledger.lines();
             long begun = lines.stream()
                     .filter(l -> l.what() == Step.RUN && l.state() == State.BEGUN)
                     .count();

@@ -9,6 +9,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
@@ -69,19 +70,18 @@ final class LeftTarget {
             reconcile.compare().tables().forEach(t -> change(t, proof, fact).ifPresent(changed::add));
             if (!changed.isEmpty()) {
                 throw new UsageException(
-                        "somebody has changed the target since the run: " + String.join("; ", changed) + ONLY_IF_TOLD);
+                        "somebody has changed the target since the run: " + Listed.of(changed, "; ") + ONLY_IF_TOLD);
             }
         }
     }
 
     private void mustBeKnown(Newest newest, LedgerLine proof, String fact) {
-        List<String> unknown = ends.tables().stream()
+        List<TableName> unknown = ends.tables().stream()
                 .filter(t -> proof.fact(TableFacts.of(fact, t)).isEmpty())
-                .map(TableName::toString)
                 .toList();
         if (!unknown.isEmpty()) {
             throw new UsageException("the catch-up of " + newest.run().name() + " doesn't say what it left of "
-                    + String.join(", ", unknown)
+                    + Listed.of(unknown)
                     + ", as where a column told what had changed and nothing else was read, so that nobody can tell"
                     + " whether others have changed the target since"
                     + ONLY_IF_TOLD);

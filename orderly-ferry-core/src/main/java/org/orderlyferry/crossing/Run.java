@@ -6,7 +6,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.crossing.LedgerLine.State;
@@ -19,6 +18,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.record.Rejects;
@@ -205,7 +205,7 @@ public final class Run extends CrossingWork<Run> {
                     .toList();
             if (!there.isEmpty()) {
                 throw new UsageException(target.address() + " has these tables already: "
-                        + there.stream().map(TableName::toString).collect(Collectors.joining(", "))
+                        + Listed.of(there)
                         + "; the crossing says: onto: refuse. Nothing was changed");
             }
         }

@@ -21,6 +21,7 @@ import java.util.TreeSet;
 import org.orderlyferry.io.Abreast;
 import org.orderlyferry.io.Listing;
 import org.orderlyferry.problem.BrokenSetException;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.PlaceException;
 
 /** A folder as a bag by RFC 8493: which files it has, and what their checksums are. */
@@ -144,7 +145,7 @@ final class Bag {
         extra.removeIf(file -> !file.startsWith(Layout.DATA + "/"));
         extra.removeAll(payload);
         if (!extra.isEmpty()) {
-            throw broken("these files are in it but not in its manifest: " + String.join(", ", extra));
+            throw broken("these files are in it but not in its manifest: " + Listed.of(extra));
         }
     }
 

@@ -31,6 +31,7 @@ import org.orderlyferry.place.Place;
 import org.orderlyferry.place.RangedReader;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.BrokenSetException;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.ChainedReader;
@@ -256,9 +257,7 @@ public final class ExportSet implements Place {
             throw new BrokenSetException(
                     address(),
                     e.what() + "\n  "
-                            + String.join(
-                                    "\n  ",
-                                    changes.stream().map(Finding::toString).toList())
+                            + Listed.of(changes, "\n  ")
                             + "\nIf that is wanted, tell the load to accept changes.");
         }
     }

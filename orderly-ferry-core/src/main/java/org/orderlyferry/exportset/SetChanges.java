@@ -19,6 +19,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -128,10 +129,10 @@ final class SetChanges {
         Set<String> extra = new LinkedHashSet<>(names);
         extra.removeAll(table.columnNames());
         if (!missing.isEmpty()) {
-            find(table.name(), "", "these columns are gone: " + String.join(", ", missing));
+            find(table.name(), "", "these columns are gone: " + Listed.of(missing));
         }
         if (!extra.isEmpty()) {
-            find(table.name(), "", "these columns are new: " + String.join(", ", extra));
+            find(table.name(), "", "these columns are new: " + Listed.of(extra));
         }
         return missing.isEmpty() && extra.isEmpty();
     }

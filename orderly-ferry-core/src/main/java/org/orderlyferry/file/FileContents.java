@@ -20,6 +20,7 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.UsageException;
@@ -131,10 +132,8 @@ final class FileContents {
     private Known known(TableName name) {
         Known known = tables.get(name);
         if (known == null) {
-            throw new UsageException("there is no table " + name + " in " + file.shown() + "; it has "
-                    + String.join(
-                            ", ",
-                            tables.keySet().stream().map(TableName::toString).toList()));
+            throw new UsageException(
+                    "there is no table " + name + " in " + file.shown() + "; it has " + Listed.of(tables.keySet()));
         }
         return known;
     }

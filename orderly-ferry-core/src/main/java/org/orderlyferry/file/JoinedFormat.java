@@ -24,6 +24,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.UsageException;
@@ -137,8 +138,8 @@ final class JoinedFormat implements FileFormat {
                     part,
                     table.name(),
                     "its columns aren't those of the files before it"
-                            + (missing.isEmpty() ? "" : "; missing: " + String.join(", ", missing))
-                            + (more.isEmpty() ? "" : "; not in those: " + String.join(", ", more)));
+                            + (missing.isEmpty() ? "" : "; missing: " + Listed.of(missing))
+                            + (more.isEmpty() ? "" : "; not in those: " + Listed.of(more)));
         }
         for (ColumnDefinition column : before.columns()) {
             LogicalType type = table.column(column.name()).orElseThrow().type();

@@ -5,6 +5,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import org.apiguardian.api.API;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
 
@@ -32,12 +33,12 @@ public final class ColumnMatch {
         if (!missing.isEmpty() || !unknown.isEmpty()) {
             StringBuilder text = new StringBuilder("the file's columns aren't those of its definition;");
             if (!missing.isEmpty()) {
-                text.append(" missing in the file: ").append(String.join(", ", missing));
+                text.append(" missing in the file: ").append(Listed.of(missing));
             }
             if (!unknown.isEmpty()) {
                 text.append(missing.isEmpty() ? "" : ";")
                         .append(" not in the definition: ")
-                        .append(String.join(", ", unknown));
+                        .append(Listed.of(unknown));
             }
             throw new MalformedFileException(
                     header, text.append("; nothing was written").toString());

@@ -3,9 +3,9 @@ package org.orderlyferry.format;
 import java.io.OutputStream;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
@@ -31,7 +31,8 @@ public final class SingleTableWriter implements TablesWriter {
             Format format, OutputStream out, String shown, List<TableDefinition> tables, boolean holdsAll) {
         if (tables.size() != 1) {
             throw new UsageException("a file of " + format.name() + " holds one table, and these are " + tables.size()
-                    + ": " + tables.stream().map(t -> t.name().toString()).collect(Collectors.joining(", "))
+                    + ": "
+                    + Listed.of(tables.stream().map(TableDefinition::name).toList())
                     + "; name one of them, or give a folder instead of " + shown);
         }
         this.format = format;

@@ -4,11 +4,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.apache.commons.text.similarity.LevenshteinDistance;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.NamePattern;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 
 /** Chooses among a place's tables by names, in which {@code *} stands for any characters. */
@@ -44,7 +44,7 @@ public final class TableChoice {
     public static TableName one(Place place, String name) {
         List<TableName> found = of(place, List.of(name));
         if (found.size() > 1) {
-            throw new UsageException(name + " fits " + found.size() + " tables: " + joined(found) + "; name one");
+            throw new UsageException(name + " fits " + found.size() + " tables: " + Listed.of(found) + "; name one");
         }
         return found.get(0);
     }
@@ -72,9 +72,5 @@ public final class TableChoice {
                         .apply(t.name().toLowerCase(Locale.ROOT), pattern.toLowerCase(Locale.ROOT))));
         String hint = nearest.map(t -> "; the nearest name is " + t).orElse("; it has no tables at all");
         return new UsageException("there is no table " + pattern + " in " + place.address() + hint);
-    }
-
-    private static String joined(List<TableName> names) {
-        return names.stream().map(TableName::toString).collect(Collectors.joining(", "));
     }
 }

@@ -20,6 +20,7 @@ import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
@@ -88,7 +89,7 @@ public final class ChangedRecords extends ForwardingPlace {
         ColumnPairs columns = ColumnPairs.of(source, named, there);
         if (!columns.onlyAtSource().isEmpty()) {
             throw new UsageException(
-                    "table " + partner + " of the target has no column " + String.join(", ", columns.onlyAtSource()));
+                    "table " + partner + " of the target has no column " + Listed.of(columns.onlyAtSource()));
         }
         Key key = source.primaryKey()
                 .orElseThrow(() -> new UsageException(

@@ -14,6 +14,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TableChoice;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.OneAtATime;
 import org.orderlyferry.progress.ProgressListener;
@@ -147,8 +148,8 @@ final class Comparing {
 
     private TablePair told(List<TableName> chosen, List<TableDefinition> named, TableName name) {
         if (chosen.size() != 1) {
-            throw new UsageException("one table is compared as " + name + ", and these are " + chosen.size() + ": "
-                    + String.join(", ", chosen.stream().map(TableName::toString).toList()));
+            throw new UsageException(
+                    "one table is compared as " + name + ", and these are " + chosen.size() + ": " + Listed.of(chosen));
         }
         return new TablePair(chosen.get(0), named.get(0), TableChoice.one(target, name.toString()));
     }

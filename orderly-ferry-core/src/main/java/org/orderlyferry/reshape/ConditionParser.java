@@ -10,6 +10,7 @@ import java.util.regex.Pattern;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Restriction;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.LikePattern;
@@ -160,7 +161,7 @@ final class ConditionParser {
                         .filter(c -> c.name().equalsIgnoreCase(name))
                         .findFirst())
                 .orElseThrow(() -> wrong("asks for a column " + name + ", and table " + table.name() + " has "
-                        + String.join(", ", table.columnNames())));
+                        + Listed.of(table.columnNames())));
     }
 
     private String constant() {

@@ -20,6 +20,7 @@ import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -74,11 +75,11 @@ final class ReshapedPlace extends ForwardingPlace {
         tables.values().forEach(t -> unknown.removeAll(t.used()));
         if (!unknown.isEmpty()) {
             throw new UsageException("no table of " + place.address() + " has an index, unique key, reference or check "
-                    + String.join(", ", unknown));
+                    + Listed.of(unknown));
         }
         tables.values().forEach(t -> unused.removeAll(t.used()));
         if (!unused.isEmpty()) {
-            throw new UsageException("no table of " + place.address() + " has a column " + String.join(", ", unused));
+            throw new UsageException("no table of " + place.address() + " has a column " + Listed.of(unused));
         }
     }
 

@@ -31,6 +31,7 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.fit.TypeFit;
 
@@ -190,7 +191,7 @@ final class LoadPlan {
         }
         if (!found.isEmpty()) {
             throw new UsageException("the target " + session.address() + " has "
-                    + (found.size() == 1 ? "this table" : "these tables") + " already: " + String.join(", ", found)
+                    + (found.size() == 1 ? "this table" : "these tables") + " already: " + Listed.of(found)
                     + "; nothing was changed");
         }
     }

@@ -12,7 +12,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.csvw.CsvwSchemaWriter;
 import org.orderlyferry.documents.store.ProjectWriter.Mode;
@@ -29,6 +28,7 @@ import org.orderlyferry.place.Merged;
 import org.orderlyferry.place.TablePart;
 import org.orderlyferry.place.Written;
 import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.Screen;
@@ -93,18 +93,18 @@ final class ProjectLoading implements Loading, TrialLoading.Plan {
     }
 
     private void unkept(List<TableDefinition> sources) {
-        String names = sources.stream()
+        List<TableName> unkept = sources.stream()
                 .filter(t -> !t.uniqueKeys().isEmpty()
                         || !t.foreignKeys().isEmpty()
                         || !t.checks().isEmpty()
                         || t.indexes().stream().anyMatch(i -> i.unique()))
-                .map(t -> t.name().toString())
-                .collect(Collectors.joining(", "));
-        if (!names.isEmpty()) {
+                .map(TableDefinition::name)
+                .toList();
+        if (!unkept.isEmpty()) {
             findings.add(Finding.ofAll(
                     FindingCode.DEFINITION_DROPPED,
                     "unique keys, references and checks stay in the collections' descriptions, but the store looks at"
-                            + " ids alone: " + names));
+                            + " ids alone: " + Listed.of(unkept)));
         }
     }
 

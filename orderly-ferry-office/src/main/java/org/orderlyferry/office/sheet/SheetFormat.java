@@ -20,6 +20,7 @@ import org.orderlyferry.model.FreeNames;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
@@ -102,7 +103,7 @@ public abstract class SheetFormat implements FileFormat {
             if (outlines.isEmpty()) {
                 throw new UsageException(settings.text("sheet")
                         .map(s -> "there is no sheet " + s + " with values in " + file.shown() + "; it has "
-                                + String.join(", ", input.sheetNames()))
+                                + Listed.of(input.sheetNames()))
                         .orElse(file.shown() + " has no sheet with values"));
             }
             return outlines;
@@ -282,7 +283,7 @@ public abstract class SheetFormat implements FileFormat {
             for (String name : sheets) {
                 String sheet = sheet(input, name, sheets.size() == 1)
                         .orElseThrow(() -> new UsageException("there is no sheet " + name + " in " + file.shown()
-                                + "; it has " + String.join(", ", input.sheetNames())));
+                                + "; it has " + Listed.of(input.sheetNames())));
                 int headingRow = ours ? 1 : headingRow(input, sheet, settings);
                 List<String> names = headingRow == 0 ? table.columnNames() : names(input, sheet, headingRow, table);
                 ColumnMatch.check(
