@@ -212,7 +212,10 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     }
                 }
                 keys.finish();
-                counted = Optional.of(ChangedTables.counted(source, target, comparable));
+                Set<TableName> more = ChangedTables.counted(source, target, comparable);
+                // what they were read from on comes once more, and the load tells what of it is new
+                more.addAll(grown.keySet());
+                counted = Optional.of(more);
                 changed.counts().forEach((table, count) -> {
                     facts.put(TableFacts.of(CHANGED, table), told(table, count));
                     RecordSum left = isFollowed(table) ? count.after().minus(count.gone()) : count.after();

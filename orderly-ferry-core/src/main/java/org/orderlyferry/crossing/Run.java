@@ -304,7 +304,7 @@ public final class Run extends CrossingWork<Run> {
         for (MovedTable moved : result.tables()) {
             moved.merged()
                     .ifPresent(m -> facts.put(
-                            "merged " + moved.table(),
+                            TableFacts.of("merged ", moved.table()),
                             m.inserted() + " new, " + m.updated() + " changed, " + m.unchanged() + " unchanged"));
         }
         return facts;

@@ -229,7 +229,8 @@ class CrossingTest extends CrossingCase {
             statement.execute("UPDATE \"lab.one\".\"a.b\" SET \"*\" = 'new' WHERE \"x.y\" = 3");
         }
         assertThat(must(0, "run", file, "--catch-up").out())
-                .containsPattern("lab.one.a.b +0 +1 +49 +0")
+                .containsPattern("\"lab.one\".\"a.b\" +0 +1 +49 +0")
+                .doesNotContain("not looked for")
                 .containsPattern("lab2.t +0 +0 +29 +1")
                 .contains("proved");
         Path one = Files.createDirectories(folder.resolve("one-of-them")).resolve("crossing.yaml");

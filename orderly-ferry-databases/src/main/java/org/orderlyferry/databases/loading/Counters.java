@@ -3,6 +3,7 @@ package org.orderlyferry.databases.loading;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.TableDefinition;
@@ -20,6 +21,25 @@ final class Counters {
         Map<String, Long> next = new LinkedHashMap<>();
         table.columns().forEach(c -> c.identity().ifPresent(i -> next.put(c.name(), i.next())));
         return next;
+    }
+
+    /**
+     * What a source's counters give next, by the columns that theirs come into; those that count the other way say nothing.
+     *
+     * @param into the columns here, in the order of the source's
+     */
+    static Map<String, Long> given(TableDefinition source, List<ColumnDefinition> into) {
+        Map<String, Long> given = new LinkedHashMap<>();
+        for (int i = 0; i < into.size(); i++) {
+            Optional<Identity> there = source.columns().get(i).identity();
+            Optional<Identity> here = into.get(i).identity();
+            if (there.isPresent()
+                    && here.isPresent()
+                    && there.get().increment() < 0 == here.get().increment() < 0) {
+                given.put(into.get(i).name(), there.get().next());
+            }
+        }
+        return given;
     }
 
     /** The same table with counters that are as far at least. */

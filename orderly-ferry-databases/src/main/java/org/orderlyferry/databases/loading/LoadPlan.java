@@ -24,7 +24,6 @@ import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
@@ -276,28 +275,13 @@ final class LoadPlan {
                 new Arrival(
                         source.name(),
                         mode,
-                        mode == LoadMode.MERGE ? Counters.raised(stays, given(source, into)) : stays,
+                        mode == LoadMode.MERGE ? Counters.raised(stays, Counters.given(source, into)) : stays,
                         loaded,
                         Optional.of(stays)),
                 source.columns(),
                 plain,
                 repertoires.of(stays.name(), plain.columns()),
                 !stays.checks().isEmpty() && session.catalogue().changesWhatComes(stays.name()));
-    }
-
-    /** What a source's counters give next, by their columns here; those that count the other way say nothing. */
-    private static Map<String, Long> given(TableDefinition source, List<ColumnDefinition> into) {
-        Map<String, Long> given = new LinkedHashMap<>();
-        for (int i = 0; i < into.size(); i++) {
-            Optional<Identity> there = source.columns().get(i).identity();
-            Optional<Identity> here = into.get(i).identity();
-            if (there.isPresent()
-                    && here.isPresent()
-                    && there.get().increment() < 0 == here.get().increment() < 0) {
-                given.put(into.get(i).name(), there.get().next());
-            }
-        }
-        return given;
     }
 
     private Optional<ColumnDefinition> matching(
