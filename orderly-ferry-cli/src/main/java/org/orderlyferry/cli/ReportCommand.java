@@ -162,8 +162,10 @@ final class ReportCommand implements Callable<Integer> {
         }
         long folded = tables.size() - listed.size();
         if (folded > 0) {
-            console.line(style.faint("  " + (listed.isEmpty() ? "all " : "and ") + Amounts.count(folded, "table")
-                    + " that add up; --all lists them"));
+            String them = Amounts.count(folded, "table");
+            console.line(style.faint("  "
+                    + (listed.isEmpty() ? "all " + them + " add up" : "and " + them + " of which all adds up")
+                    + "; --all lists them"));
         }
         tables.forEach(t -> t.wrong().forEach(w -> console.line(style.bad(t.table() + ": " + w))));
         console.line("");

@@ -2,16 +2,12 @@ package org.orderlyferry.cli;
 
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import org.orderlyferry.crossing.CatchUp;
 import org.orderlyferry.crossing.Crossing;
-import org.orderlyferry.crossing.LedgerLine;
 import org.orderlyferry.crossing.Run;
 import org.orderlyferry.crossing.RunRecords;
 import org.orderlyferry.crossing.RunResult;
@@ -40,10 +36,6 @@ import picocli.CommandLine.Spec;
                         + " it stopped when it is run again.",
         footer = {"", "Example: ferry run crossing.yaml"})
 final class RunCommand implements Callable<Integer> {
-
-    private static final String CHANGED = "changed ";
-    private static final String GONE = "gone ";
-    private static final String MERGED = "merged ";
 
     private final Console console;
 
@@ -168,61 +160,10 @@ final class RunCommand implements Callable<Integer> {
         if (json.isOn()) {
             view.print(json(result));
         } else {
-            changes(result);
+            new ChangesView(console).show(result);
             show(result);
         }
         return code(result);
-    }
-
-    /** What was found to have changed, table by table. */
-    private void changes(RunResult result) {
-        TextTable table = new TextTable()
-                .left("table")
-                .right("new")
-                .right("changed")
-                .right("as they were")
-                .right("gone");
-        Map<String, String[]> rows = new TreeMap<>();
-        Map<String, String> found = facts(result, LedgerLine.Step.EXPORT);
-        found.forEach((fact, told) -> {
-            if (fact.startsWith(CHANGED)) {
-                rows.put(fact.substring(CHANGED.length()), row(fact.substring(CHANGED.length()), told));
-            }
-        });
-        // where a column tells what has changed, the load finds out what of it is new, and the rest isn't read
-        facts(result, LedgerLine.Step.LOAD).forEach((fact, told) -> {
-            String name = fact.startsWith(MERGED) ? fact.substring(MERGED.length()) : "";
-            if (!name.isEmpty() && !rows.containsKey(name)) {
-                String[] row = row(name, told);
-                String gone = found.get(GONE + name);
-                rows.put(name, new String[] {
-                    name, row[1], row[2], "–", gone == null ? "not looked for" : Amounts.count(Long.parseLong(gone))
-                });
-            }
-        });
-        rows.values().forEach(table::row);
-        if (!table.isEmpty()) {
-            console.line("");
-            table.lines(console.style()).forEach(console::line);
-        }
-    }
-
-    private static Map<String, String> facts(RunResult result, LedgerLine.Step step) {
-        Map<String, String> facts = new TreeMap<>();
-        result.steps().stream()
-                .filter(l -> l.what() == step && l.state() == LedgerLine.State.DONE)
-                .forEach(l -> facts.putAll(l.facts()));
-        return facts;
-    }
-
-    /** The figures of a sentence such as {@code 3 new, 1 changed, 96 as they were, 0 gone}. */
-    private static String[] row(String table, String told) {
-        List<String> cells = new ArrayList<>(List.of(table));
-        for (String part : told.split(", ")) {
-            String number = part.split(" ")[0];
-            cells.add(Amounts.count(Long.parseLong(number)) + (part.endsWith("and kept") ? " (kept)" : ""));
-        }
-        return cells.toArray(String[]::new);
     }
 
     private void show(RunResult result) {

@@ -8,17 +8,21 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.ServiceLoader;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OpenOptions;
@@ -104,6 +108,59 @@ class DialectContractTest {
                         .as(text)
                         .contains("0");
             }
+        }
+    }
+
+    /** A database may have thousands of tables, of which a load concerns one. */
+    @ParameterizedTest
+    @MethodSource("dialects")
+    void whatIsToldOfAllTablesAtOnceIsWhatTheirDefinitionsSay(Dialect dialect) throws Exception {
+        String url = url(dialect);
+        String odd = dialect.quote("a b.c");
+        Databases.run(
+                url,
+                "CREATE TABLE bed (id INT PRIMARY KEY, code VARCHAR(9) UNIQUE, up INT REFERENCES bed (id))",
+                "CREATE INDEX bed_up ON bed (up, code)",
+                "CREATE TABLE " + odd + " (id INT PRIMARY KEY, bed INT, FOREIGN KEY (bed) REFERENCES bed (id))",
+                "CREATE TABLE leaf (id INT PRIMARY KEY, o INT, bed INT, FOREIGN KEY (o) REFERENCES " + odd
+                        + " (id), FOREIGN KEY (bed) REFERENCES bed (id))",
+                "CREATE TABLE still (id INT)");
+        if (dialect.system().equals("PostgreSQL")) {
+            Databases.run(
+                    url,
+                    "CREATE SCHEMA other",
+                    "CREATE TABLE other.bed (id INT PRIMARY KEY)",
+                    "CREATE TABLE other.leaf (id INT REFERENCES public.bed, b INT REFERENCES other.bed)",
+                    "CREATE TABLE cut (id INT, bed INT REFERENCES bed) PARTITION BY RANGE (id)",
+                    "CREATE TABLE cut_one PARTITION OF cut FOR VALUES FROM (1) TO (9)");
+        }
+        try (Session session = open(dialect, url, true)) {
+            Catalogue catalogue = session.catalogue();
+            List<TableName> tables = catalogue.tables();
+            Map<TableName, List<String>> names = catalogue.indexNames();
+            for (TableName table : tables) {
+                List<TableName> referring = new ArrayList<>();
+                for (TableName other : tables) {
+                    if (catalogue.define(other).foreignKeys().stream()
+                            .anyMatch(k -> k.target().equals(table))) {
+                        referring.add(other);
+                    }
+                }
+                List<TableName> told = catalogue.referrers(Set.of(table));
+                assertThat(told).as(table.text()).containsAll(referring);
+                assertThat(told).as(table.text()).isSubsetOf(tables);
+                assertThat(told.size()).as(table.text()).isIn(referring.size(), tables.size());
+                TableDefinition definition = catalogue.define(table);
+                List<String> its = new ArrayList<>();
+                definition.primaryKey().ifPresent(k -> its.add(k.name()));
+                definition.uniqueKeys().forEach(k -> its.add(k.name()));
+                definition.indexes().forEach(i -> its.add(i.name()));
+                assertThat(names.getOrDefault(table, List.of()))
+                        .as(table.text())
+                        .containsExactlyInAnyOrderElementsOf(its);
+            }
+            assertThat(catalogue.referrers(Set.of())).isEmpty();
+            assertThat(catalogue.referrers(Set.copyOf(tables))).hasSizeGreaterThanOrEqualTo(3);
         }
     }
 

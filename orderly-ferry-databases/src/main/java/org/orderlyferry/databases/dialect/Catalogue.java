@@ -1,10 +1,14 @@
 package org.orderlyferry.databases.dialect;
 
 import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
+import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -22,6 +26,28 @@ public interface Catalogue {
 
     /** A table's definition; the table is known to be there. */
     TableDefinition define(TableName table) throws SQLException;
+
+    /**
+     * Tables that refer to one of some tables. Where a system can't be asked for them at once, it is all tables: who asks has
+     * to look at their references anyway.
+     */
+    default List<TableName> referrers(Set<TableName> to) throws SQLException {
+        return to.isEmpty() ? List.of() : tables();
+    }
+
+    /** The names that the keys and indexes of each table have, which a schema or a database may have but once. */
+    default Map<TableName, List<String>> indexNames() throws SQLException {
+        Map<TableName, List<String>> names = new LinkedHashMap<>();
+        for (TableName table : tables()) {
+            TableDefinition definition = define(table);
+            List<String> its = new ArrayList<>();
+            definition.primaryKey().map(Key::name).ifPresent(its::add);
+            definition.uniqueKeys().forEach(k -> its.add(k.name()));
+            definition.indexes().forEach(i -> its.add(i.name()));
+            names.put(table, its);
+        }
+        return names;
+    }
 
     /**
      * Tells by which name the database has, or would have, a table of some name: a system may find it by other letters than it

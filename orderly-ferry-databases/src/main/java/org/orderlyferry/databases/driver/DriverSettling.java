@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
@@ -135,12 +136,9 @@ final class DriverSettling implements Settling {
     }
 
     private void mustNotBeReferredTo(Session session, List<Arrival> replacing) throws SQLException {
-        List<TableName> replaced = replacing.stream().map(Arrival::name).toList();
-        if (replaced.isEmpty()) {
-            return;
-        }
+        Set<TableName> replaced = replacing.stream().map(Arrival::name).collect(Collectors.toSet());
         Catalogue catalogue = session.catalogue();
-        for (TableName other : catalogue.tables()) {
+        for (TableName other : catalogue.referrers(replaced)) {
             for (ForeignKey key : catalogue.define(other).foreignKeys()) {
                 if (replaced.contains(key.target()) && !replaced.contains(other)) {
                     throw new SQLException("table " + key.target() + " can't be replaced: " + other

@@ -3,6 +3,8 @@ package org.orderlyferry.databases.h2;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
@@ -205,12 +207,9 @@ final class H2Settling implements Settling {
 
     private void othersReferences(Session session, List<Arrival> replacing, List<Step> steps, List<Step> after)
             throws SQLException {
-        List<TableName> replaced = replacing.stream().map(Arrival::name).toList();
-        if (replaced.isEmpty()) {
-            return;
-        }
+        Set<TableName> replaced = replacing.stream().map(Arrival::name).collect(Collectors.toSet());
         Catalogue catalogue = session.catalogue();
-        for (TableName other : catalogue.tables()) {
+        for (TableName other : catalogue.referrers(replaced)) {
             if (replaced.contains(other)) {
                 continue;
             }

@@ -13,7 +13,6 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Arrival;
-import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.NamingRules;
@@ -24,7 +23,6 @@ import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -116,7 +114,7 @@ final class LoadPlan {
         }
         names.findings().forEach(f -> notes.finding(f.code(), f.table(), f.column(), f.text()));
         refer();
-        refusals.addAll(Referrers.lostColumns(session, there, arrivals()));
+        refusals.addAll(Referrers.lostColumns(session, arrivals()));
     }
 
     /** Leaves references behind that can't be made, and gives those that can the types that they need. */
@@ -164,16 +162,13 @@ final class LoadPlan {
             return List.of();
         }
         List<String> taken = new ArrayList<>();
-        Catalogue catalogue = session.catalogue();
+        Map<TableName, List<String>> indexes = session.catalogue().indexNames();
         for (TableName table : there) {
             boolean replaced = wanted.stream()
                     .anyMatch(w -> modes.of(w.name()) == LoadMode.REPLACE
                             && w.name().name().equals(table.name()));
             if (!replaced) {
-                TableDefinition definition = catalogue.define(table);
-                definition.primaryKey().map(Key::name).ifPresent(taken::add);
-                definition.uniqueKeys().forEach(k -> taken.add(k.name()));
-                definition.indexes().stream().map(IndexDefinition::name).forEach(taken::add);
+                taken.addAll(indexes.getOrDefault(table, List.of()));
                 taken.add(table.name());
             }
         }

@@ -2,6 +2,7 @@ package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -44,7 +45,9 @@ final class References {
         if (!going.isEmpty() || !changing.isEmpty()) {
             Set<TableName> own = Ledger.own(session);
             Catalogue catalogue = session.catalogue();
-            for (TableName table : catalogue.tables()) {
+            Set<TableName> to = new HashSet<>(going);
+            changing.forEach(t -> to.add(t.name()));
+            for (TableName table : catalogue.referrers(to)) {
                 if (!own.contains(table)) {
                     catalogue.define(table).foreignKeys().stream()
                             .filter(k -> going.contains(k.target()) || mayChange(k, changing))

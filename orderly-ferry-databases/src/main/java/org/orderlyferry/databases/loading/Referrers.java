@@ -24,11 +24,9 @@ final class Referrers {
     /**
      * References that would have nothing to refer to any more, as sentences.
      *
-     * @param there all tables that are there
      * @param arrivals all tables of a load; those that replace each other's like bring references of their own
      */
-    static List<String> lostColumns(Session session, List<TableName> there, List<Arrival> arrivals)
-            throws SQLException {
+    static List<String> lostColumns(Session session, List<Arrival> arrivals) throws SQLException {
         Map<TableName, Arrival> replacing = new LinkedHashMap<>();
         arrivals.stream().filter(a -> a.isNewTable() && a.there().isPresent()).forEach(a -> replacing.put(a.name(), a));
         List<String> lost = new ArrayList<>();
@@ -36,8 +34,9 @@ final class Referrers {
             return lost;
         }
         Catalogue catalogue = session.catalogue();
-        for (TableName other : there) {
-            if (replacing.containsKey(other)) {
+        Set<TableName> own = Ledger.own(session);
+        for (TableName other : catalogue.referrers(replacing.keySet())) {
+            if (own.contains(other) || replacing.containsKey(other)) {
                 continue;
             }
             for (ForeignKey key : catalogue.define(other).foreignKeys()) {
@@ -65,7 +64,7 @@ final class Referrers {
         Set<TableName> own = Ledger.own(session);
         BrokenRule broken = new BrokenRule(session);
         Catalogue catalogue = session.catalogue();
-        for (TableName other : catalogue.tables()) {
+        for (TableName other : catalogue.referrers(replacing.keySet())) {
             boolean comes = own.contains(other)
                     || arrivals.stream()
                             .anyMatch(a -> a.name().equals(other) || a.loaded().equals(other));

@@ -14,6 +14,7 @@ import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 
 /** Takes whole tables out of a database: first what refers among them, in case they do so in a circle, then the tables. */
@@ -39,23 +40,21 @@ public final class TableRemoval {
         Map<TableName, TableDefinition> going = new LinkedHashMap<>();
         List<String> staying = new ArrayList<>();
         Set<TableName> wanted = new HashSet<>(unwanted);
-        List<TableDefinition> others = new ArrayList<>();
         Catalogue catalogue = session.catalogue();
         for (TableName name : catalogue.tables()) {
-            TableDefinition table = catalogue.define(name);
             if (wanted.contains(name)) {
-                going.put(name, table);
-            } else {
-                others.add(table);
+                going.put(name, catalogue.define(name));
             }
         }
-        for (TableDefinition other : others) {
-            other.foreignKeys().stream()
-                    .filter(k -> going.containsKey(k.target()))
-                    .forEach(k -> staying.add("table " + other.name() + " refers to " + k.target()));
+        for (TableName other : catalogue.referrers(going.keySet())) {
+            if (!going.containsKey(other)) {
+                catalogue.define(other).foreignKeys().stream()
+                        .filter(k -> going.containsKey(k.target()))
+                        .forEach(k -> staying.add("table " + other + " refers to " + k.target()));
+            }
         }
         if (!staying.isEmpty()) {
-            throw new UsageException("the tables can't be taken away: " + String.join("; ", staying));
+            throw new UsageException("the tables can't be taken away: " + Listed.of(staying, "; "));
         }
         Optional<String> waiting = dialect.writing().settling().lettingReferencesWait();
         List<String> statements = new ArrayList<>();

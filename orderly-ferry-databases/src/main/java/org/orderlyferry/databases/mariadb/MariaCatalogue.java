@@ -12,6 +12,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
@@ -77,6 +78,23 @@ final class MariaCatalogue implements Catalogue {
                 row -> tables.add(TableName.of(row.getString(1))),
                 parameters);
         return tables;
+    }
+
+    @Override
+    public List<TableName> referrers(Set<TableName> to) throws SQLException {
+        Set<TableName> referrers = new TreeSet<>();
+        if (!to.isEmpty()) {
+            query.each(
+                    "SELECT TABLE_NAME, REFERENCED_TABLE_NAME, IF(UNIQUE_CONSTRAINT_SCHEMA = DATABASE(), '',"
+                            + " UNIQUE_CONSTRAINT_SCHEMA) FROM information_schema.REFERENTIAL_CONSTRAINTS"
+                            + " WHERE CONSTRAINT_SCHEMA = DATABASE()",
+                    row -> {
+                        if (to.contains(new TableName(row.getString(3), row.getString(2)))) {
+                            referrers.add(TableName.of(row.getString(1)));
+                        }
+                    });
+        }
+        return List.copyOf(referrers);
     }
 
     @Override

@@ -177,9 +177,9 @@ final class MariaSettling implements Settling {
 
     private void othersReferences(Session session, List<Arrival> replacing, List<Step> steps, List<Step> after)
             throws SQLException {
-        List<TableName> replaced = replacing.stream().map(Arrival::name).toList();
+        Set<TableName> replaced = replacing.stream().map(Arrival::name).collect(Collectors.toSet());
         Catalogue catalogue = session.catalogue();
-        for (TableName other : catalogue.tables()) {
+        for (TableName other : catalogue.referrers(replaced)) {
             if (replaced.contains(other)) {
                 continue;
             }

@@ -10,6 +10,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
@@ -93,6 +95,37 @@ final class PostgresCatalogue implements Catalogue {
                 row -> tables.add(name(row.getString(1), row.getString(2))),
                 parameters);
         return tables;
+    }
+
+    @Override
+    public List<TableName> referrers(Set<TableName> to) throws SQLException {
+        Set<TableName> referrers = new TreeSet<>();
+        if (!to.isEmpty()) {
+            query.each(
+                    "SELECT n.nspname, c.relname, tn.nspname, t.relname FROM pg_constraint k JOIN pg_class c ON c.oid ="
+                            + " k.conrelid JOIN pg_namespace n ON n.oid = c.relnamespace JOIN pg_class t ON t.oid ="
+                            + " k.confrelid JOIN pg_namespace tn ON tn.oid = t.relnamespace WHERE k.contype = 'f' AND NOT"
+                            + " c.relispartition AND"
+                            + NOT_SYSTEM,
+                    row -> {
+                        if (to.contains(name(row.getString(3), row.getString(4)))) {
+                            referrers.add(name(row.getString(1), row.getString(2)));
+                        }
+                    });
+        }
+        return List.copyOf(referrers);
+    }
+
+    @Override
+    public Map<TableName, List<String>> indexNames() throws SQLException {
+        Map<TableName, List<String>> names = new LinkedHashMap<>();
+        query.each(
+                "SELECT n.nspname, c.relname, x.relname FROM pg_index i JOIN pg_class x ON x.oid = i.indexrelid JOIN"
+                        + " pg_class c ON c.oid = i.indrelid JOIN pg_namespace n ON n.oid = c.relnamespace WHERE"
+                        + NOT_SYSTEM,
+                row -> names.computeIfAbsent(name(row.getString(1), row.getString(2)), t -> new ArrayList<>())
+                        .add(row.getString(3)));
+        return names;
     }
 
     /** What stands in the schema that the session is in goes by its name alone. */
