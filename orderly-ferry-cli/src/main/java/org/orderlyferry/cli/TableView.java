@@ -50,7 +50,7 @@ record TableView(
         TableDefinition table = place.define(name);
         long rows = place.keptTally(name).map(t -> t.rows()).orElseGet(() -> place.count(name));
         List<String> referring = new ArrayList<>();
-        for (TableName other : place.tables()) {
+        for (TableName other : place.referrers(name)) {
             for (ForeignKey key : place.define(other).foreignKeys()) {
                 if (key.target().equals(name)) {
                     referring.add(other + " (" + String.join(", ", key.columns()) + ") → ("

@@ -180,7 +180,10 @@ final class Ends {
                 crossing.rowsPerSecond(),
                 crossing.bytesPerSecond());
         try {
-            return new OnlyTables(reshaping(bare).over(bare, rejects), tables());
+            // of thousands of tables there may be one that is carried
+            Place carried = new OnlyTables(
+                    bare, crossing.tables().stream().map(CrossingTable::name).toList());
+            return new OnlyTables(reshaping(bare).over(carried, rejects), tables());
         } catch (RuntimeException e) {
             bare.close();
             throw e;

@@ -21,4 +21,9 @@ final class OnlyTables extends ForwardingPlace {
     public List<TableName> tables() {
         return place().tables().stream().filter(only::contains).toList();
     }
+
+    @Override
+    public List<TableName> referrers(TableName table) {
+        return place().referrers(table).stream().filter(only::contains).toList();
+    }
 }

@@ -103,6 +103,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public List<TableName> referrers(TableName table) {
+        return place.referrers(table);
+    }
+
+    @Override
     public List<TableDefinition> named(List<TableDefinition> others) {
         return place.named(others);
     }

@@ -48,6 +48,14 @@ public interface Place extends AutoCloseable {
     }
 
     /**
+     * The tables that refer to one of these, itself among them perhaps; where a place can't be asked for them at once, all
+     * tables, since any of them may.
+     */
+    default List<TableName> referrers(TableName table) {
+        return tables();
+    }
+
+    /**
      * What was found of a table's columns where the place has no definitions but those of its records, by the columns' names.
      *
      * @return empty where definitions are the place's own

@@ -101,6 +101,11 @@ final class ReshapedPlace extends ForwardingPlace {
                 .toList();
     }
 
+    @Override
+    public List<TableName> referrers(TableName name) {
+        return tables();
+    }
+
     /** References go to columns by their new names, or not at all where those are gone. */
     @Override
     public TableDefinition define(TableName name) {

@@ -143,6 +143,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
+    public List<TableName> referrers(TableName table) {
+        return known.referrers(table);
+    }
+
+    @Override
     public List<TableDefinition> named(List<TableDefinition> others) {
         return known.named(others);
     }

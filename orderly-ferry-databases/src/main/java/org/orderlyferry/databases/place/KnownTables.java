@@ -24,8 +24,11 @@ final class KnownTables {
     private static final class Found {
 
         private final Map<TableName, TableDefinition> defined = new ConcurrentHashMap<>();
-        private volatile List<TableName> tables;
+        private volatile Tables tables;
     }
+
+    /** All tables, in their order, and to be found among thousands. */
+    private record Tables(List<TableName> names, Set<TableName> all) {}
 
     /**
      * Of a session.
@@ -49,28 +52,42 @@ final class KnownTables {
 
     /** All tables but our own. */
     List<TableName> names() {
-        List<TableName> names = found.tables;
-        if (names == null) {
-            names = session.work("its tables can't be listed", () -> {
+        return tables().names();
+    }
+
+    private Tables tables() {
+        Tables tables = found.tables;
+        if (tables == null) {
+            tables = session.work("its tables can't be listed", () -> {
                 Set<TableName> own = Ledger.own(session);
-                return session.catalogue().tables().stream()
+                List<TableName> names = session.catalogue().tables().stream()
                         .filter(t -> !own.contains(t))
                         .sorted()
                         .toList();
+                return new Tables(names, Set.copyOf(names));
             });
-            found.tables = names;
+            found.tables = tables;
         }
-        return names;
+        return tables;
     }
 
     TableDefinition define(TableName table) {
-        if (!names().contains(table)) {
+        if (!tables().all().contains(table)) {
             throw new UsageException("there is no table " + table + " in " + session.address());
         }
         return found.defined.computeIfAbsent(
                 table,
                 t -> session.work("the definition of table " + t + " can't be read", () -> catalogue()
                         .define(t)));
+    }
+
+    /** The tables that refer to one. */
+    List<TableName> referrers(TableName table) {
+        return session.work(
+                "what refers to table " + table + " can't be found out",
+                () -> catalogue().referrers(Set.of(table)).stream()
+                        .filter(tables().all()::contains)
+                        .toList());
     }
 
     /** One for all tables where nothing changes: what a catalogue has found out for one it needn't ask for the next. */
