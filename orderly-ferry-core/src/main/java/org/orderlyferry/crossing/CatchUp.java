@@ -284,6 +284,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                                 .toList())
                         + ". They can be loaded anew in place of those that are there; nothing was changed");
             }
+            steps.compared(RecordedComparison.of("source and target", true, result, List.of(), ""));
             result.tables().forEach(t -> {
                 facts.put(
                         TableFacts.of(CHANGED, t.table()),

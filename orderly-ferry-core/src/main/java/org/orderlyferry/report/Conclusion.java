@@ -3,6 +3,7 @@ package org.orderlyferry.report;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.NullMarked;
@@ -71,11 +72,8 @@ public record Conclusion(Mark mark, String text) {
         if (failed > 0) {
             return new Conclusion(Mark.WRONG, count(failed, "table") + " couldn't be read.");
         }
-        List<RecordedComparison> comparisons = work.steps().stream()
-                .filter(s -> s.compared() != null)
-                .map(WorkStep::compared)
-                .toList();
-        boolean proofWithoutTables = comparisons.isEmpty()
+        Optional<RecordedComparison> proof = work.proof();
+        boolean proofWithoutTables = proof.isEmpty()
                 && work.steps().stream()
                         .anyMatch(s -> !s.facts().getOrDefault("equal", "").isEmpty());
         if (proofWithoutTables) {
@@ -86,10 +84,7 @@ public record Conclusion(Mark mark, String text) {
                             Mark.PROVED, "The target has what it should: the set, merged once more, changes nothing.")
                     : new Conclusion(Mark.WRONG, "The target isn't as it should be.");
         }
-        if (comparisons.isEmpty()) {
-            return moved(work, tables);
-        }
-        return compared(work, comparisons.get(comparisons.size() - 1));
+        return proof.map(p -> compared(work, p)).orElseGet(() -> moved(work, tables));
     }
 
     private static Conclusion moved(WorkRecord work, List<TableCounts> tables) {

@@ -5,6 +5,8 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
 
@@ -115,6 +117,14 @@ public record WorkRecord(
     /** What became of each table, and whether it adds up. */
     public List<TableCounts> tables() {
         return TableCounts.of(this);
+    }
+
+    /** What comparing the ends has come to. That a catch-up has found some tables to be as they were isn't all that it shows. */
+    public Optional<RecordedComparison> proof() {
+        return steps.stream()
+                .filter(s -> !s.step().equals(TableCounts.EXPORT))
+                .flatMap(s -> Stream.ofNullable(s.compared()))
+                .reduce((first, second) -> second);
     }
 
     /** Whether something was left behind that brings or changes records, so that what arrived may not be all. */

@@ -104,6 +104,12 @@ class RunReportTest extends CrossingCase {
         WorkRecord caught = RunRecords.of(runs.get(1));
         assertThat(caught.kind()).isEqualTo(WorkKind.CATCH_UP);
         assertThat(counts(caught, "collector").updated()).isEqualTo(3);
+        // it has no key, and was only shown to be as it was
+        assertThat(counts(caught, "label_draft").compared()).isNotNull();
+        assertThat(counts(caught, "label_draft").target())
+                .isEqualTo(counts(whole, "label_draft").written());
+        assertThat(caught.proof()).isEmpty();
+        assertThat(caught.conclusion().mark()).isEqualTo(Conclusion.Mark.PROVED);
         assertThat(must(0, "report", file, "--format", "markdown").out()).contains("as they were");
         must(0, "undo", file, "--accept-changes");
         assertThat(RunRecords.of(runs.get(0)).status()).isEqualTo(WorkStatus.UNDONE);

@@ -1,6 +1,5 @@
 package org.orderlyferry.cli.report;
 
-import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.cli.Amounts;
 import org.orderlyferry.report.ComparedCounts;
@@ -26,14 +25,7 @@ final class ProofSections {
     }
 
     static List<ComparedCounts> compared(WorkRecord work) {
-        List<ComparedCounts> compared = new ArrayList<>();
-        for (WorkStep step : work.steps()) {
-            if (step.compared() != null) {
-                compared.clear();
-                compared.addAll(step.compared().tables());
-            }
-        }
-        return compared;
+        return work.proof().map(RecordedComparison::tables).orElse(List.of());
     }
 
     Section differences() {
