@@ -164,7 +164,7 @@ final class ReportCommand implements Callable<Integer> {
         if (folded > 0) {
             String them = Amounts.count(folded, "table");
             console.line(style.faint("  "
-                    + (listed.isEmpty() ? "all " + them + " add up" : "and " + them + " of which all adds up")
+                    + (listed.isEmpty() ? "all " + them + " add up" : "and " + them + " that add up")
                     + "; --all lists them"));
         }
         tables.forEach(t -> t.wrong().forEach(w -> console.line(style.bad(t.table() + ": " + w))));
