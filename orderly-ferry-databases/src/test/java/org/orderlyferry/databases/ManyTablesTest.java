@@ -49,6 +49,33 @@ class ManyTablesTest {
                     + " generated always as (id * 2))");
             all.add("comment on table other.bed_1 is 'another one'");
         }
+        if (system == TestSystem.POSTGRESQL) {
+            all.addAll(List.of(
+                    "create schema other",
+                    "create type mood as enum ('calm', 'wild')",
+                    "create domain height as numeric(8,2) not null check (value > 0)",
+                    "create table other.bed_1 (id int generated always as identity (start 5 increment 3) primary key,"
+                            + " mood mood default 'calm', twice int generated always as (high * 2) stored, high int,"
+                            + " tall height, old serial, note text collate \"C\")",
+                    "insert into other.bed_1 (high, tall) values (1, 2), (2, 3)",
+                    "create index on other.bed_1 (lower(note), high desc) where high > 1",
+                    "create index on other.bed_1 using hash (high)",
+                    "comment on table other.bed_1 is 'another one'",
+                    "comment on column other.bed_1.high is 'in metres'",
+                    "create table other.cut (id int, day date, primary key (id, day)) partition by range (day)",
+                    "create table other.cut_one partition of other.cut for values from ('2031-01-01') to ('2032-01-01')",
+                    "create view bed_view as select * from bed_1"));
+        }
+        if (system == TestSystem.MARIADB) {
+            all.addAll(List.of(
+                    "create table other (id int auto_increment primary key, mood enum('calm', 'wild') default 'calm',"
+                            + " twice int as (high * 2) stored, high int comment 'in metres', leaf json, truth tinyint(1),"
+                            + " more tinyint(1), note varchar(40) collate utf8mb4_swedish_ci, key (note(9)), fulltext (note))"
+                            + " comment 'another one'",
+                    "insert into other (truth, more) values (1, 1), (0, 7)",
+                    "create table kept (id int, code varchar(9), primary key (id), unique (code)) with system versioning",
+                    "create view bed_view as select * from bed_1"));
+        }
         return all;
     }
 

@@ -13,6 +13,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Arrival;
+import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.NamingRules;
@@ -36,6 +37,9 @@ import org.orderlyferry.record.fit.TypeFit;
 final class LoadPlan {
 
     private final Session session;
+    /** One for all tables: what it has found out for some it needn't ask for the others. */
+    private final Catalogue catalogue;
+
     private final Writing writing;
     private final LoadModes modes;
     private final LoadNotes notes;
@@ -52,9 +56,8 @@ final class LoadPlan {
         this.notes = notes;
         this.repertoires = new Repertoires(session, notes);
         Set<TableName> own = Ledger.own(session);
-        this.there = session.catalogue().tables().stream()
-                .filter(t -> !own.contains(t))
-                .toList();
+        this.catalogue = session.catalogue();
+        this.there = catalogue.tables().stream().filter(t -> !own.contains(t)).toList();
     }
 
     /**
@@ -96,8 +99,8 @@ final class LoadPlan {
 
     /** Says how each table would come, and what is against it. */
     private void lay(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
-        NameMapping names = new NameMapping(session.dialect().naming(), wanted, takenNames(wanted))
-                .held(session.catalogue().held());
+        NameMapping names =
+                new NameMapping(session.dialect().naming(), wanted, takenNames(wanted)).held(catalogue.held());
         List<TableDefinition> mapped = wanted.stream()
                 .map(t -> names.map(stays(t.name(), names.of(t.name()).orElseThrow()) ? withoutKeys(t) : t))
                 .toList();
@@ -134,8 +137,7 @@ final class LoadPlan {
                     notes,
                     name -> there.contains(name)
                             ? Optional.of(
-                                    session.work("table " + name + " can't be looked at", () -> session.catalogue()
-                                            .define(name)))
+                                    session.work("table " + name + " can't be looked at", () -> catalogue.define(name)))
                             : Optional.empty());
         }
         coming.forEach((source, table) -> routes.computeIfPresent(source, (s, route) -> route.withTable(table)));
@@ -162,7 +164,7 @@ final class LoadPlan {
             return List.of();
         }
         List<String> taken = new ArrayList<>();
-        Map<TableName, List<String>> indexes = session.catalogue().indexNames();
+        Map<TableName, List<String>> indexes = catalogue.indexNames();
         for (TableName table : there) {
             boolean replaced = wanted.stream()
                     .anyMatch(w -> modes.of(w.name()) == LoadMode.REPLACE
@@ -204,9 +206,8 @@ final class LoadPlan {
 
     /** A table that comes new, or in the place of another. */
     private Route toCome(TableDefinition adapted, TableDefinition mapped, TableDefinition source) throws SQLException {
-        Optional<TableDefinition> old = there.contains(mapped.name())
-                ? Optional.of(session.catalogue().define(mapped.name()))
-                : Optional.empty();
+        Optional<TableDefinition> old =
+                there.contains(mapped.name()) ? Optional.of(catalogue.define(mapped.name())) : Optional.empty();
         if (old.isEmpty()) {
             tellAlike(mapped.name());
         }
@@ -239,7 +240,7 @@ final class LoadPlan {
 
     /** Records that come to a table that stays. */
     private Route toStay(TableDefinition mapped, TableDefinition source) throws SQLException {
-        TableDefinition stays = session.catalogue().define(mapped.name());
+        TableDefinition stays = catalogue.define(mapped.name());
         List<ColumnDefinition> into = new ArrayList<>();
         for (int i = 0; i < source.columns().size(); i++) {
             matching(stays, mapped.columns().get(i), source.columns().get(i)).ifPresent(into::add);
@@ -276,7 +277,7 @@ final class LoadPlan {
                 source.columns(),
                 plain,
                 repertoires.of(stays.name(), plain.columns()),
-                !stays.checks().isEmpty() && session.catalogue().changesWhatComes(stays.name()));
+                !stays.checks().isEmpty() && catalogue.changesWhatComes(stays.name()));
     }
 
     private Optional<ColumnDefinition> matching(

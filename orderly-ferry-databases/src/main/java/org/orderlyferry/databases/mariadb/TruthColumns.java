@@ -15,7 +15,6 @@ import java.util.Set;
 import java.util.WeakHashMap;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
-import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 
@@ -41,11 +40,16 @@ final class TruthColumns {
         return List.copyOf(told);
     }
 
-    /** The table's columns that have other numbers than 0 and 1; none where its records may not be read. */
-    Set<String> numbers(Connection connection, TableName table, UnaryOperator<String> quote) throws SQLException {
+    /**
+     * The table's columns that have other numbers than 0 and 1; none where its records may not be read.
+     *
+     * @param columns those that are declared so
+     */
+    Set<String> numbers(Connection connection, TableName table, Collection<String> columns, UnaryOperator<String> quote)
+            throws SQLException {
         Set<String> known = numbers.get(table);
         if (known == null) {
-            known = looked(connection, table, quote);
+            known = columns.isEmpty() ? Set.of() : looked(connection, table, columns, quote);
             numbers.put(table, known);
             known.stream()
                     .sorted()
@@ -56,17 +60,6 @@ final class TruthColumns {
                                     + " and 1")));
         }
         return known;
-    }
-
-    private static Set<String> looked(Connection connection, TableName table, UnaryOperator<String> quote)
-            throws SQLException {
-        List<String> columns = new ArrayList<>();
-        new CatalogueQuery(connection)
-                .each(
-                        "SELECT COLUMN_NAME FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME"
-                                + " = ? AND COLUMN_TYPE LIKE 'tinyint(1)%'",
-                        row -> columns.add(row.getString(1)), table.name());
-        return columns.isEmpty() ? Set.of() : looked(connection, table, columns, quote);
     }
 
     private static Set<String> looked(

@@ -93,7 +93,8 @@ final class PostgresLeftBehind {
                     all.add(new LeftBehind(
                             "sequence",
                             sequence.toString(),
-                            "it belongs to no column; its next value is " + catalogue.next(quoted, 1, 1)));
+                            "it belongs to no column; its next value is "
+                                    + PostgresDefinitions.next(query, quoted, 1, 1)));
                 });
         UnusualRules.tell(catalogue, query, all);
         largeObjects(all);
