@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.UnaryOperator;
+import org.orderlyferry.databases.dialect.AskedTables;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.model.LeftBehind;
@@ -25,14 +26,11 @@ final class MariaCatalogue implements Catalogue {
     /** To a table, and to a column. */
     private static final Set<Integer> DENIED = Set.of(1142, 1143);
 
-    /** So many tables are asked for one by one; then all, since most of the time goes into asking. */
-    private static final int FEW = 8;
-
     private final Connection connection;
     private final UnaryOperator<String> quote;
     private final CatalogueQuery query;
     private MariaDefinitions together;
-    private int asked;
+    private final AskedTables asked = new AskedTables(this);
 
     MariaCatalogue(Connection connection, UnaryOperator<String> quote) {
         this.connection = connection;
@@ -107,7 +105,7 @@ final class MariaCatalogue implements Catalogue {
 
     @Override
     public TableDefinition define(TableName table) throws SQLException {
-        if (together == null && ++asked > FEW) {
+        if (together == null && asked.enough()) {
             together = MariaDefinitions.all(connection, quote, tables());
         }
         Optional<TableDefinition> known = together == null ? Optional.empty() : together.built(table);

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.UnaryOperator;
+import org.orderlyferry.databases.dialect.AskedTables;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.model.LeftBehind;
@@ -23,13 +24,10 @@ final class PostgresCatalogue implements Catalogue {
     static final String HAS_COLUMNS = " EXISTS (SELECT 1 FROM pg_attribute a WHERE a.attrelid = c.oid"
             + " AND a.attnum > 0 AND NOT a.attisdropped)";
 
-    /** So many tables are asked for one by one; then all, since most of the time goes into asking. */
-    private static final int FEW = 8;
-
     private final CatalogueQuery query;
     private String defaultSchema;
     private PostgresDefinitions together;
-    private int asked;
+    private final AskedTables asked = new AskedTables(this);
 
     PostgresCatalogue(Connection connection) {
         this.query = new CatalogueQuery(connection);
@@ -133,7 +131,7 @@ final class PostgresCatalogue implements Catalogue {
 
     @Override
     public TableDefinition define(TableName table) throws SQLException {
-        if (together == null && ++asked > FEW) {
+        if (together == null && asked.enough()) {
             together = PostgresDefinitions.all(query, this);
         }
         Optional<TableDefinition> known = together == null ? Optional.empty() : together.built(table);
