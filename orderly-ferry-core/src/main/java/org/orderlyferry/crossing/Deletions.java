@@ -18,7 +18,7 @@ import org.orderlyferry.place.TargetPlace;
 /**
  * Takes out of a target what is gone at its source. A database does so together with the load. A store of documents, which
  * looks after no references, does it by itself: what has unique values that others may have got by now goes before the load,
- * and all else after it, as what others are to go with does in databases that can't do that within a load.
+ * and all else after it, as does what a database can't take out within a load.
  */
 final class Deletions {
 

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
@@ -129,6 +130,120 @@ class GoneRecordsTest extends CrossingCase {
         must(0, "run", file, "--catch-up");
         assertThat(rows(url, "select id, bed from label")).containsExactly("2 5");
         assertThat(rows(url, "select id, bed from memo order by id")).containsExactly("1 null", "2 5");
+    }
+
+    /** Over several tables and round a tree; what the load has moved elsewhere stays, and what goes leaves its unique value to others. */
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void whatGoesAlongGoesWhereverItLeads(String system) throws Exception {
+        String source = TestSystem.SQLITE.fresh(folder);
+        String url = TestSystem.of(system).fresh(folder);
+        run(
+                source,
+                "pragma foreign_keys = on",
+                "create table bed (id int primary key, code int not null unique)",
+                "create table plant (id int primary key, bed int references bed (id) on delete cascade,"
+                        + " parent int references plant (id) on delete cascade)",
+                "create table leaf (id int primary key, plant int references plant (id) on delete set null)",
+                "insert into bed values (1, 11), (2, 12)",
+                "insert into plant values (10, 1, null), (11, 2, 10), (12, 2, 11), (13, 1, null), (14, 2, 13)",
+                "insert into leaf values (20, 12), (21, 13), (22, 14), (23, null)");
+        Path file = Files.createTempDirectory(folder, "gone-").resolve("crossing.yaml");
+        must(0, "draft", source, url, "--file", file);
+        edit(file, "follow-deletes: false", "follow-deletes: true", "source-moment: one", "source-moment: still");
+        must(0, "run", file);
+        at(
+                url,
+                "create table note (id int primary key, leaf bigint, plant bigint,"
+                        + " constraint note_leaf foreign key (leaf) references \"leaf\" (\"id\") on delete cascade,"
+                        + " constraint note_plant foreign key (plant) references \"plant\" (\"id\") on delete cascade)",
+                "insert into note values (30, 20, 12), (31, 21, 13), (32, 22, null), (33, null, 11)");
+        run(
+                source,
+                "pragma foreign_keys = on",
+                "update plant set bed = 2 where id = 13",
+                "delete from bed where id = 1",
+                "insert into bed values (3, 11)");
+        assertThat(must(0, "run", file, "--catch-up").out()).contains("4 rows taken out of the target");
+        must(0, "reconcile", source, url, "bed", "plant", "leaf");
+        assertThat(rows(url, "select id, leaf from note order by id")).containsExactly("31 21", "32 22");
+    }
+
+    /** Something refers to what would go along, and isn't to go: then nothing has happened. */
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void whatCantGoAlongKeepsAllAsItWas(String system) throws Exception {
+        String source = TestSystem.SQLITE.fresh(folder);
+        String url = TestSystem.of(system).fresh(folder);
+        Path file = crossing(source, url);
+        at(
+                url,
+                "create table label (id int primary key, bed bigint, constraint label_bed foreign key (bed) references \"bed\" (\"id\")"
+                        + " on delete cascade)",
+                "create table memo (id int primary key, label int, constraint memo_label foreign key (label) references label (id))",
+                "insert into label values (1, 4), (2, 5)",
+                "insert into memo values (1, 1)");
+        run(source, "update plant set note = 'new' where id = 11", "delete from bed where id = 4");
+        assertThat(must(3, "run", file, "--catch-up").err()).containsIgnoringCase("memo");
+        assertThat(rows(url, "select \"id\", \"note\" from \"plant\" order by 1"))
+                .containsExactly("10 x", "11 y", "12 z");
+        assertThat(rows(url, "select \"id\", \"code\" from \"bed\"")).hasSize(5);
+        assertThat(rows(url, "select id, bed from label order by id")).containsExactly("1 4", "2 5");
+        at(url, "update memo set label = 2");
+        must(0, "run", file, "--catch-up");
+        assertThat(rows(url, "select id, bed from label")).containsExactly("2 5");
+        must(0, "reconcile", source, url, "bed", "plant");
+    }
+
+    /** Nobody looked after references when it came, and it's no concern of what goes. */
+    @ParameterizedTest
+    @ValueSource(strings = {"H2", "SQLite", "MariaDB"})
+    void whatReferredToNothingBeforeStays(String system) throws Exception {
+        String source = TestSystem.SQLITE.fresh(folder);
+        String url = TestSystem.of(system).fresh(folder);
+        Path file = crossing(source, url);
+        String unheeded =
+                switch (system) {
+                    case "H2" -> "set referential_integrity false";
+                    case "MariaDB" -> "set foreign_key_checks = 0";
+                    default -> "pragma foreign_keys = off";
+                };
+        at(
+                url,
+                unheeded,
+                "create table label (id int primary key, bed bigint, constraint label_bed foreign key (bed) references \"bed\" (\"id\")"
+                        + " on delete cascade)",
+                "insert into label values (1, 4), (2, 99)");
+        if (system.equals("H2")) {
+            at(url, "set referential_integrity true");
+        }
+        run(source, "delete from bed where id = 4");
+        must(0, "run", file, "--catch-up");
+        assertThat(rows(url, "select id, bed from label")).containsExactly("2 99");
+        must(0, "reconcile", source, url, "bed", "plant");
+    }
+
+    /** What a source that doesn't look after references has left isn't to go in silence with what it refers to. */
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
+    void whatComesDoesNotGoAlong(String system) throws Exception {
+        String source = TestSystem.SQLITE.fresh(folder);
+        String url = TestSystem.of(system).fresh(folder);
+        run(
+                source,
+                "create table bed (id int primary key)",
+                "create table plant (id int primary key, bed int references bed (id) on delete cascade)",
+                "insert into bed values (1), (2)",
+                "insert into plant values (10, 1), (11, 2)");
+        Path file = Files.createTempDirectory(folder, "gone-").resolve("crossing.yaml");
+        must(0, "draft", source, url, "--file", file);
+        edit(file, "follow-deletes: false", "follow-deletes: true", "source-moment: one", "source-moment: still");
+        must(0, "run", file);
+        run(source, "delete from bed where id = 2", "insert into plant values (12, 2)");
+        assertThat(must(3, "run", file, "--catch-up").err()).contains("plant", "refers to", "bed");
+        assertThat(rows(url, "select \"id\", \"bed\" from \"plant\" order by 1"))
+                .containsExactly("10 1", "11 2");
+        assertThat(rows(url, "select \"id\", 0 from \"bed\" order by 1")).containsExactly("1 0", "2 0");
     }
 
     /** A merge may change what others refer to, too: not its key, but whatever else is unique. */

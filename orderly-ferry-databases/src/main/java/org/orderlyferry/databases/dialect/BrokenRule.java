@@ -86,15 +86,15 @@ public final class BrokenRule {
 
     /** The first record that refers to one that isn't there, told as what comes of something that isn't to happen. */
     public Optional<String> lostReference(TableName in, ForeignKey key) throws SQLException {
-        return first(key.columns(), referring(in, key) + " AND NOT " + holds(key.target(), key))
+        return first(key.columns(), dialect.quote(in) + " c" + whereMissing(key))
                 .map(values -> "table " + in + " has a record with " + values + ", which would refer to a record of "
                         + key.target() + " that isn't there any more");
     }
 
     /** How many records refer to one that isn't there. */
     public long missingReferences(TableName in, ForeignKey key) throws SQLException {
-        String missing = referring(in, key) + " AND NOT " + holds(key.target(), key);
-        return Long.parseLong(session.value("SELECT COUNT(*) FROM " + missing).orElse("0"));
+        return Long.parseLong(session.value("SELECT COUNT(*) FROM " + dialect.quote(in) + " c" + whereMissing(key))
+                .orElse("0"));
     }
 
     /**
@@ -110,8 +110,36 @@ public final class BrokenRule {
                         + key.target() + " that isn't there any more");
     }
 
+    /**
+     * The first record that has come to a table and went along with what it refers to, or lost what it referred by.
+     *
+     * @param in where it came from
+     * @param own the columns by which records are the same
+     */
+    public Optional<String> goneAlong(TableName in, TableName table, ForeignKey key, List<String> own)
+            throws SQLException {
+        List<String> still = new ArrayList<>();
+        own.forEach(c -> still.add("t." + dialect.quote(c) + " = c." + dialect.quote(c)));
+        key.columns().forEach(c -> still.add("t." + dialect.quote(c) + " IS NOT NULL"));
+        return first(
+                        key.columns(),
+                        referring(in, key) + " AND NOT EXISTS (SELECT 1 FROM " + dialect.quote(table) + " t WHERE "
+                                + String.join(" AND ", still) + ")")
+                .map(values -> "table " + table + " has a record with " + values + ", which refers to a record of "
+                        + key.target() + " that isn't there");
+    }
+
+    /** The condition for records of a table, as {@code c}, that refer to nothing. */
+    public String whereMissing(ForeignKey key) {
+        return where(key) + " AND NOT " + holds(key.target(), key);
+    }
+
     private String referring(TableName in, ForeignKey key) {
-        return dialect.quote(in) + " c WHERE "
+        return dialect.quote(in) + " c" + where(key);
+    }
+
+    private String where(ForeignKey key) {
+        return " WHERE "
                 + key.columns().stream()
                         .map(c -> "c." + dialect.quote(c) + " IS NOT NULL")
                         .collect(Collectors.joining(" AND "));

@@ -262,10 +262,7 @@ public final class DatabaseLoading implements Loading {
 
     @Override
     public void delete(List<Removal> removals) {
-        session.work("it can't be found out what refers to records that are to go", () -> {
-            settlement.remove(removals);
-            return null;
-        });
+        settlement.remove(removals);
     }
 
     @Override

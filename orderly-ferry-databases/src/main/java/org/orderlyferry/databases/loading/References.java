@@ -1,13 +1,14 @@
 package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Session;
@@ -16,12 +17,19 @@ import org.orderlyferry.model.Key;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
 
 /** What refers to tables that stay while records come to them and go out of them. */
 final class References {
 
     /** A reference of a table. */
-    private record Reference(TableName of, ForeignKey key) {}
+    record Reference(TableName of, ForeignKey key) {
+
+        /** Whether records that refer by it go, or change, when what they refer to goes. */
+        boolean follows() {
+            return key.onDelete().isWriting();
+        }
+    }
 
     private final Session session;
     private final List<Reference> all;
@@ -41,21 +49,31 @@ final class References {
     static References to(Session session, Set<TableName> going, List<TableDefinition> merged) throws SQLException {
         List<TableDefinition> changing =
                 merged.stream().filter(t -> hasMoreThanItsKey(t)).toList();
-        List<Reference> all = new ArrayList<>();
-        if (!going.isEmpty() || !changing.isEmpty()) {
-            Set<TableName> own = Ledger.own(session);
-            Catalogue catalogue = session.catalogue();
-            Set<TableName> to = new HashSet<>(going);
-            changing.forEach(t -> to.add(t.name()));
-            for (TableName table : catalogue.referrers(to)) {
+        if (going.isEmpty() && changing.isEmpty()) {
+            return new References(session, List.of());
+        }
+        Set<Reference> all = new LinkedHashSet<>();
+        Set<TableName> own = Ledger.own(session);
+        Catalogue catalogue = session.catalogue();
+        Set<TableName> losing = new HashSet<>(going);
+        Set<TableName> asked = new HashSet<>();
+        Set<TableName> next = new HashSet<>(going);
+        changing.forEach(t -> next.add(t.name()));
+        while (asked.addAll(next)) {
+            for (TableName table : catalogue.referrers(next)) {
                 if (!own.contains(table)) {
                     catalogue.define(table).foreignKeys().stream()
-                            .filter(k -> going.contains(k.target()) || mayChange(k, changing))
+                            .filter(k -> losing.contains(k.target()) || mayChange(k, changing))
                             .forEach(k -> all.add(new Reference(table, k)));
                 }
             }
+            next.clear();
+            all.stream()
+                    .filter(r -> losing.contains(r.key().target()) && r.key().onDelete() == ReferentialAction.CASCADE)
+                    .forEach(r -> next.add(r.of()));
+            losing.addAll(next);
         }
-        return new References(session, all);
+        return new References(session, List.copyOf(all));
     }
 
     /** A merge goes by the primary key, which stays as it is; others may refer to what else is unique. */
@@ -72,24 +90,66 @@ final class References {
 
     /** Whether nothing else goes or changes when records of a table go. */
     boolean nothingGoesWith(TableName table) {
+        return all.stream().noneMatch(r -> r.key().target().equals(table) && r.follows());
+    }
+
+    /** Whether a table's records go, or change, with others of it. */
+    boolean followsItself(TableName table) {
         return all.stream()
-                .filter(r -> r.key().target().equals(table))
-                .map(r -> r.key().onDelete())
-                .allMatch(a -> a == ReferentialAction.NO_ACTION || a == ReferentialAction.RESTRICT);
+                .anyMatch(r ->
+                        r.follows() && r.of().equals(table) && r.key().target().equals(table));
+    }
+
+    /** Those by which other records go, or change, with records that go. */
+    List<Reference> followers() {
+        return all.stream().filter(Reference::follows).toList();
+    }
+
+    /** Whether a record refers to nothing already, by a reference that has been counted. */
+    boolean isBroken(Reference reference) {
+        return broken.getOrDefault(reference, 0L) > 0;
     }
 
     /**
      * Counts the records that refer to nothing already: these are no concern of the load's.
      *
-     * @param looked tables whose own references are looked at anyway
+     * @param looked tables whose own references are looked at anyway; those by which something follows are counted all the same
      */
     void count(Set<TableName> looked) throws SQLException {
         BrokenRule rule = new BrokenRule(session);
         for (Reference reference : all) {
-            if (!looked.contains(reference.of())) {
+            if (!looked.contains(reference.of()) || reference.follows()) {
                 broken.put(reference, rule.missingReferences(reference.of(), reference.key()));
             }
         }
+    }
+
+    /** Finds a record that has come with the load and went, or lost its reference, with what it refers to; as a sentence. */
+    Optional<String> goneAlong(List<Route> routes) throws SQLException {
+        for (Reference reference : followers()) {
+            for (Route route : routes) {
+                Arrival arrival = route.arrival();
+                if (arrival.mode() == LoadMode.MERGE
+                        && arrival.name().equals(reference.of())
+                        && route.into()
+                                .columnNames()
+                                .containsAll(reference.key().columns())) {
+                    Optional<String> gone = new BrokenRule(session)
+                            .goneAlong(
+                                    arrival.loaded(),
+                                    arrival.name(),
+                                    reference.key(),
+                                    arrival.there()
+                                            .flatMap(TableDefinition::primaryKey)
+                                            .orElseThrow()
+                                            .columns());
+                    if (gone.isPresent()) {
+                        return gone;
+                    }
+                }
+            }
+        }
+        return Optional.empty();
     }
 
     /** Finds a record that refers to nothing and did to something when they were counted, as a sentence. */

@@ -5,6 +5,7 @@ import java.sql.Savepoint;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -28,6 +29,8 @@ final class Removals {
     private final Settling settling;
     private final List<Removal> removals;
     private final Map<TableName, Long> gone = new LinkedHashMap<>();
+    private final Set<TableName> trees = new HashSet<>();
+    private Optional<Following> following = Optional.empty();
 
     private Removals(Session session, List<Removal> removals) {
         this.session = session;
@@ -36,17 +39,15 @@ final class Removals {
     }
 
     /**
-     * Those of what is asked for that can go with a load.
+     * Those of what is asked for that are of a load's tables.
      *
      * @param order the load's tables that stay, what others refer to before these
      */
-    static Removals of(Session session, List<Removal> asked, List<TableName> order, References references) {
-        Settling settling = session.dialect().writing().settling();
-        boolean all = !settling.mergesUnheeded() || settling.heedsWithin();
+    static Removals of(Session session, List<Removal> asked, List<TableName> order) {
         return new Removals(
                 session,
                 asked.stream()
-                        .filter(r -> order.contains(r.table()) && (all || references.nothingGoesWith(r.table())))
+                        .filter(r -> order.contains(r.table()))
                         .sorted(Comparator.comparingInt(r -> order.indexOf(r.table())))
                         .toList());
     }
@@ -64,10 +65,17 @@ final class Removals {
         return Map.copyOf(gone);
     }
 
-    /** Before records come: what nothing else goes or changes with, since that may refer to others when these are in. */
+    /**
+     * Before records come: what nothing else goes or changes with, since that may refer to others when these are in; where nobody
+     * looks after references, that as well, and what goes with it then follows in the end.
+     */
     void before(References references) throws SQLException {
+        if (settling.mergesUnheeded() && !settling.heedsWithin()) {
+            following = Following.of(session, references);
+        }
+        tables().stream().filter(references::followsItself).forEach(trees::add);
         for (Removal removal : removals) {
-            if (!references.nothingGoesWith(removal.table())) {
+            if (following.isEmpty() && !references.nothingGoesWith(removal.table())) {
                 continue;
             }
             if (settling.mergesUnheeded()) {
@@ -77,6 +85,32 @@ final class Removals {
                 tryTo(removal);
             }
         }
+    }
+
+    /** Whether some go only when all records are in, though others may have got their unique values. */
+    boolean anyWaits() throws SQLException {
+        for (Removal removal : waiting()) {
+            if (hasUniqueKeys(session.catalogue().define(removal.table()))) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** What waits, of a table, when the records of all that refers to it are in. */
+    void remove(TableName table) throws SQLException {
+        remove(waiting().stream().filter(r -> r.table().equals(table)).toList());
+    }
+
+    /** What hasn't gone, and can go within the load; what refers to others first. */
+    private List<Removal> waiting() {
+        if (settling.mergesUnheeded() && !settling.heedsWithin()) {
+            return List.of();
+        }
+        List<Removal> left = new ArrayList<>(removals);
+        left.removeIf(r -> gone.containsKey(r.table()));
+        Collections.reverse(left);
+        return left;
     }
 
     private static boolean hasUniqueKeys(TableDefinition table) {
@@ -99,14 +133,18 @@ final class Removals {
         }
     }
 
-    /** When all records are in; what refers to others goes first. */
+    /** When all records are in. What can't go in this transaction is left. */
     void after() throws SQLException {
-        List<Removal> left = new ArrayList<>(removals);
-        left.removeIf(r -> gone.containsKey(r.table()));
+        if (following.isPresent()) {
+            following.get().run();
+        }
+        remove(waiting());
+    }
+
+    private void remove(List<Removal> left) throws SQLException {
         if (left.isEmpty()) {
             return;
         }
-        Collections.reverse(left);
         if (settling.heedsWithin()) {
             settling.heed(session, true);
         }
@@ -119,6 +157,10 @@ final class Removals {
     }
 
     private void remove(Removal removal) throws SQLException {
-        gone.put(removal.table(), new RecordRemoval(session, removal.key()).remove(removal.keys()));
+        // what has gone with others of its table is counted by some systems, and not by others
+        boolean counts = trees.contains(removal.table());
+        long before = counts ? session.count(removal.table()) : 0;
+        long went = new RecordRemoval(session, removal.key()).remove(removal.keys());
+        gone.put(removal.table(), counts ? before - session.count(removal.table()) : went);
     }
 }

@@ -1,7 +1,9 @@
 package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -47,10 +49,9 @@ final class Settlement {
     }
 
     /** Has records go out of tables that stay when others come, as far as that can be done. */
-    void remove(List<Removal> asked) throws SQLException {
-        Set<TableName> from = asked.stream().map(Removal::table).collect(Collectors.toSet());
-        List<TableName> order = stayingTables().stream().map(Arrival::name).toList();
-        removals = Removals.of(session, asked, order, References.to(session, from, List.of()));
+    void remove(List<Removal> asked) {
+        removals = Removals.of(
+                session, asked, stayingTables().stream().map(Arrival::name).toList());
     }
 
     /** How many records went, of each table. */
@@ -224,9 +225,27 @@ final class Settlement {
             references.count(names(plan.arrivals()));
         }
         removals.before(references);
-        bringIn();
+        Optional<Savepoint> before = removals.anyWaits() ? session.savepoint() : Optional.empty();
+        try {
+            bringIn();
+        } catch (SQLException e) {
+            if (before.isEmpty() || !RecordRemoval.breaksRule(session, e)) {
+                throw e;
+            }
+            session.connection().rollback(before.get());
+            try {
+                bringInBackwards(references);
+            } catch (SQLException second) {
+                // the first one says what is wrong; this one, that there is no other way
+                e.addSuppressed(second);
+                throw e;
+            }
+        }
         removals.after();
-        Optional<String> lost = references.lost();
+        Optional<String> lost = references.goneAlong(plan.routes());
+        if (lost.isEmpty()) {
+            lost = references.lost();
+        }
         if (lost.isPresent()) {
             throw new SQLException(lost.get());
         }
@@ -235,9 +254,35 @@ final class Settlement {
     private void bringIn() throws SQLException {
         for (Route route : plan.routes()) {
             if (!route.arrival().isNewTable()) {
-                new Merging(session, route)
-                        .run()
-                        .ifPresent(m -> merged.put(route.arrival().source(), m));
+                bringIn(route);
+            }
+        }
+    }
+
+    private void bringIn(Route route) throws SQLException {
+        new Merging(session, route)
+                .run()
+                .ifPresent(m -> merged.put(route.arrival().source(), m));
+    }
+
+    /**
+     * What refers to others first, so that nothing of it goes any more with what it referred to; then what goes of a table can do so
+     * before others come, and leave its unique values to them. For systems that look at references within the load in its end.
+     */
+    private void bringInBackwards(References references) throws SQLException {
+        List<Route> routes = new ArrayList<>(plan.routes());
+        Collections.reverse(routes);
+        for (Route route : routes) {
+            if (route.arrival().isNewTable()) {
+                continue;
+            }
+            TableName table = route.arrival().name();
+            if (references.followsItself(table)) {
+                bringIn(route);
+                removals.remove(table);
+            } else {
+                removals.remove(table);
+                bringIn(route);
             }
         }
     }
