@@ -130,7 +130,7 @@ class LostConnectionsTest {
                     url,
                     url.contains("postgresql")
                             ? "SELECT pid FROM pg_stat_activity WHERE datname = current_database() AND pid <>"
-                                    + " pg_backend_pid() AND backend_type = 'client backend' ORDER BY backend_start"
+                                    + " pg_backend_pid() AND application_name = 'Orderly Ferry' ORDER BY backend_start"
                             : "SELECT ID FROM information_schema.PROCESSLIST WHERE DB = DATABASE() AND ID <>"
                                     + " CONNECTION_ID() ORDER BY ID");
             return all.subList(1, all.size());
@@ -183,7 +183,8 @@ class LostConnectionsTest {
                     .into(to);
         }
         assertThat(told).isEmpty();
-        assertThat(seen).hasSize(4);
+        // one, and another after each cut; a test's own that is about to end may be seen as well
+        assertThat(seen).hasSizeBetween(4, 8);
         try (Place a = Places.open("jdbc:sqlite:" + source);
                 Place b = Places.open(target)) {
             assertThat(Reconcile.between(a, b).compare().isEqual()).isTrue();
