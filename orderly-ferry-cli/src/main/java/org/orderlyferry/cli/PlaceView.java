@@ -66,6 +66,7 @@ record PlaceView(
                 denied.add(new FailedTable(name, e.getMessage()));
             }
         }
+        List<TableName> names = lines.stream().map(l -> l.table().name()).toList();
         lines.sort(order.order());
         return new PlaceView(
                 place.address(),
@@ -73,8 +74,8 @@ record PlaceView(
                 lines,
                 denied,
                 place.databases(),
-                place.leftBehind(),
-                place.notices(lines.stream().map(l -> l.table().name()).toList()),
+                patterns.isEmpty() ? place.leftBehind() : place.leftBehind(names),
+                place.notices(names),
                 place instanceof ExportSet set ? set.changes() : List.of());
     }
 

@@ -178,8 +178,9 @@ public final class Check {
         if (!there.isEmpty()) {
             obstacles.add("the target has " + Listed.of(there) + " already, and the crossing says: onto: refuse");
         }
-        leftBehind.addAll(source.leftBehind());
-        findings.addAll(source.notices());
+        List<TableName> from = definitions.stream().map(TableDefinition::name).toList();
+        leftBehind.addAll(source.leftBehind(from));
+        findings.addAll(source.notices(from));
         Choices choices = new Choices(crossing);
         LoadModes modes = there.isEmpty() ? choices.modes() : choices.modesWithoutRefusal();
         try {

@@ -303,7 +303,8 @@ public final class Draft {
         /** What can't come along, and what arrives otherwise: as a load without records would say it. */
         private void leftBehind(CrossingWriter.Remarks remarks) {
             List<String> left = new ArrayList<>();
-            source.leftBehind().forEach(l -> left.add(l.toString()));
+            source.leftBehind(definitions.stream().map(TableDefinition::name).toList())
+                    .forEach(l -> left.add(l.toString()));
             List<String> changed = new ArrayList<>();
             try (Loading rehearsal = target.rehearse(definitions, LoadModes.all(LoadMode.REPLACE))) {
                 rehearsal.leftBehind().forEach(l -> left.add(l.toString()));

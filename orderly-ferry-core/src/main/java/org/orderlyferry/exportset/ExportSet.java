@@ -88,11 +88,15 @@ public final class ExportSet implements Place {
             tables.put(table.name(), table);
             files.computeIfAbsent(table.name(), t -> new ArrayList<>()).add(file);
         }
+        Map<String, TableName> names = new HashMap<>();
+        tables.keySet().forEach(t -> names.put(t.text(), t));
         root.path(Annotations.LEFT_BEHIND)
                 .forEach(node -> leftBehind.add(new LeftBehind(
                         node.path(Annotations.KIND).asText(),
                         node.path(Annotations.NAME).asText(),
-                        node.path(Annotations.REASON).asText())));
+                        node.path(Annotations.REASON).asText(),
+                        Optional.ofNullable(
+                                names.get(node.path(Annotations.TABLE).asText())))));
     }
 
     /**

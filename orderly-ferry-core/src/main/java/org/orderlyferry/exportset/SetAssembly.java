@@ -225,10 +225,11 @@ final class SetAssembly {
         root.put(Annotations.QUOTED_IS_VALUE, true);
         ArrayNode left = root.putArray(Annotations.LEFT_BEHIND);
         for (LeftBehind thing : leftBehind) {
-            left.addObject()
+            ObjectNode node = left.addObject()
                     .put(Annotations.KIND, thing.kind())
                     .put(Annotations.NAME, thing.name())
                     .put(Annotations.REASON, thing.reason());
+            thing.table().ifPresent(t -> node.put(Annotations.TABLE, t.text()));
         }
         return root;
     }

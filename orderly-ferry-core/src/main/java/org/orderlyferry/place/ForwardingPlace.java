@@ -1,5 +1,6 @@
 package org.orderlyferry.place;
 
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -155,6 +156,11 @@ public abstract class ForwardingPlace implements Place {
     @Override
     public List<LeftBehind> leftBehind() {
         return place.leftBehind();
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind(Collection<TableName> tables) {
+        return place.leftBehind(tables);
     }
 
     @Override

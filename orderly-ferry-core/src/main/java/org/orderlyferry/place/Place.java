@@ -1,10 +1,12 @@
 package org.orderlyferry.place;
 
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
@@ -182,6 +184,15 @@ public interface Place extends AutoCloseable {
 
     /** What is here but can't be carried. */
     List<LeftBehind> leftBehind();
+
+    /** What of it concerns whoever carries some tables: all but what is of another of the tables here. */
+    default List<LeftBehind> leftBehind(Collection<TableName> tables) {
+        Set<TableName> others = new HashSet<>(tables());
+        others.removeAll(Set.copyOf(tables));
+        return leftBehind().stream()
+                .filter(l -> l.table().filter(others::contains).isEmpty())
+                .toList();
+    }
 
     /**
      * Sees to it that the place is whole before anything is read of it.

@@ -57,7 +57,8 @@ final class DefinitionsOfPairs {
                             expectation.map(Expectation::typeName).orElse(LogicalType::toString))
                     .differences());
         }
-        List<LeftBehind> left = new ArrayList<>(source.leftBehind());
+        List<LeftBehind> left = new ArrayList<>(
+                source.leftBehind(pairs.stream().map(TablePair::source).toList()));
         expectation.map(Expectation::leftBehind).orElse(List.of()).stream()
                 .filter(l -> !left.contains(l))
                 .forEach(left::add);

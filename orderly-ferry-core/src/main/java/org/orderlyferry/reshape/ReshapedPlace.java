@@ -1,6 +1,7 @@
 package org.orderlyferry.reshape;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -225,6 +226,17 @@ final class ReshapedPlace extends ForwardingPlace {
     public List<LeftBehind> leftBehind() {
         List<LeftBehind> all = new ArrayList<>(place().leftBehind());
         tables.values().forEach(t -> all.addAll(t.leftBehind()));
+        return all;
+    }
+
+    @Override
+    public List<LeftBehind> leftBehind(Collection<TableName> names) {
+        List<LeftBehind> all = new ArrayList<>(place().leftBehind(names.stream()
+                .map(n -> tables.containsKey(n) ? tables.get(n).before().name() : n)
+                .toList()));
+        names.stream()
+                .filter(tables::containsKey)
+                .forEach(n -> all.addAll(tables.get(n).leftBehind()));
         return all;
     }
 

@@ -202,7 +202,7 @@ final class Conductor {
         findings.addAll(source.notices(plan.names()));
         findings.addAll(hands.findings());
         // asked before anything lasts: a source that fails afterwards must not make work that is done look failed
-        List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind());
+        List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind(plan.names()));
         told.stage(ProgressListener.Stage.MOVING);
         Crew crew = new Crew(stop);
         WorkState state = new WorkState(

@@ -368,16 +368,18 @@ final class DriverCatalogue implements Catalogue {
             eachColumn(table, row -> {
                 String rule = row.getString("COLUMN_DEF");
                 if (rule == null && isYes(row, "IS_GENERATEDCOLUMN") && !isYes(row, "IS_AUTOINCREMENT")) {
-                    all.add(new LeftBehind(
+                    all.add(LeftBehind.of(
+                            table,
                             "generated column",
-                            table + "." + row.getString("COLUMN_NAME"),
+                            row.getString("COLUMN_NAME"),
                             "the driver doesn't tell how it is computed; its values are carried like others"));
                 }
                 if (DriverTypes.isCarriedAsText(
                         row.getInt("DATA_TYPE"), row.getString("TYPE_NAME"), row.getLong("COLUMN_SIZE"))) {
-                    all.add(new LeftBehind(
+                    all.add(LeftBehind.of(
+                            table,
                             "type",
-                            table + "." + row.getString("COLUMN_NAME"),
+                            row.getString("COLUMN_NAME"),
                             "values of " + row.getString("TYPE_NAME")
                                     + " are carried as text, as the driver writes them"));
                 }

@@ -153,16 +153,17 @@ final class IsoViews {
         List<LeftBehind> all = new ArrayList<>();
         domains().ifPresent(found -> found.stream()
                 .filter(c -> tables.contains(c.table()))
-                .forEach(c -> all.add(new LeftBehind(
+                .forEach(c -> all.add(LeftBehind.of(
+                        c.table(),
                         "domain",
-                        c.name(),
+                        c.column(),
                         "the rules of the domain " + c.what() + " aren't carried; its values are, as its type's"))));
         collations().ifPresent(found -> found.stream()
                 .filter(c -> tables.contains(c.table()))
-                .forEach(c -> all.add(
-                        new LeftBehind("collation", c.name(), "its texts are ordered and told apart by " + c.what()))));
-        pasts().ifPresent(found -> found.forEach(c -> all.add(new LeftBehind(
-                "history", c.table().toString(), "what its rows were before isn't carried; what they are is"))));
+                .forEach(c -> all.add(LeftBehind.of(
+                        c.table(), "collation", c.column(), "its texts are ordered and told apart by " + c.what()))));
+        pasts().ifPresent(found -> found.forEach(c -> all.add(
+                LeftBehind.of(c.table(), "history", "what its rows were before isn't carried; what they are is"))));
         return all;
     }
 

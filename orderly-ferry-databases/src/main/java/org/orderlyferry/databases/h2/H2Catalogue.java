@@ -41,7 +41,7 @@ final class H2Catalogue implements Catalogue {
         return names;
     }
 
-    private TableName name(String schema, String table) throws SQLException {
+    TableName name(String schema, String table) throws SQLException {
         return names().name(schema, table);
     }
 
@@ -106,8 +106,9 @@ final class H2Catalogue implements Catalogue {
                 row -> all.add(new LeftBehind(
                         "view", name(row.getString(1), row.getString(2)).toString(), reason)));
         query.each(
-                "SELECT TRIGGER_NAME, EVENT_OBJECT_TABLE FROM INFORMATION_SCHEMA.TRIGGERS ORDER BY 1",
-                row -> all.add(new LeftBehind("trigger", row.getString(2) + "." + row.getString(1), reason)));
+                "SELECT TRIGGER_NAME, EVENT_OBJECT_TABLE, EVENT_OBJECT_SCHEMA FROM INFORMATION_SCHEMA.TRIGGERS ORDER BY 1",
+                row -> all.add(
+                        LeftBehind.of(name(row.getString(3), row.getString(2)), "trigger", row.getString(1), reason)));
         query.each(
                 "SELECT ROUTINE_NAME FROM INFORMATION_SCHEMA.ROUTINES"
                         + " WHERE ROUTINE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1",
@@ -120,28 +121,30 @@ final class H2Catalogue implements Catalogue {
                         row.getString(1),
                         "it belongs to no column; its next value is " + row.getString(2))));
         query.each(
-                "SELECT TABLE_NAME, COLUMN_NAME, DATA_TYPE FROM INFORMATION_SCHEMA.COLUMNS WHERE DATA_TYPE IN"
+                "SELECT TABLE_SCHEMA, TABLE_NAME, COLUMN_NAME, DATA_TYPE FROM INFORMATION_SCHEMA.COLUMNS WHERE DATA_TYPE IN"
                         + " ('GEOMETRY', 'TIME WITH TIME ZONE', 'ROW', 'ARRAY', 'INTERVAL', 'JAVA_OBJECT')"
-                        + " AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
-                row -> all.add(new LeftBehind(
+                        + " AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2, 3",
+                row -> all.add(LeftBehind.of(
+                        name(row.getString(1), row.getString(2)),
                         "type",
-                        row.getString(1) + "." + row.getString(2),
-                        "values of " + row.getString(3) + " are carried as text, as H2 writes them")));
+                        row.getString(3),
+                        "values of " + row.getString(4) + " are carried as text, as H2 writes them")));
         query.each(
-                "SELECT TABLE_NAME, GRANTEE, PRIVILEGE_TYPE FROM INFORMATION_SCHEMA.TABLE_PRIVILEGES WHERE TABLE_SCHEMA"
-                        + " <> 'INFORMATION_SCHEMA' ORDER BY 1, 2, 3",
-                row -> all.add(new LeftBehind(
+                "SELECT TABLE_SCHEMA, TABLE_NAME, GRANTEE, PRIVILEGE_TYPE FROM INFORMATION_SCHEMA.TABLE_PRIVILEGES WHERE TABLE_SCHEMA"
+                        + " <> 'INFORMATION_SCHEMA' ORDER BY 1, 2, 3, 4",
+                row -> all.add(LeftBehind.of(
+                        name(row.getString(1), row.getString(2)),
                         "grant",
-                        row.getString(1),
-                        row.getString(3) + " to " + row.getString(2) + "; users are the target's own matter")));
+                        row.getString(4) + " to " + row.getString(3) + "; users are the target's own matter")));
         query.each(
-                "SELECT TABLE_NAME, COLUMN_NAME, DOMAIN_NAME FROM INFORMATION_SCHEMA.COLUMNS WHERE DOMAIN_NAME IS NOT"
-                        + " NULL AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2",
-                row -> all.add(new LeftBehind(
+                "SELECT TABLE_SCHEMA, TABLE_NAME, COLUMN_NAME, DOMAIN_NAME FROM INFORMATION_SCHEMA.COLUMNS WHERE DOMAIN_NAME IS NOT"
+                        + " NULL AND TABLE_SCHEMA <> 'INFORMATION_SCHEMA' ORDER BY 1, 2, 3",
+                row -> all.add(LeftBehind.of(
+                        name(row.getString(1), row.getString(2)),
                         "domain",
-                        row.getString(1) + "." + row.getString(2),
-                        "the column arrives as the type that " + row.getString(3) + " is made of")));
-        UnusualRules.tell(query, all);
+                        row.getString(3),
+                        "the column arrives as the type that " + row.getString(4) + " is made of")));
+        UnusualRules.tell(this, query, all);
         return all;
     }
 }

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableName;
 
 /** What a MariaDB database has that definitions of tables have no place for. */
 final class MariaLeftBehind {
@@ -29,23 +30,27 @@ final class MariaLeftBehind {
         query.each(
                 "SELECT EVENT_OBJECT_TABLE, TRIGGER_NAME FROM information_schema.TRIGGERS"
                         + " WHERE TRIGGER_SCHEMA = DATABASE() ORDER BY 1, 2",
-                row -> all.add(new LeftBehind("trigger", row.getString(1) + "." + row.getString(2), own)));
+                row -> all.add(LeftBehind.of(TableName.of(row.getString(1)), "trigger", row.getString(2), own)));
         query.each(
                 "SELECT ROUTINE_NAME FROM information_schema.ROUTINES WHERE ROUTINE_SCHEMA = DATABASE() ORDER BY 1",
                 row -> all.add(new LeftBehind("routine", row.getString(1), own)));
         query.each(
                 "SELECT DISTINCT TABLE_NAME, INDEX_NAME, INDEX_TYPE FROM information_schema.STATISTICS"
                         + " WHERE TABLE_SCHEMA = DATABASE() AND INDEX_TYPE <> 'BTREE' AND NON_UNIQUE = 1 ORDER BY 1, 2",
-                row -> all.add(new LeftBehind(
-                        "index", row.getString(1) + "." + row.getString(2), "it is of the kind " + row.getString(3))));
+                row -> all.add(LeftBehind.of(
+                        TableName.of(row.getString(1)),
+                        "index",
+                        row.getString(2),
+                        "it is of the kind " + row.getString(3))));
         query.each(
                 "SELECT TABLE_NAME, COLUMN_NAME, COLUMN_TYPE FROM information_schema.COLUMNS"
                         + " WHERE TABLE_SCHEMA = DATABASE() ORDER BY 1, 2",
                 row -> {
                     if (MariaTypes.isCarriedAsText(row.getString(3))) {
-                        all.add(new LeftBehind(
+                        all.add(LeftBehind.of(
+                                TableName.of(row.getString(1)),
                                 "type",
-                                row.getString(1) + "." + row.getString(2),
+                                row.getString(2),
                                 "values of " + row.getString(3) + " are carried as text"));
                     }
                 });
@@ -53,9 +58,9 @@ final class MariaLeftBehind {
                 "SELECT t.TABLE_NAME, t.ENGINE FROM information_schema.TABLES t JOIN information_schema.ENGINES e"
                         + " ON e.ENGINE = t.ENGINE WHERE t.TABLE_SCHEMA = DATABASE() AND t.TABLE_TYPE IN ('BASE TABLE',"
                         + " 'SYSTEM VERSIONED') AND COALESCE(e.TRANSACTIONS, 'NO') <> 'YES' ORDER BY 1",
-                row -> all.add(new LeftBehind(
+                row -> all.add(LeftBehind.of(
+                        TableName.of(row.getString(1)),
                         "moment",
-                        row.getString(1),
                         "the engine " + row.getString(2) + " has no transactions, so what is written to the table while"
                                 + " it is read may come, or not")));
         query.each(
@@ -63,14 +68,16 @@ final class MariaLeftBehind {
                         + " DATABASE() AND (EXTRA LIKE '%on update%' OR COLUMN_TYPE LIKE '%COMPRESSED%') ORDER BY 1, 2",
                 row -> all.add(
                         row.getString(3).contains("on update")
-                                ? new LeftBehind(
+                                ? LeftBehind.of(
+                                        TableName.of(row.getString(1)),
                                         "on update",
-                                        row.getString(1) + "." + row.getString(2),
+                                        row.getString(2),
                                         "it comes as a column that keeps its moment when its record is changed: "
                                                 + row.getString(3))
-                                : new LeftBehind(
+                                : LeftBehind.of(
+                                        TableName.of(row.getString(1)),
                                         "compression",
-                                        row.getString(1) + "." + row.getString(2),
+                                        row.getString(2),
                                         "its values aren't compressed in their column")));
         events(all, own);
         unseenColumns(all);
@@ -79,14 +86,14 @@ final class MariaLeftBehind {
         query.each(
                 "SELECT DISTINCT TABLE_NAME FROM information_schema.PARTITIONS WHERE TABLE_SCHEMA = DATABASE()"
                         + " AND PARTITION_NAME IS NOT NULL ORDER BY 1",
-                row -> all.add(
-                        new LeftBehind("partitioning", row.getString(1), "its partitions are carried as one table")));
+                row -> all.add(LeftBehind.of(
+                        TableName.of(row.getString(1)), "partitioning", "its partitions are carried as one table")));
         query.each(
                 "SELECT DISTINCT TABLE_NAME, GRANTEE, PRIVILEGE_TYPE FROM information_schema.TABLE_PRIVILEGES"
                         + " WHERE TABLE_SCHEMA = DATABASE() ORDER BY 1, 2, 3",
-                row -> all.add(new LeftBehind(
+                row -> all.add(LeftBehind.of(
+                        TableName.of(row.getString(1)),
                         "grant",
-                        row.getString(1),
                         row.getString(3) + " to " + row.getString(2) + "; users are the target's own matter")));
         return all;
     }
@@ -125,9 +132,9 @@ final class MariaLeftBehind {
                                 + " ORDER BY ORDINAL_POSITION",
                         row -> seen.add(row.getString(1)),
                         table);
-                all.add(new LeftBehind(
+                all.add(LeftBehind.of(
+                        TableName.of(table),
                         "columns",
-                        table,
                         "the user may see no others than " + String.join(", ", seen) + ", and no others are carried"));
             }
         }
@@ -142,9 +149,9 @@ final class MariaLeftBehind {
                     all.add(
                             switch (row.getString(2)) {
                                 case "SYSTEM VERSIONED" ->
-                                    new LeftBehind(
+                                    LeftBehind.of(
+                                            TableName.of(name),
                                             "versioning",
-                                            name,
                                             "its records are carried as they are now, without their history");
                                 case "SEQUENCE" -> new LeftBehind("sequence", name, "it belongs to no column");
                                 default ->
@@ -155,9 +162,10 @@ final class MariaLeftBehind {
         query.each(
                 "SELECT TABLE_NAME, COLUMN_NAME FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE()"
                         + " AND EXTRA LIKE '%INVISIBLE%' ORDER BY 1, 2",
-                row -> all.add(new LeftBehind(
+                row -> all.add(LeftBehind.of(
+                        TableName.of(row.getString(1)),
                         "invisibility",
-                        row.getString(1) + "." + row.getString(2),
+                        row.getString(2),
                         "it comes as a column like any other, which SELECT * gives as well")));
     }
 
@@ -172,9 +180,10 @@ final class MariaLeftBehind {
             query.each(
                     "SELECT TABLE_NAME, PERIOD FROM information_schema.PERIODS WHERE TABLE_SCHEMA = DATABASE() AND PERIOD"
                             + " <> 'SYSTEM_TIME' ORDER BY 1, 2",
-                    row -> all.add(new LeftBehind(
+                    row -> all.add(LeftBehind.of(
+                            TableName.of(row.getString(1)),
                             "period",
-                            row.getString(1) + "." + row.getString(2),
+                            row.getString(2),
                             "a key over it becomes one of its two columns, which allows more")));
         }
     }

@@ -53,9 +53,10 @@ final class TruthColumns {
             numbers.put(table, known);
             known.stream()
                     .sorted()
-                    .forEach(c -> told.add(new LeftBehind(
+                    .forEach(c -> told.add(LeftBehind.of(
+                            table,
                             "type",
-                            table.name() + "." + c,
+                            c,
                             "it is declared as tinyint(1), and is carried as SMALLINT, since it has other values than 0"
                                     + " and 1")));
         }

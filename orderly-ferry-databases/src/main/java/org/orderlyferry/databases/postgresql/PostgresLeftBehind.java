@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.postgresql;
 
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
@@ -32,11 +33,11 @@ final class PostgresLeftBehind {
                         catalogue.name(row.getString(2), row.getString(3)).toString(),
                         own)));
         query.each(
-                "SELECT c.relname, t.tgname FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid"
+                "SELECT n.nspname, c.relname, t.tgname FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid"
                         + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE NOT t.tgisinternal AND"
                         + PostgresCatalogue.NOT_SYSTEM
-                        + "ORDER BY 1, 2",
-                row -> all.add(new LeftBehind("trigger", row.getString(1) + "." + row.getString(2), own)));
+                        + "ORDER BY 1, 2, 3",
+                row -> all.add(LeftBehind.of(table(row, 1), "trigger", row.getString(3), own)));
         query.each(
                 "SELECT p.proname FROM pg_proc p JOIN pg_namespace n ON n.oid = p.pronamespace WHERE"
                         + PostgresCatalogue.NOT_SYSTEM
@@ -44,21 +45,21 @@ final class PostgresLeftBehind {
                         + " ORDER BY 1",
                 row -> all.add(new LeftBehind("routine", row.getString(1), own)));
         query.each(
-                "SELECT 'policy', c.relname, p.polname FROM pg_policy p JOIN pg_class c ON c.oid = p.polrelid"
-                        + " UNION ALL SELECT 'rule', c.relname, r.rulename FROM pg_rewrite r JOIN pg_class c"
+                "SELECT 'policy', n.nspname, c.relname, p.polname FROM pg_policy p JOIN pg_class c ON c.oid = p.polrelid"
+                        + " JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " UNION ALL SELECT 'rule', n.nspname, c.relname, r.rulename FROM pg_rewrite r JOIN pg_class c"
                         + " ON c.oid = r.ev_class JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE r.rulename <> '_RETURN' AND" + PostgresCatalogue.NOT_SYSTEM
-                        + "UNION ALL SELECT 'exclusion constraint', c.relname, k.conname FROM pg_constraint k"
-                        + " JOIN pg_class c ON c.oid = k.conrelid WHERE k.contype = 'x' ORDER BY 1, 2, 3",
-                row -> all.add(new LeftBehind(row.getString(1), row.getString(2) + "." + row.getString(3), own)));
+                        + "UNION ALL SELECT 'exclusion constraint', n.nspname, c.relname, k.conname FROM pg_constraint k"
+                        + " JOIN pg_class c ON c.oid = k.conrelid JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE k.contype = 'x' ORDER BY 1, 2, 3, 4",
+                row -> all.add(LeftBehind.of(table(row, 2), row.getString(1), row.getString(4), own)));
         query.each(
                 "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE c.relkind = 'p' AND NOT c.relispartition AND" + PostgresCatalogue.NOT_SYSTEM
                         + "ORDER BY 1, 2",
-                row -> all.add(new LeftBehind(
-                        "partitioning",
-                        catalogue.name(row.getString(1), row.getString(2)).toString(),
-                        "its partitions are carried as one table")));
+                row -> all.add(
+                        LeftBehind.of(table(row, 1), "partitioning", "its partitions are carried as one table")));
         query.each(
                 "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE c.relkind IN ('r', 'p') AND NOT" + PostgresCatalogue.HAS_COLUMNS + " AND"
@@ -75,9 +76,9 @@ final class PostgresLeftBehind {
                         + PostgresCatalogue.NOT_SYSTEM + "ORDER BY 1, 2, 3, 4",
                 row -> {
                     TableName parent = catalogue.name(row.getString(3), row.getString(4));
-                    all.add(new LeftBehind(
+                    all.add(LeftBehind.of(
+                            table(row, 1),
                             "inheritance",
-                            catalogue.name(row.getString(1), row.getString(2)).toString(),
                             "its records are those of " + parent + " as well, and are carried with both"));
                 });
         query.each(
@@ -99,36 +100,41 @@ final class PostgresLeftBehind {
         UnusualRules.tell(catalogue, query, all);
         largeObjects(all);
         query.each(
-                "SELECT DISTINCT c.relname, CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE pg_get_userbyid(a.grantee) END,"
+                "SELECT DISTINCT n.nspname, c.relname, CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE pg_get_userbyid(a.grantee) END,"
                         + " a.privilege_type FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace,"
                         + " aclexplode(c.relacl) a WHERE c.relkind IN ('r', 'p') AND a.grantee <> c.relowner AND"
-                        + PostgresCatalogue.NOT_SYSTEM + "ORDER BY 1, 2, 3",
-                row -> all.add(new LeftBehind(
+                        + PostgresCatalogue.NOT_SYSTEM + "ORDER BY 1, 2, 3, 4",
+                row -> all.add(LeftBehind.of(
+                        table(row, 1),
                         "grant",
-                        row.getString(1),
-                        row.getString(3) + " to " + row.getString(2) + "; users are the target's own matter")));
+                        row.getString(4) + " to " + row.getString(3) + "; users are the target's own matter")));
         query.each(
-                "SELECT c.relname, a.attname, format_type(a.atttypid, a.atttypmod), t.typtype::text"
+                "SELECT n.nspname, c.relname, a.attname, format_type(a.atttypid, a.atttypmod), t.typtype::text"
                         + " FROM pg_attribute a JOIN pg_class c ON c.oid = a.attrelid JOIN pg_namespace n"
                         + " ON n.oid = c.relnamespace JOIN pg_type t ON t.oid = a.atttypid"
                         + " WHERE c.relkind IN ('r', 'p') AND a.attnum > 0 AND NOT a.attisdropped AND"
                         + PostgresCatalogue.NOT_SYSTEM
-                        + "ORDER BY 1, 2",
+                        + "ORDER BY 1, 2, 3",
                 row -> {
-                    String type = row.getString(3);
-                    String where = row.getString(1) + "." + row.getString(2);
-                    if (row.getString(4).equals("d")) {
-                        all.add(new LeftBehind(
+                    String type = row.getString(4);
+                    if (row.getString(5).equals("d")) {
+                        all.add(LeftBehind.of(
+                                table(row, 1),
                                 "domain",
-                                where,
+                                row.getString(3),
                                 "the column arrives as the type that " + type + " is made of, with its checks"));
-                    } else if (!row.getString(4).equals("e")
+                    } else if (!row.getString(5).equals("e")
                             && PostgresTypes.isCarriedAsText(type)
                             && !type.equals("text")) {
-                        all.add(new LeftBehind("type", where, "values of " + type + " are carried as text"));
+                        all.add(LeftBehind.of(
+                                table(row, 1), "type", row.getString(3), "values of " + type + " are carried as text"));
                     }
                 });
         return all;
+    }
+
+    private TableName table(ResultSet row, int schema) throws SQLException {
+        return catalogue.name(row.getString(schema), row.getString(schema + 1));
     }
 
     /** Values that stand outside of the tables that have their numbers. */
@@ -145,9 +151,10 @@ final class PostgresLeftBehind {
                         + " WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND a.attnum > 0 AND NOT a.attisdropped"
                         + " AND t.typname IN ('oid', 'lo') AND" + PostgresCatalogue.NOT_SYSTEM
                         + "ORDER BY 1, 2, a.attnum",
-                row -> all.add(new LeftBehind(
+                row -> all.add(LeftBehind.of(
+                        table(row, 1),
                         "large objects",
-                        catalogue.name(row.getString(1), row.getString(2)) + "." + row.getString(3),
+                        row.getString(3),
                         "the column may hold their numbers, which are carried, and by which nothing is found elsewhere; a query"
                                 + " with lo_get gives what they hold")));
     }

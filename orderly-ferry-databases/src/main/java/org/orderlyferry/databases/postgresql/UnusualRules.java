@@ -39,7 +39,7 @@ final class UnusualRules {
                 row -> {
                     TableName table = catalogue.name(row.getString(1), row.getString(2));
                     for (String reason : reasons(row)) {
-                        all.add(new LeftBehind(kind(row.getString(4)), table + "." + row.getString(3), reason));
+                        all.add(LeftBehind.of(table, kind(row.getString(4)), row.getString(3), reason));
                     }
                 });
         counters(catalogue, query, all);
@@ -100,9 +100,10 @@ final class UnusualRules {
                         + " s.seqtypid WHEN 21 THEN 32767 WHEN 23 THEN 2147483647 ELSE 9223372036854775807 END ELSE s.seqmin"
                         + " <> CASE s.seqtypid WHEN 21 THEN -32768 WHEN 23 THEN -2147483648 ELSE -9223372036854775808 END"
                         + " END) AND" + PostgresCatalogue.NOT_SYSTEM + "ORDER BY 1, 2, 3",
-                row -> all.add(new LeftBehind(
+                row -> all.add(LeftBehind.of(
+                        catalogue.name(row.getString(1), row.getString(2)),
                         "counter",
-                        catalogue.name(row.getString(1), row.getString(2)) + "." + row.getString(3),
+                        row.getString(3),
                         "it comes without its bounds, from " + row.getLong(4) + " to " + row.getLong(5)
                                 + (row.getBoolean(6) ? ", and without beginning again there" : ""))));
     }

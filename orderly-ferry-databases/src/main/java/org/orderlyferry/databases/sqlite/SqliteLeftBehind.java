@@ -8,6 +8,7 @@ import java.util.Map;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableName;
 
 /** What a SQLite database has that definitions of tables have no place for. */
 final class SqliteLeftBehind {
@@ -22,14 +23,13 @@ final class SqliteLeftBehind {
 
     List<LeftBehind> all() throws SQLException {
         List<LeftBehind> all = new ArrayList<>();
+        String own = "its SQL is SQLite's own; make it anew at the target";
         query.each(
                 "SELECT type, name, tbl_name FROM sqlite_schema WHERE type IN ('view', 'trigger') ORDER BY 1 DESC, 2",
-                row -> all.add(new LeftBehind(
-                        row.getString(1),
+                row -> all.add(
                         row.getString(1).equals("trigger")
-                                ? row.getString(3) + "." + row.getString(2)
-                                : row.getString(2),
-                        "its SQL is SQLite's own; make it anew at the target")));
+                                ? LeftBehind.of(TableName.of(row.getString(3)), "trigger", row.getString(2), own)
+                                : new LeftBehind(row.getString(1), row.getString(2), own)));
         query.each(
                 "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'virtual' ORDER BY 1",
                 row -> all.add(new LeftBehind("virtual table", row.getString(1), "its rows come from a module")));
@@ -48,14 +48,14 @@ final class SqliteLeftBehind {
                     List<SqlToken> tokens = SqlToken.of(row.getString(2));
                     texts.put(table, CreateTableText.of(row.getString(2)));
                     if (isStrict(tokens)) {
-                        all.add(new LeftBehind(
-                                "strictness", table, "it comes as a table whose columns take any value"));
+                        all.add(LeftBehind.of(
+                                TableName.of(table), "strictness", "it comes as a table whose columns take any value"));
                     }
                     for (int i = 1; i < tokens.size(); i++) {
                         if (tokens.get(i).is("CONFLICT") && tokens.get(i - 1).is("ON")) {
-                            all.add(new LeftBehind(
+                            all.add(LeftBehind.of(
+                                    TableName.of(table),
                                     "on conflict",
-                                    table,
                                     "what becomes of a record that breaks a rule isn't carried: the rule refuses it"));
                             break;
                         }
@@ -68,9 +68,10 @@ final class SqliteLeftBehind {
                     CreateTableText text = texts.get(row.getString(1));
                     String own = text == null ? "" : text.collation(row.getString(3));
                     if (!row.getString(4).equalsIgnoreCase(own.isEmpty() ? BY_BYTES : own)) {
-                        all.add(new LeftBehind(
+                        all.add(LeftBehind.of(
+                                TableName.of(row.getString(1)),
                                 "index",
-                                row.getString(1) + "." + row.getString(2),
+                                row.getString(2),
                                 "it compares " + row.getString(3) + " by " + row.getString(4)
                                         + ", and comes as one that compares it as the column does"));
                     }

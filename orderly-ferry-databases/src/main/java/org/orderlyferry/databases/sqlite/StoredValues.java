@@ -129,9 +129,10 @@ final class StoredValues {
     private ColumnDefinition fitting(TableName table, ColumnDefinition column, Found found) {
         LogicalType carried = carried(found);
         long values = found.whole() + found.real() + found.text() + found.blob();
-        told.add(new LeftBehind(
+        told.add(LeftBehind.of(
+                table,
                 "type",
-                table + "." + column.name(),
+                column.name(),
                 String.format(
                         java.util.Locale.ROOT,
                         "is declared %s, and %,d of %,d values are none; the column is carried as %s",

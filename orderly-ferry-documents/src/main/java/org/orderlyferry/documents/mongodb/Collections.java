@@ -104,12 +104,13 @@ final class Collections {
         options.put(name, made);
         for (String option : made.keySet()) {
             if (!option.startsWith("validat")) {
-                leftBehind.add(new LeftBehind("option", name + "." + option, "is how this system keeps a collection"));
+                leftBehind.add(
+                        LeftBehind.of(TableName.of(name), "option", option, "is how this system keeps a collection"));
             }
         }
         if (made.containsKey("validator") && !Validator.isOurs(made)) {
-            leftBehind.add(
-                    new LeftBehind("validator", name, "is somebody's own; types and required fields are taken over"));
+            leftBehind.add(LeftBehind.of(
+                    TableName.of(name), "validator", "is somebody's own; types and required fields are taken over"));
         }
     }
 

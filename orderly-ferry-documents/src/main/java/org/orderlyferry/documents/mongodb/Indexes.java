@@ -9,6 +9,7 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
 
 /** The indexes of a collection, as keys and indexes of its table. */
 final class Indexes {
@@ -90,7 +91,7 @@ final class Indexes {
     }
 
     private void left(String name, String reason) {
-        leftBehind.add(new LeftBehind("index", collection + "." + name, reason));
+        leftBehind.add(LeftBehind.of(TableName.of(collection), "index", name, reason));
     }
 
     /** Puts them into a definition. */

@@ -107,22 +107,28 @@ final class AccessDefinitions {
                 columns.put(column.getName(), name(column));
                 builder.column(column(table, column));
             } else {
-                leftBehind.add(new LeftBehind(
+                leftBehind.add(LeftBehind.of(
+                        names.get(table.getName()),
                         "column",
-                        table.getName() + "." + column.getName(),
+                        column.getName(),
                         "it holds attachments or several values at once"));
             }
         }
-        rule(table.getName(), table.getProperties());
+        rule(table, "", table.getProperties());
         keys(table, builder, columns);
         references(table, builder, columns);
         return builder.build();
     }
 
     /** Of a column, or of all columns of a table together. */
-    private void rule(String of, PropertyMap properties) {
+    private void rule(Table table, String column, PropertyMap properties) {
         if (properties.getValue(PropertyMap.VALIDATION_RULE_PROP) instanceof String rule && !rule.isBlank()) {
-            leftBehind.add(new LeftBehind("check", of, "its expression is the program's own: " + rule));
+            TableName name = names.get(table.getName());
+            String reason = "its expression is the program's own: " + rule;
+            leftBehind.add(
+                    column.isEmpty()
+                            ? LeftBehind.of(name, "check", reason)
+                            : LeftBehind.of(name, "check", column, reason));
         }
     }
 
@@ -141,28 +147,31 @@ final class AccessDefinitions {
         if (column.isAutoNumber() && type.name().isExactNumber()) {
             builder.identity(Optional.of(new Identity(false, 1, 1, 1)));
         } else if (column.isAutoNumber()) {
-            leftBehind.add(new LeftBehind(
+            leftBehind.add(LeftBehind.of(
+                    names.get(table.getName()),
                     "default",
-                    table.getName() + "." + column.getName(),
+                    column.getName(),
                     "the program gives each new record a value of its own"));
         } else if (properties.getValue(PropertyMap.DEFAULT_VALUE_PROP) instanceof String value) {
             builder.defaultValue(constant(value, type));
             if (constant(value, type).isEmpty() && !value.isBlank()) {
-                leftBehind.add(new LeftBehind(
+                leftBehind.add(LeftBehind.of(
+                        names.get(table.getName()),
                         "default",
-                        table.getName() + "." + column.getName(),
+                        column.getName(),
                         "the expression means something else elsewhere: " + value));
             }
         }
-        rule(table.getName() + "." + column.getName(), properties);
+        rule(table, column.getName(), properties);
         if (type.name().isText() && Boolean.FALSE.equals(properties.getValue(PropertyMap.ALLOW_ZERO_LEN_PROP))) {
-            leftBehind.add(new LeftBehind(
-                    "check", table.getName() + "." + column.getName(), "the program takes no empty text there"));
+            leftBehind.add(LeftBehind.of(
+                    names.get(table.getName()), "check", column.getName(), "the program takes no empty text there"));
         }
         if (column.isCalculated()) {
-            leftBehind.add(new LeftBehind(
+            leftBehind.add(LeftBehind.of(
+                    names.get(table.getName()),
                     "generation rule",
-                    table.getName() + "." + column.getName(),
+                    column.getName(),
                     "the column arrives with its values, but without its rule"));
         }
         return builder.build();
