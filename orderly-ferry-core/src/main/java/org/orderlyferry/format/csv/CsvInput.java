@@ -153,39 +153,56 @@ final class CsvInput implements AutoCloseable {
         return next;
     }
 
-    /** An unfinished record that is too long for a chunk's headroom, together with at least as many bytes again. */
+    /**
+     * An unfinished record that is too long for a chunk's headroom, together with at least as many bytes again; and with all that
+     * can't end the value in which it stands, since going through it anew from its beginning is what costs.
+     */
     private Chunk large(Chunk first) {
         long most = Math.min(Integer.MAX_VALUE / 4, Runtime.getRuntime().maxMemory() / HEAP_SHARE);
-        if (carried >= most) {
-            throw tooLarge();
-        }
-        // twice as much again, so that scanning it anew costs little; a quarter when memory counts for more
-        int more = carried > LARGE ? carried / 4 : carried;
-        byte[] bytes;
-        try {
-            bytes = new byte[carried + more + 2 * Chunk.SIZE + RecordBatch.SLACK];
-        } catch (OutOfMemoryError e) {
-            // one huge array that wasn't to be had: everything else is as it was
-            throw tooLarge();
-        }
-        System.arraycopy(carry, carryFrom, bytes, 0, carried);
+        int enough = carried + more();
+        Chunk whole = new Chunk(room(carry, carryFrom, carried, most), 0, carried);
         carry = new byte[0];
         carryFrom = 0;
-        Chunk whole = new Chunk(bytes, 0, carried);
+        OpenValue open = scanner.openValue();
         Chunk next = first;
         while (true) {
             int length = next.end - next.start;
-            System.arraycopy(next.bytes, next.start, bytes, whole.end, length);
+            if (whole.end + length + RecordBatch.SLACK > whole.bytes.length) {
+                carried = whole.end;
+                whole.bytes = room(whole.bytes, 0, whole.end, most);
+            }
+            System.arraycopy(next.bytes, next.start, whole.bytes, whole.end, length);
             if (next.bad >= 0 && whole.bad < 0) {
                 whole.bad = whole.end + next.bad - next.start;
             }
             whole.end += length;
             whole.last = next.last;
+            open.follow(next);
             file.release(next);
-            if (whole.last || whole.end >= carried + more) {
+            if (whole.last || whole.bad >= 0 || whole.end >= enough && !open.isSure()) {
                 return whole;
             }
             next = file.next();
+        }
+    }
+
+    /** Twice as much again, so that going through it again costs little; a quarter when memory counts for more. */
+    private int more() {
+        return carried > LARGE ? carried / 4 : carried;
+    }
+
+    /** What is carried, with room for more. */
+    private byte[] room(byte[] from, int at, int length, long most) {
+        if (length >= most) {
+            throw tooLarge();
+        }
+        try {
+            byte[] bytes = new byte[length + more() + 2 * Chunk.SIZE + RecordBatch.SLACK];
+            System.arraycopy(from, at, bytes, 0, length);
+            return bytes;
+        } catch (OutOfMemoryError e) {
+            // one huge array that wasn't to be had: everything else is as it was
+            throw tooLarge();
         }
     }
 

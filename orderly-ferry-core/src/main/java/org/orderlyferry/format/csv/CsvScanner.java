@@ -27,6 +27,7 @@ final class CsvScanner {
     private final CsvRecord record = new CsvRecord();
     private final LineEnds lineEnds = new LineEnds();
     private final Marks marks;
+    private final OpenValue open;
     private Chunk chunk;
     private int consumed;
     private long line;
@@ -37,6 +38,12 @@ final class CsvScanner {
         this.quote = (byte) dialect.quote();
         this.marks = new Marks(new MarkFinder(delimiter, quote));
         this.origins = origins;
+        this.open = new OpenValue(quote);
+    }
+
+    /** In what kind of value the last scan ended; good until the next one. */
+    OpenValue openValue() {
+        return open;
     }
 
     /** Where the first record begins that the last scan didn't hand on. */
@@ -76,6 +83,7 @@ final class CsvScanner {
         byte[] bytes = chunk.bytes;
         int length = chunk.end;
         int records = 0;
+        open.forget();
         while (consumed < length && records < most) {
             int end = record(bytes, consumed, length, chunk.last);
             if (end == UNFINISHED) {
@@ -111,6 +119,7 @@ final class CsvScanner {
                     return UNFINISHED;
                 }
             } else if (p == length && !ended) {
+                open.plain();
                 return UNFINISHED;
             } else {
                 record.plain(field, p);
@@ -145,6 +154,7 @@ final class CsvScanner {
             int p = marks.next();
             if (p == length) {
                 if (!ended) {
+                    open.quoted();
                     return UNFINISHED;
                 }
                 throw new MalformedFileException(

@@ -95,6 +95,17 @@ class CsvReadingTest {
                 .containsExactly(List.of("1", large), List.of("2", "x"));
     }
 
+    /** Of a value that is read in many pieces, each may end behind a quote that is one half of two, or between them. */
+    @ParameterizedTest
+    @ValueSource(ints = {0, 1, 2, 3, 64 * 1024, 64 * 1024 + 1})
+    void aValueOfNothingButQuotesOrOfNoneIsReadWhereverItsPiecesEnd(int more) {
+        String quotes = "\"".repeat(1_500_000 + more);
+        String plain = "x".repeat(5_000_000 + more);
+        assertThat(read("a,b\n" + "y".repeat(1 + more % 7) + ",\"" + quotes.replace("\"", "\"\"") + "\"\n" + plain
+                        + ",\"z\"\n2," + plain + "\n"))
+                .containsExactly(List.of("y".repeat(1 + more % 7), quotes), List.of(plain, "z"), List.of("2", plain));
+    }
+
     @Test
     void linesAreCountedThroughValuesThatHoldLineEnds() {
         RecordReader reader = reader("a,b\n\"x\ny\nz\",1\n2,3\n".getBytes(), CsvDialect.RFC_4180, AB);
