@@ -86,14 +86,14 @@ public final class BrokenRule {
 
     /** The first record that refers to one that isn't there, told as what comes of something that isn't to happen. */
     public Optional<String> lostReference(TableName in, ForeignKey key) throws SQLException {
-        return first(key.columns(), dialect.quote(in) + " c" + whereMissing(key))
+        return first(key.columns(), dialect.quote(in) + " c" + whereMissing(key, "c"))
                 .map(values -> "table " + in + " has a record with " + values + ", which would refer to a record of "
                         + key.target() + " that isn't there any more");
     }
 
     /** How many records refer to one that isn't there. */
     public long missingReferences(TableName in, ForeignKey key) throws SQLException {
-        return Long.parseLong(session.value("SELECT COUNT(*) FROM " + dialect.quote(in) + " c" + whereMissing(key))
+        return Long.parseLong(session.value("SELECT COUNT(*) FROM " + dialect.quote(in) + " c" + whereMissing(key, "c"))
                 .orElse("0"));
     }
 
@@ -129,26 +129,34 @@ public final class BrokenRule {
                         + key.target() + " that isn't there");
     }
 
-    /** The condition for records of a table, as {@code c}, that refer to nothing. */
-    public String whereMissing(ForeignKey key) {
-        return where(key) + " AND NOT " + holds(key.target(), key);
+    /** The condition for records of a table that refer to nothing, where they are to go or to change. */
+    public String whereMissing(TableName in, ForeignKey key) {
+        return whereMissing(key, dialect.quote(in));
+    }
+
+    private String whereMissing(ForeignKey key, String referring) {
+        return where(key, referring) + " AND NOT " + holds(key.target(), key, referring);
     }
 
     private String referring(TableName in, ForeignKey key) {
-        return dialect.quote(in) + " c" + where(key);
+        return dialect.quote(in) + " c" + where(key, "c");
     }
 
-    private String where(ForeignKey key) {
+    private String where(ForeignKey key, String referring) {
         return " WHERE "
                 + key.columns().stream()
-                        .map(c -> "c." + dialect.quote(c) + " IS NOT NULL")
+                        .map(c -> referring + "." + dialect.quote(c) + " IS NOT NULL")
                         .collect(Collectors.joining(" AND "));
     }
 
     private String holds(TableName target, ForeignKey key) {
+        return holds(target, key, "c");
+    }
+
+    private String holds(TableName target, ForeignKey key, String referring) {
         List<String> same = new ArrayList<>();
         for (int i = 0; i < key.columns().size(); i++) {
-            same.add("p." + dialect.quote(key.targetColumns().get(i)) + " = c."
+            same.add("p." + dialect.quote(key.targetColumns().get(i)) + " = " + referring + "."
                     + dialect.quote(key.columns().get(i)));
         }
         return "EXISTS (SELECT 1 FROM " + dialect.quote(target) + " p WHERE " + String.join(" AND ", same) + ")";

@@ -132,8 +132,8 @@ public interface Settling {
         return List.of();
     }
 
-    /** A reference that isn't there for a while: the statement that takes it away, and the one that makes it again. */
-    record SetAside(String drop, String add) {}
+    /** A reference that isn't there for a while: the statement that takes it away, and those that make it again. */
+    record SetAside(String drop, List<String> add) {}
 
     /**
      * References of tables that stay which are better looked at once, in the end, than for each record that goes.
@@ -141,6 +141,21 @@ public interface Settling {
      * @param going tables that records go out of
      */
     default List<SetAside> setAside(Session session, List<Arrival> arrivals, Set<TableName> going) throws SQLException {
+        return List.of();
+    }
+
+    /**
+     * All references to some tables, where nobody looks after references once they aren't there: for records that can't come, go and
+     * change in any order of statements while somebody does.
+     *
+     * @return empty where that can't be had, or is so anyway
+     */
+    default Optional<List<SetAside>> setAside(Session session, Set<TableName> to) throws SQLException {
+        return Optional.empty();
+    }
+
+    /** Statements that have looked at what waits for the end of a transaction, so that references can be made again. */
+    default List<String> waited() {
         return List.of();
     }
 

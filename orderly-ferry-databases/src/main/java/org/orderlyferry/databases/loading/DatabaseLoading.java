@@ -262,12 +262,12 @@ public final class DatabaseLoading implements Loading {
 
     @Override
     public void delete(List<Removal> removals) {
-        settlement.remove(removals);
+        settlement.staying().remove(removals);
     }
 
     @Override
     public Map<TableName, Long> deleted() {
-        return settlement.removed();
+        return settlement.staying().removed();
     }
 
     @Override
@@ -340,7 +340,7 @@ public final class DatabaseLoading implements Loading {
 
     @Override
     public Optional<Merged> merged(TableName table) {
-        return settlement.merged(table);
+        return settlement.staying().merged(table);
     }
 
     @Override

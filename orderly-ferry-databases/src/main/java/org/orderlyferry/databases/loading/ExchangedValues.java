@@ -26,8 +26,10 @@ final class ExchangedValues {
     private final Arrival arrival;
     private final TableDefinition stays;
     private final List<String> key;
+    private final boolean unheeded;
 
-    ExchangedValues(Session session, Arrival arrival) {
+    ExchangedValues(Session session, Arrival arrival, boolean unheeded) {
+        this.unheeded = unheeded;
         this.session = session;
         this.dialect = session.dialect();
         this.arrival = arrival;
@@ -43,7 +45,7 @@ final class ExchangedValues {
                 .allMatch(written::contains);
         return whole
                 && !unique(written).isEmpty()
-                && (dialect.writing().settling().mergesUnheeded()
+                && (unheeded
                         || References.to(session, Set.of(stays.name()), List.of())
                                 .nothingGoesWith(stays.name()));
     }

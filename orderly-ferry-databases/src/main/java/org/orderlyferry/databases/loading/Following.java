@@ -50,8 +50,8 @@ final class Following {
     }
 
     private String follow(TableName table, ForeignKey key) {
-        String name = session.dialect().quote(table) + " AS c";
-        String where = new BrokenRule(session).whereMissing(key);
+        String name = session.dialect().quote(table);
+        String where = new BrokenRule(session).whereMissing(table, key);
         return key.onDelete() == ReferentialAction.CASCADE
                 ? "DELETE FROM " + name + where
                 : "UPDATE " + name + " SET "

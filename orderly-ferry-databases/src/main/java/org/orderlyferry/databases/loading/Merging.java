@@ -22,8 +22,15 @@ final class Merging {
     private final Route route;
     private final Arrival arrival;
     private final TableDefinition stays;
+    private final boolean unheeded;
 
-    Merging(Session session, Route route) {
+    /**
+     * For one table.
+     *
+     * @param unheeded whether nobody looks after references meanwhile
+     */
+    Merging(Session session, Route route, boolean unheeded) {
+        this.unheeded = unheeded;
         this.session = session;
         this.settling = session.dialect().writing().settling();
         this.route = route;
@@ -46,7 +53,7 @@ final class Merging {
             throw new SQLException("the records can't be merged: " + twice.get());
         }
         long all = session.count(arrival.loaded());
-        ExchangedValues exchanged = new ExchangedValues(session, arrival);
+        ExchangedValues exchanged = new ExchangedValues(session, arrival, unheeded);
         long again = 0;
         long updated;
         Optional<Savepoint> before = session.savepoint();

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.Catalogue;
@@ -98,6 +99,15 @@ final class References {
         return all.stream()
                 .anyMatch(r ->
                         r.follows() && r.of().equals(table) && r.key().target().equals(table));
+    }
+
+    boolean isEmpty() {
+        return all.isEmpty();
+    }
+
+    /** The tables that they go to. */
+    Set<TableName> targets() {
+        return all.stream().map(r -> r.key().target()).collect(Collectors.toSet());
     }
 
     /** Those by which other records go, or change, with records that go. */

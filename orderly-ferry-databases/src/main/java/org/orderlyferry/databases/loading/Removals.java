@@ -97,9 +97,14 @@ final class Removals {
         return false;
     }
 
-    /** What waits, of a table, when the records of all that refers to it are in. */
-    void remove(TableName table) throws SQLException {
-        remove(waiting().stream().filter(r -> r.table().equals(table)).toList());
+    /** All of it before records come, with nobody looking after references, and what goes with it in the end. */
+    void first(References references) throws SQLException {
+        gone.clear();
+        following = Optional.of(Following.of(session, references)
+                .orElseThrow(() -> new SQLException("what is to go with records that go can't be told")));
+        for (Removal removal : removals) {
+            remove(removal);
+        }
     }
 
     /** What hasn't gone, and can go within the load; what refers to others first. */
@@ -113,7 +118,7 @@ final class Removals {
         return left;
     }
 
-    private static boolean hasUniqueKeys(TableDefinition table) {
+    static boolean hasUniqueKeys(TableDefinition table) {
         return !table.uniqueKeys().isEmpty() || table.indexes().stream().anyMatch(IndexDefinition::unique);
     }
 
@@ -135,13 +140,8 @@ final class Removals {
 
     /** When all records are in. What can't go in this transaction is left. */
     void after() throws SQLException {
-        if (following.isPresent()) {
-            following.get().run();
-        }
-        remove(waiting());
-    }
-
-    private void remove(List<Removal> left) throws SQLException {
+        follow();
+        List<Removal> left = waiting();
         if (left.isEmpty()) {
             return;
         }
@@ -153,6 +153,13 @@ final class Removals {
         }
         if (settling.heedsWithin()) {
             settling.heed(session, false);
+        }
+    }
+
+    /** Has go or change what follows, where that is done here. */
+    void follow() throws SQLException {
+        if (following.isPresent()) {
+            following.get().run();
         }
     }
 

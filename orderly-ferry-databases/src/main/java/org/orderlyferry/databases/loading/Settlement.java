@@ -1,15 +1,10 @@
 package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
-import java.sql.Savepoint;
 import java.util.ArrayList;
-import java.util.Collections;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.Session;
@@ -17,9 +12,6 @@ import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.LoadMode;
-import org.orderlyferry.place.Merged;
-import org.orderlyferry.place.Removal;
 
 /** The end of a load: tables that were loaded beside others take their places, or their records go where they belong. */
 final class Settlement {
@@ -30,8 +22,7 @@ final class Settlement {
     private final Ledger ledger;
     private final LoadPlan plan;
     private final Map<TableName, TableDefinition> loaded;
-    private final Map<TableName, Merged> merged = new HashMap<>();
-    private Removals removals;
+    private final StayingTables staying;
 
     /**
      * The end of a planned load.
@@ -45,18 +36,11 @@ final class Settlement {
         this.ledger = ledger;
         this.plan = plan;
         this.loaded = loaded;
-        this.removals = Removals.none(session);
+        this.staying = new StayingTables(session, plan);
     }
 
-    /** Has records go out of tables that stay when others come, as far as that can be done. */
-    void remove(List<Removal> asked) {
-        removals = Removals.of(
-                session, asked, stayingTables().stream().map(Arrival::name).toList());
-    }
-
-    /** How many records went, of each table. */
-    Map<TableName, Long> removed() {
-        return removals.gone();
+    StayingTables staying() {
+        return staying;
     }
 
     /**
@@ -74,11 +58,6 @@ final class Settlement {
             return;
         }
         whenLasting.run();
-    }
-
-    /** What a merge did; empty for a table that wasn't merged, or not yet. */
-    Optional<Merged> merged(TableName source) {
-        return Optional.ofNullable(merged.get(source));
     }
 
     /** Whether the keys that a killed load has added can be told from those that are missing. */
@@ -136,7 +115,7 @@ final class Settlement {
         for (Arrival arrival : newTables()) {
             all(writing.keyStatements(arrival.table()));
         }
-        merge();
+        staying.run();
         clear();
         checkReferences();
         for (Arrival arrival : plan.arrivals()) {
@@ -149,17 +128,19 @@ final class Settlement {
     private void together() throws SQLException {
         takePlaces();
         // as they are defined, and not as they are loosened
-        List<Settling.SetAside> aside = settling.setAside(session, stayingTables(), removals.tables());
+        List<Settling.SetAside> aside = settling.setAside(session, staying.arrivals(), staying.losing());
         all(aside.stream().map(Settling.SetAside::drop).toList());
-        for (Settling.Step step : settling.loosen(session, stayingTables())) {
+        for (Settling.Step step : settling.loosen(session, staying.arrivals())) {
             session.execute(step.sql());
         }
-        merge();
+        staying.run();
         for (Arrival arrival : newTables()) {
             all(writing.referenceStatements(arrival.table()));
         }
-        all(settling.tighten(session, stayingTables()));
-        all(aside.stream().map(Settling.SetAside::add).toList());
+        all(settling.tighten(session, staying.arrivals()));
+        for (Settling.SetAside reference : aside) {
+            all(reference.add());
+        }
         for (Arrival arrival : plan.arrivals()) {
             all(writing.counterStatements(session, arrival.table()));
         }
@@ -185,15 +166,15 @@ final class Settlement {
         for (Settling.Step step : settling.takePlaces(session, newTables())) {
             ledger.step(step);
         }
-        for (Settling.Step step : settling.loosen(session, stayingTables())) {
+        for (Settling.Step step : settling.loosen(session, staying.arrivals())) {
             ledger.step(step);
         }
         session.connection().commit();
-        merge();
+        staying.run();
         checkReferences();
         List<Deed> left = new ArrayList<>(settling.leftovers(plan.arrivals()));
         left.add(new Deed.TableMade(Deed.Names.RECEIPTS));
-        stayingTables().forEach(a -> left.add(new Deed.CounterBehind(a.name(), Counters.next(a.table()))));
+        staying.arrivals().forEach(a -> left.add(new Deed.CounterBehind(a.name(), Counters.next(a.table()))));
         ledger.replace(left);
         session.connection().commit();
         whenLasting.run();
@@ -215,78 +196,6 @@ final class Settlement {
         }
     }
 
-    private void merge() throws SQLException {
-        List<TableDefinition> changing = stayingTables().stream()
-                .filter(a -> settling.mergesUnheeded() && a.mode() == LoadMode.MERGE)
-                .map(a -> a.there().orElseThrow())
-                .toList();
-        References references = References.to(session, removals.tables(), changing);
-        if (settling.mergesUnheeded()) {
-            references.count(names(plan.arrivals()));
-        }
-        removals.before(references);
-        Optional<Savepoint> before = removals.anyWaits() ? session.savepoint() : Optional.empty();
-        try {
-            bringIn();
-        } catch (SQLException e) {
-            if (before.isEmpty() || !RecordRemoval.breaksRule(session, e)) {
-                throw e;
-            }
-            session.connection().rollback(before.get());
-            try {
-                bringInBackwards(references);
-            } catch (SQLException second) {
-                // the first one says what is wrong; this one, that there is no other way
-                e.addSuppressed(second);
-                throw e;
-            }
-        }
-        removals.after();
-        Optional<String> lost = references.goneAlong(plan.routes());
-        if (lost.isEmpty()) {
-            lost = references.lost();
-        }
-        if (lost.isPresent()) {
-            throw new SQLException(lost.get());
-        }
-    }
-
-    private void bringIn() throws SQLException {
-        for (Route route : plan.routes()) {
-            if (!route.arrival().isNewTable()) {
-                bringIn(route);
-            }
-        }
-    }
-
-    private void bringIn(Route route) throws SQLException {
-        new Merging(session, route)
-                .run()
-                .ifPresent(m -> merged.put(route.arrival().source(), m));
-    }
-
-    /**
-     * What refers to others first, so that nothing of it goes any more with what it referred to; then what goes of a table can do so
-     * before others come, and leave its unique values to them. For systems that look at references within the load in its end.
-     */
-    private void bringInBackwards(References references) throws SQLException {
-        List<Route> routes = new ArrayList<>(plan.routes());
-        Collections.reverse(routes);
-        for (Route route : routes) {
-            if (route.arrival().isNewTable()) {
-                continue;
-            }
-            TableName table = route.arrival().name();
-            if (references.followsItself(table)) {
-                bringIn(route);
-                removals.remove(table);
-            } else {
-                removals.remove(table);
-                bringIn(route);
-            }
-        }
-    }
-
     private void checkReferences() throws SQLException {
         for (Arrival arrival : plan.arrivals()) {
             Optional<String> broken = writing.brokenReference(session, arrival.table(), arrival.name());
@@ -304,15 +213,7 @@ final class Settlement {
         }
     }
 
-    private static Set<TableName> names(List<Arrival> arrivals) {
-        return arrivals.stream().map(Arrival::name).collect(Collectors.toSet());
-    }
-
     private List<Arrival> newTables() {
         return plan.arrivals().stream().filter(Arrival::isNewTable).toList();
-    }
-
-    private List<Arrival> stayingTables() {
-        return plan.arrivals().stream().filter(a -> !a.isNewTable()).toList();
     }
 }
