@@ -78,7 +78,7 @@ final class StayingTables {
             removals.before(references);
             bringIn(settling.mergesUnheeded());
         } catch (SQLException e) {
-            if (before.isEmpty() || !RecordRemoval.breaksRule(session, e) || OF_ONE_RECORD.contains(e.getSQLState())) {
+            if (before.isEmpty() || !breaksRuleOfSeveral(e)) {
                 throw e;
             }
             session.connection().rollback(before.get());
@@ -92,6 +92,11 @@ final class StayingTables {
         if (lost.isPresent()) {
             throw new SQLException(lost.get());
         }
+    }
+
+    private boolean breaksRuleOfSeveral(SQLException e) {
+        return RecordRemoval.breaksRule(session, e)
+                && (e.getSQLState() == null || !OF_ONE_RECORD.contains(e.getSQLState()));
     }
 
     private List<TableDefinition> merging() {
