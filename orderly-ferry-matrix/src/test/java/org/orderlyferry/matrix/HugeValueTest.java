@@ -14,16 +14,16 @@ import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.cli.FerryProcess;
 import org.orderlyferry.testkit.servers.Servers;
 
-/** A cell of 60 MB, of bytes and of text, out of PostgreSQL and into each system, with a heap of five times that; comparing may hold it twice. */
+/** A cell of 100 MB, of bytes and of text, out of PostgreSQL and into each system, with a heap of 512 MB; comparing may hold it twice. */
 class HugeValueTest {
 
-    private static final int SIZE = 60_000_000;
+    private static final int SIZE = 100_000_000;
 
     @TempDir
     private Path folder;
 
     private static String ferry(String... arguments) throws Exception {
-        FerryProcess ferry = FerryProcess.run(arguments[0].equals("reconcile") ? "400m" : "320m", (Object[]) arguments);
+        FerryProcess ferry = FerryProcess.run(arguments[0].equals("reconcile") ? "640m" : "512m", (Object[]) arguments);
         assertThat(ferry.code())
                 .as(String.join(" ", arguments) + "\n" + ferry.told())
                 .isZero();
@@ -31,7 +31,7 @@ class HugeValueTest {
     }
 
     @Test
-    void aCellOf60MegabytesGoesThrough() throws Exception {
+    void aCellOf100MegabytesGoesThrough() throws Exception {
         String url = Servers.newPostgres();
         try (Connection connection = DriverManager.getConnection(url);
                 Statement statement = connection.createStatement()) {
@@ -54,7 +54,7 @@ class HugeValueTest {
             ferry("load", set, target, "--lanes", "1");
             assertThat(ferry("reconcile", url, target)).contains("1 of 1 table equal.");
         }
-        // SQLite's driver gives a text as a String only, for which 320 MB aren't enough beside the rest
+        // SQLite's driver gives a text as a String only, for which 512 MB aren't enough beside the rest
         Path file = folder.resolve("huge.sqlite");
         ferry("load", set, file.toString());
         try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file);
