@@ -23,7 +23,7 @@ class HugeValueTest {
     private Path folder;
 
     private static String ferry(String... arguments) throws Exception {
-        FerryProcess ferry = FerryProcess.run(arguments[0].equals("reconcile") ? "640m" : "512m", (Object[]) arguments);
+        FerryProcess ferry = FerryProcess.run(arguments[0].equals("reconcile") ? "800m" : "512m", (Object[]) arguments);
         assertThat(ferry.code())
                 .as(String.join(" ", arguments) + "\n" + ferry.told())
                 .isZero();
