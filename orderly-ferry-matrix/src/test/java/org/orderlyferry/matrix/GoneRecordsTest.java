@@ -27,6 +27,10 @@ class GoneRecordsTest extends CrossingCase {
                 "create table plant (id int primary key, bed int not null references bed (id), note varchar(9))",
                 "insert into bed values (1, 11, null), (2, 12, 1), (3, 13, 2), (4, 14, 3), (5, 15, null)",
                 "insert into plant values (10, 2, 'x'), (11, 3, 'y'), (12, 5, 'z')");
+        return crossed(source, url);
+    }
+
+    private static Path crossed(String source, String url) throws Exception {
         Path file = Files.createTempDirectory(folder, "gone-").resolve("crossing.yaml");
         must(0, "draft", source, url, "--file", file);
         edit(file, "follow-deletes: false", "follow-deletes: true", "source-moment: one", "source-moment: still");
@@ -148,10 +152,7 @@ class GoneRecordsTest extends CrossingCase {
                 "insert into bed values (1, 11), (2, 12)",
                 "insert into plant values (10, 1, null), (11, 2, 10), (12, 2, 11), (13, 1, null), (14, 2, 13)",
                 "insert into leaf values (20, 12), (21, 13), (22, 14), (23, null)");
-        Path file = Files.createTempDirectory(folder, "gone-").resolve("crossing.yaml");
-        must(0, "draft", source, url, "--file", file);
-        edit(file, "follow-deletes: false", "follow-deletes: true", "source-moment: one", "source-moment: still");
-        must(0, "run", file);
+        Path file = crossed(source, url);
         at(
                 url,
                 "create table note (id int primary key, leaf bigint, plant bigint,"
@@ -235,10 +236,7 @@ class GoneRecordsTest extends CrossingCase {
                 "create table plant (id int primary key, bed int references bed (id) on delete cascade)",
                 "insert into bed values (1), (2)",
                 "insert into plant values (10, 1), (11, 2)");
-        Path file = Files.createTempDirectory(folder, "gone-").resolve("crossing.yaml");
-        must(0, "draft", source, url, "--file", file);
-        edit(file, "follow-deletes: false", "follow-deletes: true", "source-moment: one", "source-moment: still");
-        must(0, "run", file);
+        Path file = crossed(source, url);
         run(source, "delete from bed where id = 2", "insert into plant values (12, 2)");
         assertThat(must(3, "run", file, "--catch-up").err()).contains("plant", "refers to", "bed");
         assertThat(rows(url, "select \"id\", \"bed\" from \"plant\" order by 1"))

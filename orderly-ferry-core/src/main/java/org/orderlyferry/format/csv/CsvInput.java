@@ -159,7 +159,7 @@ final class CsvInput implements AutoCloseable {
      */
     private Chunk large(Chunk first) {
         long most = Math.min(Integer.MAX_VALUE / 4, Runtime.getRuntime().maxMemory() / HEAP_SHARE);
-        int enough = carried + more();
+        int enough = carried + more(carried);
         Chunk whole = new Chunk(room(carry, carryFrom, carried, most), 0, carried);
         carry = new byte[0];
         carryFrom = 0;
@@ -168,7 +168,6 @@ final class CsvInput implements AutoCloseable {
         while (true) {
             int length = next.end - next.start;
             if (whole.end + length + RecordBatch.SLACK > whole.bytes.length) {
-                carried = whole.end;
                 whole.bytes = room(whole.bytes, 0, whole.end, most);
             }
             System.arraycopy(next.bytes, next.start, whole.bytes, whole.end, length);
@@ -187,29 +186,29 @@ final class CsvInput implements AutoCloseable {
     }
 
     /** Twice as much again, so that going through it again costs little; a quarter when memory counts for more. */
-    private int more() {
-        return carried > LARGE ? carried / 4 : carried;
+    private static int more(int length) {
+        return length > LARGE ? length / 4 : length;
     }
 
-    /** What is carried, with room for more. */
+    /** The beginning of a record, with room for more. */
     private byte[] room(byte[] from, int at, int length, long most) {
         if (length >= most) {
-            throw tooLarge();
+            throw tooLarge(length);
         }
         try {
-            byte[] bytes = new byte[length + more() + 2 * Chunk.SIZE + RecordBatch.SLACK];
+            byte[] bytes = new byte[length + more(length) + 2 * Chunk.SIZE + RecordBatch.SLACK];
             System.arraycopy(from, at, bytes, 0, length);
             return bytes;
         } catch (OutOfMemoryError e) {
             // one huge array that wasn't to be had: everything else is as it was
-            throw tooLarge();
+            throw tooLarge(length);
         }
     }
 
-    private MalformedFileException tooLarge() {
+    private MalformedFileException tooLarge(int length) {
         return new MalformedFileException(
                 origin(scanner.line()),
-                "a record of more than " + (carried >> 20)
+                "a record of more than " + (length >> 20)
                         + " MB begins here: a quote isn't closed, or this process needs more memory (-Xmx)");
     }
 

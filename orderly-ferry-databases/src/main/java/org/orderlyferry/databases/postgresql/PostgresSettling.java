@@ -287,7 +287,7 @@ final class PostgresSettling implements Settling {
         List<SetAside> all = new ArrayList<>();
         for (Arrival arrival : arrivals) {
             for (TableName table : going) {
-                all.addAll(references(
+                all.addAll(ReferencesAside.where(
                         session,
                         "c.convalidated AND c.confdeltype IN ('a', 'r') AND c.conrelid = " + regclass(arrival.name())
                                 + " AND c.confrelid = " + regclass(table)
@@ -302,27 +302,7 @@ final class PostgresSettling implements Settling {
     @Override
     public Optional<List<SetAside>> setAside(Session session, Set<TableName> to) throws SQLException {
         String tables = to.stream().map(this::regclass).collect(Collectors.joining(", "));
-        return Optional.of(references(session, "c.confrelid IN (" + tables + ")"));
-    }
-
-    /** References as they are, and not those of which partitions have a share. */
-    private static List<SetAside> references(Session session, String which) throws SQLException {
-        List<SetAside> all = new ArrayList<>();
-        session.query()
-                .each(
-                        "SELECT format('ALTER TABLE %s DROP CONSTRAINT %I', c.conrelid::regclass, c.conname),"
-                                + " format('ALTER TABLE %s ADD CONSTRAINT %I %s', c.conrelid::regclass, c.conname,"
-                                + " pg_get_constraintdef(c.oid)), format('COMMENT ON CONSTRAINT %I ON %s IS %L', c.conname,"
-                                + " c.conrelid::regclass, obj_description(c.oid, 'pg_constraint')),"
-                                + " obj_description(c.oid, 'pg_constraint') IS NULL FROM pg_constraint c"
-                                + " WHERE c.contype = 'f' AND c.conparentid = 0 AND " + which
-                                + " ORDER BY c.conrelid::regclass::text, c.conname",
-                        row -> all.add(new SetAside(
-                                row.getString(1),
-                                row.getBoolean(4)
-                                        ? List.of(row.getString(2))
-                                        : List.of(row.getString(2), row.getString(3)))));
-        return all;
+        return Optional.of(ReferencesAside.where(session, "c.confrelid IN (" + tables + ")"));
     }
 
     @Override

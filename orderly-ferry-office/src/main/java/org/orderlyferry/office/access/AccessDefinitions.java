@@ -107,11 +107,7 @@ final class AccessDefinitions {
                 columns.put(column.getName(), name(column));
                 builder.column(column(table, column));
             } else {
-                leftBehind.add(LeftBehind.of(
-                        names.get(table.getName()),
-                        "column",
-                        column.getName(),
-                        "it holds attachments or several values at once"));
+                left(table, "column", column.getName(), "it holds attachments or several values at once");
             }
         }
         rule(table, "", table.getProperties());
@@ -120,15 +116,16 @@ final class AccessDefinitions {
         return builder.build();
     }
 
+    /** Of a table, or of a part of it. */
+    private void left(Table table, String kind, String part, String reason) {
+        TableName name = names.get(table.getName());
+        leftBehind.add(part.isEmpty() ? LeftBehind.of(name, kind, reason) : LeftBehind.of(name, kind, part, reason));
+    }
+
     /** Of a column, or of all columns of a table together. */
     private void rule(Table table, String column, PropertyMap properties) {
         if (properties.getValue(PropertyMap.VALIDATION_RULE_PROP) instanceof String rule && !rule.isBlank()) {
-            TableName name = names.get(table.getName());
-            String reason = "its expression is the program's own: " + rule;
-            leftBehind.add(
-                    column.isEmpty()
-                            ? LeftBehind.of(name, "check", reason)
-                            : LeftBehind.of(name, "check", column, reason));
+            left(table, "check", column, "its expression is the program's own: " + rule);
         }
     }
 
@@ -147,32 +144,23 @@ final class AccessDefinitions {
         if (column.isAutoNumber() && type.name().isExactNumber()) {
             builder.identity(Optional.of(new Identity(false, 1, 1, 1)));
         } else if (column.isAutoNumber()) {
-            leftBehind.add(LeftBehind.of(
-                    names.get(table.getName()),
-                    "default",
-                    column.getName(),
-                    "the program gives each new record a value of its own"));
+            left(table, "default", column.getName(), "the program gives each new record a value of its own");
         } else if (properties.getValue(PropertyMap.DEFAULT_VALUE_PROP) instanceof String value) {
             builder.defaultValue(constant(value, type));
             if (constant(value, type).isEmpty() && !value.isBlank()) {
-                leftBehind.add(LeftBehind.of(
-                        names.get(table.getName()),
-                        "default",
-                        column.getName(),
-                        "the expression means something else elsewhere: " + value));
+                left(table, "default", column.getName(), "the expression means something else elsewhere: " + value);
             }
         }
         rule(table, column.getName(), properties);
         if (type.name().isText() && Boolean.FALSE.equals(properties.getValue(PropertyMap.ALLOW_ZERO_LEN_PROP))) {
-            leftBehind.add(LeftBehind.of(
-                    names.get(table.getName()), "check", column.getName(), "the program takes no empty text there"));
+            left(table, "check", column.getName(), "the program takes no empty text there");
         }
         if (column.isCalculated()) {
-            leftBehind.add(LeftBehind.of(
-                    names.get(table.getName()),
+            left(
+                    table,
                     "generation rule",
                     column.getName(),
-                    "the column arrives with its values, but without its rule"));
+                    "the column arrives with its values, but without its rule");
         }
         return builder.build();
     }
