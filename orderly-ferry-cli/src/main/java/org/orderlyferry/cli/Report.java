@@ -96,11 +96,7 @@ final class Report {
 
     /** A list of things under a heading; nothing where there are none. */
     void notes(String heading, List<?> things) {
-        if (!things.isEmpty()) {
-            console.line("");
-            console.line(console.style().warning(heading + " (" + Amounts.count(things.size()) + ")"));
-            things.forEach(thing -> console.wrapped("  ", thing.toString()));
-        }
+        Notes.show(console, heading, things);
     }
 
     /**
