@@ -57,6 +57,8 @@ class ArchitectureTest {
                 .definedBy("org.orderlyferry.progress..")
                 .layer("work")
                 .definedBy("org.orderlyferry.work..")
+                .layer("ledger")
+                .definedBy("org.orderlyferry.ledger..")
                 .layer("crossing")
                 .definedBy("org.orderlyferry.crossing..")
                 .layer("reconcile")
@@ -142,6 +144,8 @@ class ArchitectureTest {
                         "progress",
                         "work",
                         "reconcile")
+                .whereLayer("ledger")
+                .mayOnlyAccessLayers("model", "problem", "io")
                 .whereLayer("crossing")
                 .mayOnlyAccessLayers(
                         "model",
@@ -157,6 +161,7 @@ class ArchitectureTest {
                         "progress",
                         "work",
                         "integrity",
+                        "ledger",
                         "reconcile",
                         "report")
                 .ensureAllClassesAreContainedInArchitecture()

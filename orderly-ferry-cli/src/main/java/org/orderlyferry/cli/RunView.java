@@ -10,7 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import org.orderlyferry.crossing.ForwardingRunListener;
-import org.orderlyferry.crossing.LedgerLine;
+import org.orderlyferry.ledger.LedgerLine;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.progress.ProgressListener;
 

@@ -6,8 +6,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.orderlyferry.crossing.LedgerLine.State;
-import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.ledger.LedgerLine;
+import org.orderlyferry.ledger.LedgerLine.State;
+import org.orderlyferry.ledger.LedgerLine.Step;
+import org.orderlyferry.ledger.RunLedger;
 
 /** The table of arrivals: a ledger as runs have it, with a line for each file that was taken or refused. */
 final class ArrivalLedger implements AutoCloseable {

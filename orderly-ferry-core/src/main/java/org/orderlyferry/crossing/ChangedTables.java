@@ -7,6 +7,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import org.orderlyferry.ledger.LedgerLine;
+import org.orderlyferry.ledger.TableFacts;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.TableDefinition;

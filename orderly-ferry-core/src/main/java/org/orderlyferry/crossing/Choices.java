@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.orderlyferry.ledger.RunFolder;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;

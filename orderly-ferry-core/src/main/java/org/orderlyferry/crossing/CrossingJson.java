@@ -12,6 +12,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import org.orderlyferry.io.NewFile;
+import org.orderlyferry.ledger.RunFolder;
 import org.orderlyferry.problem.PlaceException;
 
 /** What a crossing does, in JSON, to be kept with a run: one that goes on must do the same. How fast doesn't count. */

@@ -5,8 +5,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import org.orderlyferry.crossing.LedgerLine.State;
-import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.ledger.LedgerLine;
+import org.orderlyferry.ledger.LedgerLine.State;
+import org.orderlyferry.ledger.LedgerLine.Step;
+import org.orderlyferry.ledger.RunFolder;
+import org.orderlyferry.ledger.RunLedger;
 
 /** How long the last run of all records took that went through in one piece. */
 final class LastTime {

@@ -3,6 +3,7 @@ package org.orderlyferry.crossing;
 import java.nio.file.Files;
 import java.util.List;
 import java.util.Optional;
+import org.orderlyferry.ledger.RunFolder;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadMode;

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.crossing.RunSite.Part;
+import org.orderlyferry.ledger.RunFolder;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;

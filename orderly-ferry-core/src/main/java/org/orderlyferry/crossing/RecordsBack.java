@@ -3,6 +3,8 @@ package org.orderlyferry.crossing;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import org.orderlyferry.ledger.RunFolder;
+import org.orderlyferry.ledger.RunLedger;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;

@@ -2,6 +2,7 @@ package org.orderlyferry.crossing;
 
 import java.util.List;
 import org.jspecify.annotations.NullMarked;
+import org.orderlyferry.ledger.LedgerLine;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.progress.ProgressListener;
 

@@ -14,6 +14,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import org.orderlyferry.io.AppendedFile;
+import org.orderlyferry.ledger.LedgerLine;
+import org.orderlyferry.ledger.RunLock;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.PlaceException;
@@ -69,8 +71,8 @@ final class RunLog extends ForwardingRunListener implements AutoCloseable {
     public void run(String name, boolean goingOn) {
         line(
                 goingOn
-                        ? "run " + name + " goes on, by " + RunFolder.who()
-                        : "run " + name + " begins, by " + RunFolder.who());
+                        ? "run " + name + " goes on, by " + RunLock.who()
+                        : "run " + name + " begins, by " + RunLock.who());
         further.run(name, goingOn);
     }
 
@@ -79,13 +81,13 @@ final class RunLog extends ForwardingRunListener implements AutoCloseable {
         step = Instant.now();
         numbers.clear();
         slices.clear();
-        line(YamlReading.word(what) + " begins");
+        line(what.word() + " begins");
         further.begins(what);
     }
 
     @Override
     public void done(LedgerLine told, List<Finding> findings) {
-        line(YamlReading.word(told.what()) + " done in " + since(step));
+        line(told.what().word() + " done in " + since(step));
         findings.forEach(f -> line("to be known: " + f));
         further.done(told, findings);
     }

@@ -13,8 +13,11 @@ import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
-import org.orderlyferry.crossing.LedgerLine.State;
-import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.ledger.LedgerLine;
+import org.orderlyferry.ledger.LedgerLine.State;
+import org.orderlyferry.ledger.LedgerLine.Step;
+import org.orderlyferry.ledger.RunFolder;
+import org.orderlyferry.ledger.RunLedger;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.UsageException;
@@ -160,7 +163,7 @@ public final class RunRecords {
 
     private static WorkStep bare(LedgerLine line, Instant from) {
         return new WorkStep(
-                YamlReading.word(line.what()),
+                line.what().word(),
                 from,
                 Duration.between(from, line.at()).toMillis() / 1000.0,
                 facts(line),

@@ -3,8 +3,11 @@ package org.orderlyferry.crossing;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
-import org.orderlyferry.crossing.LedgerLine.State;
-import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.ledger.LedgerLine.State;
+import org.orderlyferry.ledger.LedgerLine.Step;
+import org.orderlyferry.ledger.RunFolder;
+import org.orderlyferry.ledger.RunLedger;
+import org.orderlyferry.ledger.RunLock;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.reconcile.ReconcileResult;
@@ -38,7 +41,7 @@ record RunSession(RunFolder folder, RunLedger ledger, StepRunner steps, RunListe
             StopSignal stop,
             Runnable allowed,
             Function<RunSession, RunResult> work) {
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep(), listener)) {
+        try (RunLock lock = RunLock.take(crossing.keep(), listener::waits)) {
             allowed.run();
             Optional<RunFolder> unfinished =
                     Runs.unfinished(crossing.keep()).filter(f -> !isGivenUp(crossing, kind, f));
@@ -59,7 +62,7 @@ record RunSession(RunFolder folder, RunLedger ledger, StepRunner steps, RunListe
                         State.BEGUN,
                         Map.of(
                                 "by",
-                                RunFolder.who(),
+                                RunLock.who(),
                                 "kind",
                                 kind,
                                 "version",

@@ -9,6 +9,7 @@ import org.orderlyferry.exportset.SetTarget;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.delimited.DelimitedFormat;
 import org.orderlyferry.io.WrittenPath;
+import org.orderlyferry.ledger.RunFolder;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Secrets;

@@ -6,8 +6,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
-import org.orderlyferry.crossing.LedgerLine.State;
-import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.ledger.LedgerLine.State;
+import org.orderlyferry.ledger.LedgerLine.Step;
+import org.orderlyferry.ledger.RunFolder;
+import org.orderlyferry.ledger.RunLedger;
+import org.orderlyferry.ledger.TableFacts;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.problem.UsageException;
@@ -85,7 +88,7 @@ final class Runs {
         RunLedger ledger = RunLedger.read(folder.path());
         for (Step step : List.of(Step.BEFORE, Step.AFTER)) {
             if (Statements.mayGoOn(step, before, crossing, ledger)) {
-                differences.remove(YamlReading.word(step));
+                differences.remove(step.word());
             }
         }
         return differences;

@@ -4,8 +4,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.orderlyferry.crossing.LedgerLine.State;
-import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.ledger.LedgerLine;
+import org.orderlyferry.ledger.LedgerLine.State;
+import org.orderlyferry.ledger.LedgerLine.Step;
+import org.orderlyferry.ledger.RunLedger;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.place.TargetPlace;
@@ -132,7 +134,7 @@ final class Statements {
     void undo(TargetPlace target, Optional<Run.StatementDecision> decision) {
         for (int i = all.size() - 1; i >= 0; i--) {
             String number = Integer.toString(i + 1);
-            String named = YamlReading.word(step) + " " + number;
+            String named = step.word() + " " + number;
             boolean undone = undoing(UNDONE, named).isPresent();
             if (noted(State.DONE, number).isPresent()
                     && !undone

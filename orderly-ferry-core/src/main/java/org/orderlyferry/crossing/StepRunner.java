@@ -5,8 +5,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
-import org.orderlyferry.crossing.LedgerLine.State;
-import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.ledger.LedgerLine;
+import org.orderlyferry.ledger.LedgerLine.State;
+import org.orderlyferry.ledger.LedgerLine.Step;
+import org.orderlyferry.ledger.RunFolder;
+import org.orderlyferry.ledger.RunLedger;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.place.Place;
@@ -56,8 +59,7 @@ final class StepRunner {
         time.begin();
         Map<String, String> facts = work.get();
         // before the ledger says that it is done: what is done has its record
-        RecordJson.write(
-                folder.record(step), notes.step(YamlReading.word(step), time).withFacts(facts));
+        RecordJson.write(folder.record(step), notes.step(step.word(), time).withFacts(facts));
         ledger.note(step, State.DONE, facts);
         listener.done(ledger.last(step, State.DONE).orElseThrow(), findings.subList(before, findings.size()));
     }

@@ -8,8 +8,12 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.NullMarked;
 import org.jspecify.annotations.Nullable;
-import org.orderlyferry.crossing.LedgerLine.State;
-import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.ledger.LedgerLine.State;
+import org.orderlyferry.ledger.LedgerLine.Step;
+import org.orderlyferry.ledger.RunFolder;
+import org.orderlyferry.ledger.RunLedger;
+import org.orderlyferry.ledger.RunLock;
+import org.orderlyferry.ledger.TableFacts;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Leftover;
@@ -83,7 +87,7 @@ public final class Undo extends CrossingWork<Undo> {
      */
     @SuppressWarnings("try") // the lock is held, and nothing else is done with it
     public UndoResult undo() {
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep(), listener)) {
+        try (RunLock lock = RunLock.take(crossing.keep(), listener::waits)) {
             RunFolder folder = last();
             // what was run is undone, whatever the file says since
             crossing = Crossing.read(folder.crossing());
@@ -102,7 +106,7 @@ public final class Undo extends CrossingWork<Undo> {
      */
     @SuppressWarnings("try") // likewise
     public Path giveUp() {
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep(), listener)) {
+        try (RunLock lock = RunLock.take(crossing.keep(), listener::waits)) {
             RunFolder folder = last();
             try (RunLedger ledger = RunLedger.open(folder.path())) {
                 if (!ledger.has(Step.RUN, State.DONE)) {
@@ -153,7 +157,7 @@ public final class Undo extends CrossingWork<Undo> {
             if (!ledger.has(Step.UNDO, State.BEGUN) && !acceptChanges) {
                 new LeftTarget(crossing, ends, listener, stop).mustBeUnchanged(folder, ledger);
             }
-            ledger.note(Step.UNDO, State.BEGUN, Map.of("by", RunFolder.who()));
+            ledger.note(Step.UNDO, State.BEGUN, Map.of("by", RunLock.who()));
             if (Files.exists(folder.backup())) {
                 try (Place backup = Places.open(folder.backup())) {
                     restored.addAll(backup.tables());

@@ -21,6 +21,10 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.io.NewFile;
+import org.orderlyferry.ledger.LedgerLine;
+import org.orderlyferry.ledger.RunFolder;
+import org.orderlyferry.ledger.RunLedger;
+import org.orderlyferry.ledger.RunLock;
 import org.orderlyferry.model.NamePattern;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -97,7 +101,7 @@ public final class Watch extends CrossingWork<Watch> {
     @SuppressWarnings("try") // the lock is held, and nothing else is done with it
     public List<Arrival> once() {
         List<Arrival> seen = new ArrayList<>();
-        try (RunFolder.Lock lock = RunFolder.Lock.take(crossing.keep().resolve("arrivals"), listener);
+        try (RunLock lock = RunLock.take(crossing.keep().resolve("arrivals"), listener::waits);
                 ArrivalLedger ledger = ArrivalLedger.open(crossing.keep())) {
             List<Path> waiting = waiting();
             settled.keySet().retainAll(waiting);

@@ -7,10 +7,10 @@ import java.util.List;
 import org.orderlyferry.crossing.CheckResult;
 import org.orderlyferry.crossing.Crossing;
 import org.orderlyferry.crossing.Draft;
-import org.orderlyferry.crossing.LedgerLine;
 import org.orderlyferry.crossing.RunListener;
 import org.orderlyferry.crossing.RunResult;
 import org.orderlyferry.crossing.UndoResult;
+import org.orderlyferry.ledger.LedgerLine;
 import org.orderlyferry.model.Finding;
 
 /** A migration that is written down, looked at, done, and undone again. */

@@ -5,9 +5,9 @@ import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.orderlyferry.crossing.CatchUp;
 import org.orderlyferry.crossing.Crossing;
-import org.orderlyferry.crossing.LedgerLine;
 import org.orderlyferry.crossing.Run;
 import org.orderlyferry.crossing.RunListener;
+import org.orderlyferry.ledger.LedgerLine;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableName;
 

@@ -14,8 +14,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.crossing.Crossing;
-import org.orderlyferry.crossing.LedgerLine;
 import org.orderlyferry.crossing.RunListener;
+import org.orderlyferry.ledger.LedgerLine;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.testkit.servers.TestSystem;
 

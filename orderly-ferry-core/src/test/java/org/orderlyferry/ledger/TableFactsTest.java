@@ -1,4 +1,4 @@
-package org.orderlyferry.crossing;
+package org.orderlyferry.ledger;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

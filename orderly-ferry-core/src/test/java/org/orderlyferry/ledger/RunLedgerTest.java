@@ -1,4 +1,4 @@
-package org.orderlyferry.crossing;
+package org.orderlyferry.ledger;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -11,8 +11,8 @@ import java.util.Random;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import org.orderlyferry.crossing.LedgerLine.State;
-import org.orderlyferry.crossing.LedgerLine.Step;
+import org.orderlyferry.ledger.LedgerLine.State;
+import org.orderlyferry.ledger.LedgerLine.Step;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.UsageException;
 
@@ -99,12 +99,12 @@ class RunLedgerTest {
 
     @Test
     void whoHasTheLockIsTold() {
-        RunFolder.Lock lock = RunFolder.Lock.take(folder, RunListener.SILENT);
-        assertThatThrownBy(() -> RunFolder.Lock.take(folder, RunListener.SILENT))
+        RunLock lock = RunLock.take(folder, () -> {});
+        assertThatThrownBy(() -> RunLock.take(folder, () -> {}))
                 .isInstanceOf(UsageException.class)
                 .hasMessageContaining("process " + ProcessHandle.current().pid())
                 .hasMessageContaining("since ");
         lock.close();
-        RunFolder.Lock.take(folder, RunListener.SILENT).close();
+        RunLock.take(folder, () -> {}).close();
     }
 }

@@ -1,4 +1,4 @@
-package org.orderlyferry.crossing;
+package org.orderlyferry.ledger;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -19,6 +19,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import org.apiguardian.api.API;
 import org.orderlyferry.io.AppendedFile;
 import org.orderlyferry.io.WholeLines;
 import org.orderlyferry.problem.MalformedFileException;
@@ -31,9 +32,12 @@ import org.orderlyferry.problem.PlaceException;
  * last line that isn't whole was being written when the process was killed, and counts as not written. Not safe for use by
  * several threads.
  */
-final class RunLedger implements AutoCloseable {
+@API(status = API.Status.INTERNAL)
+public final class RunLedger implements AutoCloseable {
 
-    static final String NAME = "ledger.jsonl";
+    /** The file that it is, in a run's folder. */
+    public static final String NAME = "ledger.jsonl";
+
     private static final ObjectMapper JSON = new ObjectMapper();
     private static final int SHOWN = 16;
     private static final String SUM = ",\"sum\":\"";
@@ -52,14 +56,14 @@ final class RunLedger implements AutoCloseable {
      *
      * @throws MalformedFileException if somebody has changed it
      */
-    static RunLedger read(Path folder) {
+    public static RunLedger read(Path folder) {
         RunLedger ledger = new RunLedger(folder.resolve(NAME));
         ledger.load();
         return ledger;
     }
 
     /** Opens a ledger, or begins it; what is left of a line that was being written is cut off. */
-    static RunLedger open(Path folder) {
+    public static RunLedger open(Path folder) {
         RunLedger ledger = new RunLedger(folder.resolve(NAME));
         try {
             Files.createDirectories(folder);
@@ -141,10 +145,10 @@ final class RunLedger implements AutoCloseable {
     }
 
     /** Writes a line; it is on the disk when this returns. */
-    void note(LedgerLine.Step step, LedgerLine.State state, Map<String, String> facts) {
+    public void note(LedgerLine.Step step, LedgerLine.State state, Map<String, String> facts) {
         LedgerLine line = new LedgerLine(Instant.now(), step, state, facts);
         ObjectNode node = JSON.createObjectNode();
-        node.put("at", line.at().toString()).put("step", word(step)).put("state", word(state));
+        node.put("at", line.at().toString()).put("step", step.word()).put("state", state.word());
         ObjectNode told = node.putObject("facts");
         new TreeMap<>(facts).forEach(told::put);
         try {
@@ -158,17 +162,13 @@ final class RunLedger implements AutoCloseable {
         }
     }
 
-    private static String word(Enum<?> value) {
-        return YamlReading.word(value);
-    }
-
     /** All lines, the oldest first. */
-    List<LedgerLine> lines() {
+    public List<LedgerLine> lines() {
         return List.copyOf(lines);
     }
 
     /** The last line about a step in a state. */
-    Optional<LedgerLine> last(LedgerLine.Step step, LedgerLine.State state) {
+    public Optional<LedgerLine> last(LedgerLine.Step step, LedgerLine.State state) {
         for (int i = lines.size() - 1; i >= 0; i--) {
             if (lines.get(i).what() == step && lines.get(i).state() == state) {
                 return Optional.of(lines.get(i));
@@ -177,7 +177,8 @@ final class RunLedger implements AutoCloseable {
         return Optional.empty();
     }
 
-    boolean has(LedgerLine.Step step, LedgerLine.State state) {
+    /** Whether there is a line about a step in a state. */
+    public boolean has(LedgerLine.Step step, LedgerLine.State state) {
         return last(step, state).isPresent();
     }
 

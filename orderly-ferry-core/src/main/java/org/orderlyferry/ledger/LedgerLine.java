@@ -1,6 +1,7 @@
-package org.orderlyferry.crossing;
+package org.orderlyferry.ledger;
 
 import java.time.Instant;
+import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.NullMarked;
 
@@ -27,7 +28,12 @@ public record LedgerLine(Instant at, Step what, State state, Map<String, String>
         PROOF,
         UNDO,
         /** A file that arrived. */
-        ARRIVAL
+        ARRIVAL;
+
+        /** As a ledger has it. */
+        public String word() {
+            return LedgerLine.word(this);
+        }
     }
 
     /** What became of a step. */
@@ -35,11 +41,20 @@ public record LedgerLine(Instant at, Step what, State state, Map<String, String>
         BEGUN,
         DONE,
         /** It isn't to be gone on with. */
-        GIVEN_UP
+        GIVEN_UP;
+
+        /** As a ledger has it. */
+        public String word() {
+            return LedgerLine.word(this);
+        }
     }
 
     public LedgerLine {
         facts = Map.copyOf(facts);
+    }
+
+    private static String word(Enum<?> value) {
+        return value.name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 
     /** A fact; empty text where nothing is said of it. */
