@@ -17,7 +17,8 @@ import picocli.CommandLine.Option;
         mixinStandardHelpOptions = true,
         description =
                 "Put the target back as it was before a crossing's last run: what it made goes, what it changed comes back"
-                        + " from the run's backup. The run may also be given by its folder.",
+                        + " from the run's backup. What was caught up since goes with it; a catch-up isn't undone by"
+                        + " itself. The run may also be given by its folder.",
         footer = {"", "Example: ferry undo crossing.yaml"})
 final class UndoCommand implements Callable<Integer> {
 

@@ -112,7 +112,7 @@ public final class Crossing {
         return Run.of(this).listener(listener).run();
     }
 
-    /** Puts the target back as it was before the last run; see {@link Undo} for more to be told. */
+    /** Puts the target back as it was before the last run, without what was caught up since; see {@link Undo} for more to be told. */
     public UndoResult undo(RunListener listener) {
         return Undo.of(this).listener(listener).undo();
     }

@@ -29,7 +29,8 @@ import org.orderlyferry.work.TransferResult;
 
 /**
  * Puts a target back as it was before the last run of a crossing, finished or not: what the run made goes, what it changed
- * comes back from the run's backup. Undoing that was cut short goes on. Not safe for use by several threads.
+ * comes back from the run's backup. Catch-ups since then go with it, and aren't undone by themselves. Undoing that was cut
+ * short goes on. Not safe for use by several threads.
  */
 @NullMarked
 public final class Undo extends CrossingWork<Undo> {

@@ -94,7 +94,7 @@ public final class NameMapping {
             findings.add(Finding.of(
                     FindingCode.NAME_CHANGED,
                     source.name(),
-                    "the table becomes " + name + ": " + tableReason(source.name())));
+                    becomes(source.name(), name) + ": " + tableReason(source.name())));
         }
         Map<String, String> own = columns.get(source.name());
         own.forEach((from, to) -> {
@@ -120,6 +120,11 @@ public final class NameMapping {
                 .checks(source.checks().stream().map(c -> check(source, c)).toList())
                 .indexes(source.indexes().stream().map(i -> index(source, i)).toList())
                 .build();
+    }
+
+    /** Where nothing but the schema goes, the same is said of all tables, so that it can be said once. */
+    private static String becomes(TableName source, TableName name) {
+        return name.equals(TableName.of(source.name())) ? "is named without its schema" : "the table becomes " + name;
     }
 
     private String tableReason(TableName source) {

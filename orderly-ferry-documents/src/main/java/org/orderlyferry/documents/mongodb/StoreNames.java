@@ -46,7 +46,9 @@ final class StoreNames {
                 findings.add(Finding.of(
                         FindingCode.NAME_CHANGED,
                         source,
-                        "the table becomes the collection " + name
+                        (name.equals(source.name())
+                                        ? "is named without its schema"
+                                        : "the table becomes the collection " + name)
                                 + (source.schema().isEmpty() ? "" : ": there are no schemas here")));
             }
             named.put(source, columns(table, TableName.of(name), lists.contains(source)));
