@@ -326,7 +326,7 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                     .listener(listener)
                     .stopSignal(stop)
                     .into(target);
-            steps.taken(result);
+            steps.loaded(result);
             Map<String, String> facts = Run.loaded(result);
             facts.putAll(Deletions.facts(result.deleted()));
             facts.put(Run.SYSTEM, target.system());

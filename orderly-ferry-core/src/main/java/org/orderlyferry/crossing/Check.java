@@ -181,7 +181,7 @@ public final class Check {
             obstacles.add("the target has " + Listed.of(there) + " already, and the crossing says: onto: refuse");
         }
         List<TableName> from = definitions.stream().map(TableDefinition::name).toList();
-        leftBehind.addAll(source.leftBehind(from));
+        List<LeftBehind> sources = source.leftBehind(from);
         findings.addAll(source.notices(from));
         Choices choices = new Choices(crossing);
         LoadModes modes = there.isEmpty() ? choices.modes() : choices.modesWithoutRefusal();
@@ -199,13 +199,14 @@ public final class Check {
                             .into(target);
                 }
                 findings.addAll(tried.findings());
-                tried.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
+                leftBehind.addAll(tried.leftBehind());
                 refused(tried.refused());
                 rejected(tried, choices, heard);
             } else {
                 try (Loading rehearsal = target.rehearse(definitions, modes)) {
                     rehearsal.finish(new Written(List.of(), List.of(), Set.of()));
                     findings.addAll(rehearsal.findings());
+                    leftBehind.addAll(rehearsal.lacking(sources));
                     leftBehind.addAll(rehearsal.leftBehind());
                     refused(rehearsal.isRefused());
                 }
@@ -223,6 +224,9 @@ public final class Check {
             }
         } catch (FerryException e) {
             obstacles.add(e.getMessage());
+            if (leftBehind.isEmpty()) {
+                leftBehind.addAll(sources);
+            }
         }
     }
 

@@ -14,6 +14,7 @@ import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.io.NewFile;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.LoadMode;
@@ -303,15 +304,18 @@ public final class Draft {
         /** What can't come along, and what arrives otherwise: as a load without records would say it. */
         private void leftBehind(CrossingWriter.Remarks remarks) {
             List<String> left = new ArrayList<>();
-            source.leftBehind(definitions.stream().map(TableDefinition::name).toList())
-                    .forEach(l -> left.add(l.toString()));
+            List<LeftBehind> sources = source.leftBehind(
+                    definitions.stream().map(TableDefinition::name).toList());
             List<String> changed = new ArrayList<>();
             try (Loading rehearsal = target.rehearse(definitions, LoadModes.all(LoadMode.REPLACE))) {
+                rehearsal.lacking(sources).forEach(l -> left.add(l.toString()));
                 rehearsal.leftBehind().forEach(l -> left.add(l.toString()));
                 rehearsal.findings().forEach(f -> changed.add(f.toString()));
             } catch (UnsupportedOperationException e) {
+                sources.forEach(l -> left.add(l.toString()));
                 changed.add("this kind of target can't say beforehand what it holds otherwise");
             } catch (UsageException e) {
+                sources.forEach(l -> left.add(l.toString()));
                 // which is for whoever edits the file to decide: what can't be replaced may be added to
                 remarks.end().add("In the way of these tables, if they came in place of what is there:");
                 Refusals.of(e).forEach(l -> remarks.end().add("- " + l));

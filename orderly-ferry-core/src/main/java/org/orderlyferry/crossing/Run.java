@@ -291,7 +291,7 @@ public final class Run extends CrossingWork<Run> {
                     .stopSignal(stop);
             engine.ifPresent(e -> load.elsewhere(e, new RunSite(crossing, folder, RunSite.Part.SET)));
             TransferResult result = load.into(target);
-            steps.taken(result);
+            steps.loaded(result);
             Map<String, String> facts = loaded(result);
             facts.put(SYSTEM, target.system());
             return facts;

@@ -78,6 +78,15 @@ final class StepRunner {
         result.leftBehind().stream().filter(l -> !leftBehind.contains(l)).forEach(leftBehind::add);
     }
 
+    /**
+     * Takes what a load came to. What it leaves behind is all that is: it knows what the set lacks, and what of that the target
+     * has all the same.
+     */
+    void loaded(TransferResult result) {
+        leftBehind.clear();
+        taken(result);
+    }
+
     void found(List<Finding> more) {
         notes.found(more);
         findings.addAll(more);

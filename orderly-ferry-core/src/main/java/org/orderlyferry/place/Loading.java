@@ -106,6 +106,14 @@ public interface Loading extends AutoCloseable {
     /** What the target can't take. */
     List<LeftBehind> leftBehind();
 
+    /**
+     * Of what the source says that can't be carried, what is left behind here, too: another server of the same system has its
+     * types.
+     */
+    default List<LeftBehind> lacking(List<LeftBehind> source) {
+        return source;
+    }
+
     @Override
     void close();
 }

@@ -40,7 +40,7 @@ final class Ending {
     static TransferResult finish(
             Loading loading, WorkState state, List<LeftBehind> leftBehind, List<Finding> findings) {
         List<FailedTable> failed = state.failed();
-        List<LeftBehind> left = new ArrayList<>(leftBehind);
+        List<LeftBehind> left = new ArrayList<>(loading.lacking(leftBehind));
         failed.forEach(f -> left.add(new LeftBehind("table", f.table().toString(), f.reason())));
         loading.finish(state.written(left));
         List<Finding> found = new ArrayList<>(findings);

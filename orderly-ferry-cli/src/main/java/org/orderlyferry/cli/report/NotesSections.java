@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.orderlyferry.cli.Amounts;
+import org.orderlyferry.ledger.LedgerLine;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.report.RecordedFinding;
 import org.orderlyferry.report.RecordedRejects;
@@ -89,7 +90,13 @@ final class NotesSections {
 
     Section leftBehind() {
         Set<RecordedThing> all = new LinkedHashSet<>();
-        work.steps().forEach(s -> all.addAll(s.leftBehind()));
+        // a load knows what the set lacks, and what of that the target has all the same
+        work.steps().stream()
+                .filter(s -> s.step().equals(LedgerLine.Step.LOAD.word()))
+                .forEach(s -> all.addAll(s.leftBehind()));
+        if (all.isEmpty()) {
+            work.steps().forEach(s -> all.addAll(s.leftBehind()));
+        }
         Grid grid = Grid.of("To be made at the target by hand, where it is needed (" + all.size() + ")")
                 .left("kind")
                 .left("name")

@@ -277,7 +277,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
                 ? Optional.of("its expression is " + check.system() + "'s own")
                 : isOwn(table)
                         ? Optional.empty()
-                        : uncheckable(table, carrying().columns(check, columnNames));
+                        : uncheckable(table, carrying().columns(table, check, columnNames));
         reason.ifPresent(r -> notes.leftBehind(
                 "check",
                 table.name() + (check.name().isEmpty() ? "" : "." + check.name()),

@@ -47,7 +47,7 @@ final class CarriedIndexes {
     /** An index of the same system whose parts don't say all of it. */
     private Optional<IndexDefinition> own(
             TableDefinition table, IndexDefinition index, Map<String, String> columnNames) {
-        return IndexTail.rewrite(index.own().get(), adapting, column -> CarriedSql.found(column, columnNames))
+        return IndexTail.rewrite(index.own().get(), table, adapting, column -> CarriedSql.found(column, columnNames))
                 .or(() -> sql.trusted(index.own().get(), table, index.name()))
                 .map(tail -> new IndexDefinition(
                         index.name(),

@@ -60,7 +60,7 @@ final class CarriedSql {
 
     private Optional<String> written(TableDefinition table, SqlText expression, Map<String, String> columnNames) {
         ExpressionWriter writer = new ExpressionWriter(adapting, column -> found(column, columnNames));
-        Optional<Expression> read = ExpressionParser.parse(expression);
+        Optional<Expression> read = ExpressionParser.parse(expression, table);
         if (expression.isOf(dialect.system())) {
             return read.flatMap(writer::write);
         }
@@ -81,9 +81,9 @@ final class CarriedSql {
     }
 
     /** The columns that a check's expression speaks of. */
-    Set<String> columns(CheckConstraint check, Map<String, String> columnNames) {
+    Set<String> columns(TableDefinition table, CheckConstraint check, Map<String, String> columnNames) {
         Set<String> columns = new TreeSet<>();
-        ExpressionParser.parse(check.condition()).ifPresent(read -> new ExpressionWriter(adapting, column -> {
+        ExpressionParser.parse(check.condition(), table).ifPresent(read -> new ExpressionWriter(adapting, column -> {
                     Optional<String> found = found(column, columnNames);
                     found.ifPresent(columns::add);
                     return found;

@@ -68,7 +68,8 @@ public final class PlainDefinition {
     }
 
     private SqlText tail(TableDefinition table, SqlText own) {
-        return IndexTail.rewrite(own, adapting, column -> found(table, column).map(ColumnDefinition::name))
+        return IndexTail.rewrite(
+                        own, table, adapting, column -> found(table, column).map(ColumnDefinition::name))
                 .map(sql -> new SqlText(sql, system))
                 .orElse(own);
     }
@@ -85,7 +86,7 @@ public final class PlainDefinition {
         Portable portable = new Portable(c -> found.apply(c).map(ColumnDefinition::type), true, text.system());
         ExpressionWriter writer =
                 new ExpressionWriter(adapting, c -> found.apply(c).map(ColumnDefinition::name));
-        return ExpressionParser.parse(text)
+        return ExpressionParser.parse(text, table)
                 .map(PlainDefinition::reckoned)
                 .flatMap(read -> portable.of(read).flatMap(writer::write).or(() -> writer.write(read)))
                 .map(sql -> new SqlText(sql, system))

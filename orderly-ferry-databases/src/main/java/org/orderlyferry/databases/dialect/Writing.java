@@ -60,6 +60,14 @@ public interface Writing extends Defining {
         return Optional.empty();
     }
 
+    /**
+     * How CREATE TABLE begins for a table that only its session sees, that may have every kind of index, and that a rollback
+     * takes away; empty where there is none.
+     */
+    default Optional<String> trialTable() {
+        return Optional.empty();
+    }
+
     /** Whether a rollback takes away what was made, where that is all that is done: then definitions can be tried. */
     default boolean forgetsTrials(Session session) throws SQLException {
         return rollsBackDefinitions();
@@ -81,6 +89,15 @@ public interface Writing extends Defining {
 
     /** Statements that set a table's counters past the highest value that it holds. */
     List<String> counterStatements(Session session, TableDefinition table) throws SQLException;
+
+    /**
+     * Whether the server has a collation of the system's.
+     *
+     * @param collation as it stands behind COLLATE
+     */
+    default boolean knowsCollation(Session session, String collation) throws SQLException {
+        return true;
+    }
 
     /**
      * The character set that texts are held in, where it has fewer characters than Unicode, and which is known.

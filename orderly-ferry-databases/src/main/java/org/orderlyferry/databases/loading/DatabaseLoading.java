@@ -354,6 +354,11 @@ public final class DatabaseLoading implements Loading {
     }
 
     @Override
+    public List<LeftBehind> lacking(List<LeftBehind> source) {
+        return OwnTypes.without(source, plan);
+    }
+
+    @Override
     public void close() {
         lanes.close();
         if (lasting || !begun) {

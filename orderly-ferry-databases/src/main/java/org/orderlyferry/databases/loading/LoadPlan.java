@@ -3,6 +3,7 @@ package org.orderlyferry.databases.loading;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -20,6 +21,7 @@ import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.Session;
+import org.orderlyferry.databases.dialect.TypeMapping;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.model.ColumnDefinition;
@@ -44,8 +46,10 @@ final class LoadPlan {
     private final LoadModes modes;
     private final LoadNotes notes;
     private final Repertoires repertoires;
+    private final PossibleHere here;
     private final List<TableName> there;
     private final Map<TableName, Route> routes = new LinkedHashMap<>();
+    private final Set<TableName> ofTheSystem = new HashSet<>();
     private final List<String> refusals = new ArrayList<>();
     private int lastNumber;
 
@@ -55,6 +59,7 @@ final class LoadPlan {
         this.modes = modes;
         this.notes = notes;
         this.repertoires = new Repertoires(session, notes);
+        this.here = new PossibleHere(session, notes);
         Set<TableName> own = Ledger.own(session);
         this.catalogue = session.catalogue();
         this.there = catalogue.tables().stream().filter(t -> !own.contains(t)).toList();
@@ -89,6 +94,9 @@ final class LoadPlan {
 
     private void make(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
         lay(wanted, adapting);
+        for (Map.Entry<TableName, Route> route : routes.entrySet()) {
+            route.setValue(here.tried(route.getValue()));
+        }
         // what is tried at the server is tried only where it is to be done
         writing.settling().tooManyAtOnce(session, arrivals()).ifPresent(refusals::add);
         if (!refusals.isEmpty()) {
@@ -112,8 +120,14 @@ final class LoadPlan {
             TableName name = mapped.get(i).name();
             Route route = stays(source.name(), name)
                     ? toStay(mapped.get(i), source)
-                    : toCome(adapting.adapt(mapped.get(i), names.columns(source.name())), mapped.get(i), source);
+                    : toCome(
+                            here.asked(adapting.adapt(mapped.get(i), names.columns(source.name()))),
+                            mapped.get(i),
+                            source);
             routes.put(source.name(), route);
+            if (source.system().equals(session.dialect().system())) {
+                ofTheSystem.add(source.name());
+            }
         }
         names.findings().forEach(f -> notes.finding(f.code(), f.table(), f.column(), f.text()));
         refer();
@@ -380,6 +394,11 @@ final class LoadPlan {
     /** A table's number: the same for as long as the plan is the same. */
     int number(TableName source) {
         return List.copyOf(routes.keySet()).indexOf(source);
+    }
+
+    /** The system's types, for a table that comes from another database of it. */
+    Optional<TypeMapping> ownTypes(TableName source) {
+        return Optional.of(session.dialect().types()).filter(types -> ofTheSystem.contains(source));
     }
 
     List<Route> routes() {

@@ -117,6 +117,11 @@ public final class Rehearsal implements Loading {
     }
 
     @Override
+    public List<LeftBehind> lacking(List<LeftBehind> source) {
+        return OwnTypes.without(source, plan);
+    }
+
+    @Override
     public void close() {
         // nothing was done
     }

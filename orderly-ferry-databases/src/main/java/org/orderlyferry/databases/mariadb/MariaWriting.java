@@ -173,6 +173,16 @@ final class MariaWriting implements Writing {
         return Optional.of("CREATE TEMPORARY TABLE");
     }
 
+    /** Those that every character set has are listed without one. */
+    @Override
+    public boolean knowsCollation(Session session, String collation) throws SQLException {
+        return session.query()
+                .any(
+                        "SELECT 1 FROM information_schema.COLLATIONS WHERE COLLATION_NAME IN (?, ?)",
+                        collation,
+                        collation.substring(collation.indexOf('_') + 1));
+    }
+
     @Override
     public String dropTemporary(String quoted) {
         return "DROP TEMPORARY TABLE " + quoted;

@@ -24,6 +24,7 @@ import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.sql.EncodingNames;
+import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.TableDefinition;
@@ -118,6 +119,29 @@ final class PostgresWriting implements Writing {
     @Override
     public ValueLimit characters(Session session, String characterSet) {
         return Repertoire.of(characterSet, EncodingNames.find(characterSet).orElseThrow());
+    }
+
+    @Override
+    public Optional<String> trialTable() {
+        return Optional.of("CREATE TEMPORARY TABLE");
+    }
+
+    @Override
+    public boolean knowsCollation(Session session, String collation) throws SQLException {
+        List<String> names = SqlToken.of(collation).stream()
+                .filter(SqlToken::isName)
+                .map(SqlToken::text)
+                .toList();
+        String schema = names.size() > 1 ? names.get(0) : "";
+        return session.query()
+                .any(
+                        "SELECT 1 FROM pg_collation c JOIN pg_namespace n ON n.oid = c.collnamespace WHERE c.collname = CAST(?"
+                                + " AS name) AND CASE WHEN CAST(? AS text) = '' THEN n.nspname = ANY"
+                                + " (current_schemas(true)) ELSE n.nspname = CAST(? AS name) END AND c.collencoding IN (-1,"
+                                + " (SELECT d.encoding FROM pg_database d WHERE d.datname = current_database()))",
+                        names.get(names.size() - 1),
+                        schema,
+                        schema);
     }
 
     /** Most collations only order texts; by others some are equal that differ, and nothing says which. */

@@ -5,7 +5,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
 
 /**
  * Reads an expression of a system's SQL into the closed language of {@link Expression}, by its own precedence of
@@ -25,6 +27,9 @@ public final class ExpressionParser {
             "ELSE", "END", "CAST", "AS", "UNION", "EXISTS", "ANY", "ALL", "SOME", "ROW", "WITH", "INTO", "COLLATE",
             "ESCAPE");
 
+    /** What ISO SQL's TRIM takes blanks from, and the function that does so. */
+    private static final Map<String, String> SIDES = Map.of("BOTH", "TRIM", "LEADING", "LTRIM", "TRAILING", "RTRIM");
+
     private static final int COMPARING = 5;
     private static final int OTHERS = 6;
     private static final int NOT = 4;
@@ -35,11 +40,13 @@ public final class ExpressionParser {
 
     private final TokenCursor in;
     private final Spelling spelling;
+    private final Enumerated enumerated;
     private int depth;
 
-    private ExpressionParser(String sql, Spelling spelling) {
+    private ExpressionParser(String sql, Spelling spelling, Enumerated enumerated) {
         this.in = new TokenCursor(SqlToken.of(sql, spelling.bracketNames()));
         this.spelling = spelling;
+        this.enumerated = enumerated;
     }
 
     /**
@@ -47,11 +54,25 @@ public final class ExpressionParser {
      * of MariaDB's catalogue and scripts are {@linkplain PlainStrings put in plain form} where they are read.
      */
     public static Optional<Expression> parse(SqlText text) {
+        return parse(text, List.of());
+    }
+
+    /** The same for an expression about a table's columns, some of which are of enumerations. */
+    public static Optional<Expression> parse(SqlText text, TableDefinition table) {
+        return parse(
+                text,
+                table.columns().stream()
+                        .flatMap(c -> c.enumeration().stream())
+                        .map(Enumeration::name)
+                        .toList());
+    }
+
+    private static Optional<Expression> parse(SqlText text, List<String> enumerations) {
         Spelling spelling = Spelling.of(text.system());
         if (text.sql().length() > LONGEST || text.sql().indexOf('\0') >= 0) {
             return Optional.empty();
         }
-        ExpressionParser parser = new ExpressionParser(text.sql(), spelling);
+        ExpressionParser parser = new ExpressionParser(text.sql(), spelling, new Enumerated(enumerations));
         try {
             Expression expression = parser.expression(0);
             return parser.in.isAtEnd() ? Optional.of(expression) : Optional.empty();
@@ -73,7 +94,7 @@ public final class ExpressionParser {
             }
             if (in.peek().isSymbol("::")) {
                 in.next();
-                left = new Expression.Cast(left, WrittenType.of(in));
+                left = enumerated.isCastOf(left, in) ? left : new Expression.Cast(left, WrittenType.of(in));
                 continue;
             }
             if (in.peek().is("COLLATE")) {
@@ -97,9 +118,11 @@ public final class ExpressionParser {
                 in.pass(operator.get().startsWith("IS") ? operator.get().split(" ").length : 1);
                 left = joined(left, operator.get(), strength);
             } else if (least <= COMPARING && isQuestion()) {
-                if (compared++ > 0) {
+                if (compared > 0) {
                     throw new NotParsedException("unclear without parentheses");
                 }
+                // a IS NULL = b is (a IS NULL) = b wherever it is anything
+                compared += in.peek().is("IS") ? 0 : 1;
                 left = question(left);
             } else {
                 break;
@@ -116,9 +139,14 @@ public final class ExpressionParser {
             in.need("(");
             Expression array = expression(0);
             in.need(")");
-            return new Expression.Each(left, operator, array, all);
+            Optional<Expression> among = enumerated.in(left, operator, array, all);
+            return among.isPresent() ? among.get() : new Expression.Each(left, operator, array, all);
         }
-        return new Expression.Joined(operator, left, expression(strength + 1));
+        Expression right = expression(strength + 1);
+        if (!operator.equals("=") && !operator.equals("<>")) {
+            enumerated.none(left, right);
+        }
+        return new Expression.Joined(operator, left, right);
     }
 
     private boolean isQuestion() {
@@ -153,7 +181,9 @@ public final class ExpressionParser {
         if (token.is("BETWEEN")) {
             Expression low = expression(OTHERS);
             in.need("AND");
-            return new Expression.Between(of, low, expression(OTHERS), not);
+            Expression high = expression(OTHERS);
+            enumerated.none(of, low, high);
+            return new Expression.Between(of, low, high, not);
         }
         String operator = token.kind() == SqlToken.Kind.SYMBOL ? LIKES.get(token.text()) : token.upper();
         if (operator.equals("SIMILAR")) {
@@ -330,12 +360,25 @@ public final class ExpressionParser {
         if (!spelling.isPure(name)) {
             throw new NotParsedException("the function " + token.text());
         }
-        if (name.equals("TRIM")
-                && in.peek(1).kind() == SqlToken.Kind.WORD
-                && in.peek(1).is("BOTH")) {
-            throw new NotParsedException("TRIM with words");
-        }
-        return new Expression.Call(name, list());
+        return name.equals("TRIM") && SIDES.containsKey(in.peek(1).upper())
+                ? trim()
+                : new Expression.Call(name, arguments());
+    }
+
+    private List<Expression> arguments() throws NotParsedException {
+        List<Expression> all = list();
+        enumerated.none(all.toArray(Expression[]::new));
+        return all;
+    }
+
+    /** Of blanks, as ISO SQL writes it; which other characters go differs from system to system. */
+    private Expression trim() throws NotParsedException {
+        in.need("(");
+        String name = SIDES.get(in.next().upper());
+        in.need("FROM");
+        Expression of = expression(0);
+        in.need(")");
+        return new Expression.Call(name, List.of(of));
     }
 
     private Expression elements() throws NotParsedException {

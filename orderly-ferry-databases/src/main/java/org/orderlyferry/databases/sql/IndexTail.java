@@ -6,6 +6,7 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.regex.Pattern;
 import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
 
 /**
  * What stands behind the table's name in CREATE INDEX, read and written anew: the method, the parts with their operator
@@ -20,13 +21,15 @@ public final class IndexTail {
 
     private final String sql;
     private final String system;
+    private final TableDefinition table;
     private final List<SqlToken> tokens;
     private final ExpressionWriter writer;
     private final ExpressionWriter.Target target;
     private final StringBuilder written = new StringBuilder();
     private int at;
 
-    private IndexTail(SqlText text, ExpressionWriter.Target target, ExpressionWriter writer) {
+    private IndexTail(SqlText text, TableDefinition table, ExpressionWriter.Target target, ExpressionWriter writer) {
+        this.table = table;
         this.sql = text.sql();
         this.system = text.system();
         this.tokens = SqlToken.of(sql, Spelling.of(system).bracketNames());
@@ -36,8 +39,11 @@ public final class IndexTail {
 
     /** The text, written anew for the same system; nothing where it isn't understood. */
     public static Optional<String> rewrite(
-            SqlText text, ExpressionWriter.Target target, Function<Expression.Column, Optional<String>> columns) {
-        IndexTail tail = new IndexTail(text, target, new ExpressionWriter(target, columns));
+            SqlText text,
+            TableDefinition table,
+            ExpressionWriter.Target target,
+            Function<Expression.Column, Optional<String>> columns) {
+        IndexTail tail = new IndexTail(text, table, target, new ExpressionWriter(target, columns));
         try {
             tail.read();
             return Optional.of(tail.written.toString());
@@ -158,7 +164,7 @@ public final class IndexTail {
         }
         String text = sql.substring(tokens.get(at).start(), tokens.get(end - 1).end());
         at = end;
-        return ExpressionParser.parse(new SqlText(text, system)).orElseThrow(() -> new NotParsedException(text));
+        return ExpressionParser.parse(new SqlText(text, system), table).orElseThrow(() -> new NotParsedException(text));
     }
 
     private void include() throws NotParsedException {

@@ -21,6 +21,7 @@ public final class Portable {
 
     private static final Set<String> FUNCTIONS = Set.of("ABS", "COALESCE", "NULLIF");
     private static final Set<TypeName> WHOLE = Set.of(TypeName.SMALLINT, TypeName.INTEGER, TypeName.BIGINT);
+    private static final Set<String> TRIMS = Set.of("TRIM", "LTRIM", "RTRIM");
     private static final Set<String> CASES = Set.of("LOWER", "UPPER");
     private static final Set<String> OPERATORS = Set.of("AND", "OR", "=", "<>", "<", "<=", ">", ">=", "+", "-", "*");
 
@@ -204,7 +205,9 @@ public final class Portable {
         if (counts) {
             return CHARACTERS;
         }
-        if (FUNCTIONS.contains(name) || CASES.contains(name) && letters) {
+        // of blanks they take the same; what is empty then is null in Oracle
+        boolean trims = TRIMS.contains(name) && call.arguments().size() == 1 && !system.equals("Oracle");
+        if (trims || FUNCTIONS.contains(name) || CASES.contains(name) && letters) {
             return name;
         }
         throw new NotParsedException(name);
@@ -225,16 +228,45 @@ public final class Portable {
     }
 
     private Expression cases(Expression.Case cases) throws NotParsedException {
-        List<Expression.When> whens = new ArrayList<>();
+        List<Expression> conditions = new ArrayList<>();
+        List<Expression> results = new ArrayList<>();
         for (Expression.When when : cases.whens()) {
-            whens.add(new Expression.When(plain(when.condition()), plain(when.result())));
+            conditions.add(plain(when.condition()));
+            results.add(plain(when.result()));
+        }
+        if (cases.otherwise().isPresent()) {
+            results.add(plain(cases.otherwise().get()));
+        }
+        if (results.stream().anyMatch(this::isQuestion)) {
+            for (int i = 0; i < results.size(); i++) {
+                results.set(i, isQuestion(results.get(i)) ? results.get(i) : truth(results.get(i)));
+            }
+        }
+        List<Expression.When> whens = new ArrayList<>();
+        for (int i = 0; i < conditions.size(); i++) {
+            if (cases.of().isEmpty()) {
+                mustBeQuestion(conditions.get(i));
+            }
+            whens.add(new Expression.When(conditions.get(i), results.get(i)));
         }
         return new Expression.Case(
                 cases.of().isPresent() ? Optional.of(plain(cases.of().get())) : Optional.empty(),
                 whens,
-                cases.otherwise().isPresent()
-                        ? Optional.of(plain(cases.otherwise().get()))
-                        : Optional.empty());
+                cases.otherwise().map(otherwise -> results.get(conditions.size())));
+    }
+
+    /** Whether it is a truth value, also where one is reckoned. */
+    private boolean isQuestion(Expression expression) {
+        return isTruth(expression)
+                || expression instanceof Expression.Is
+                || expression instanceof Expression.In
+                || expression instanceof Expression.Between
+                || expression instanceof Expression.Like
+                || expression instanceof Expression.Prefixed prefixed
+                        && prefixed.operator().equals("NOT")
+                || expression instanceof Expression.Joined joined && !"+-*".contains(joined.operator())
+                || expression instanceof Expression.Case cases
+                        && cases.whens().stream().anyMatch(w -> isQuestion(w.result()));
     }
 
     /** A cast that changes no value goes: systems write types behind literals, and around columns, that were there. */

@@ -44,6 +44,11 @@ final class SqliteWriting implements Writing {
     }
 
     @Override
+    public Optional<String> trialTable() {
+        return Optional.of("CREATE TEMPORARY TABLE");
+    }
+
+    @Override
     public Adapting adapting(LoadNotes notes) {
         return new SqliteAdapting(dialect, notes);
     }

@@ -13,8 +13,11 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
 
 @Tag("everywhere")
 class ExpressionsTest {
@@ -51,6 +54,48 @@ class ExpressionsTest {
             "dry",
             LogicalType.BOOLEAN);
 
+    private static final TableDefinition SHEET = TableDefinition.named("sheet")
+            .column(ColumnDefinition.named("width", LogicalType.INTEGER).build())
+            .column(of("kind", "state"))
+            .column(of("other", "Odd State"))
+            .build();
+
+    private static ColumnDefinition of(String column, String enumeration) {
+        return ColumnDefinition.named(column, LogicalType.varchar(40))
+                .enumeration(Optional.of(new Enumeration(enumeration, List.of("kept", "lent"))))
+                .build();
+    }
+
+    /** Whether a text is the same is for every system to say; which comes first, for the enumeration alone. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            (kind = 'kept'::state)                            | `kind` = 'kept'
+            ((kind <> 'kept'::public.state) OR (width > 3))   | (`kind` <> 'kept') OR (`width` > 3)
+            other = 'kept'::old."Odd State"                   | `other` = 'kept'
+            (kind = ANY (ARRAY['kept'::state, 'lent'::state])) | `kind` IN ('kept', 'lent')
+            (kind <> ALL (ARRAY['kept'::state]))              | `kind` NOT IN ('kept')
+            CASE kind WHEN 'kept'::state THEN width > 1 ELSE true END | CASE `kind` WHEN 'kept' THEN `width` > 1 ELSE TRUE END
+            kind > 'kept'::state                              |
+            kind BETWEEN 'kept'::state AND 'lent'::state      |
+            (kind > ANY (ARRAY['kept'::state]))               |
+            (kind = ALL (ARRAY['kept'::state]))               |
+            GREATEST(kind, 'kept'::state) = kind              |
+            ('kept'::state || 'x') = kind                     |
+            kind = 'kept'::secret                             |
+            kind = ANY ('{kept}'::state[])                    |
+            kind::state = 'kept'                              |
+            """)
+    void aTextOfAnEnumerationIsReadWhereItIsOnlyCompared(String sql, String carried) {
+        assertThat(ExpressionParser.parse(new SqlText(sql, "PostgreSQL"), SHEET)
+                        .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
+                .isEqualTo(Optional.ofNullable(carried));
+        assertThat(ExpressionParser.parse(new SqlText(sql, "PostgreSQL"))).isEmpty();
+    }
+
     private static Optional<String> same(String sql, String system) {
         return ExpressionParser.parse(new SqlText(sql, system))
                 .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write);
@@ -74,6 +119,10 @@ class ExpressionsTest {
             (width > (9)::numeric)                    | `width` > 9
             width / 2 > 1                             |
             regexp_like("kind", '^a')                 |
+            length(TRIM(BOTH FROM kind)) > 0          | LENGTH(TRIM(`kind`)) > 0
+            TRIM(leading FROM kind) = trim(TRAILING FROM kind) | LTRIM(`kind`) = RTRIM(`kind`)
+            TRIM(BOTH 'x' FROM kind) = 'a'            |
+            TRIM(BOTH kind) = 'a'                     |
             "nowhere" > 1                             |
             kind = $1                                 |
             "width" > (SELECT 1)                      |
@@ -100,6 +149,13 @@ class ExpressionsTest {
             MariaDB    | dry IN (0, 1)            | `dry` IN (FALSE, TRUE)
             MariaDB    | 0 <> dry OR width > 1    | (FALSE <> `dry`) OR (`width` > 1)
             MariaDB    | dry AND NOT dry          | `dry` AND (NOT `dry`)
+            MariaDB    | CASE WHEN width > 1 THEN dry = 1 ELSE 1 END | CASE WHEN `width` > 1 THEN `dry` = TRUE ELSE TRUE END
+            MariaDB    | CASE WHEN width > 1 THEN width IS NULL WHEN dry THEN null ELSE 0 END | CASE WHEN `width` > 1 THEN `width` IS NULL WHEN `dry` THEN NULL ELSE FALSE END
+            MariaDB    | CASE width WHEN 1 THEN 2 ELSE 1 END = 1 | (CASE `width` WHEN 1 THEN 2 ELSE 1 END) = 1
+            MariaDB    | CASE WHEN 1 THEN dry ELSE 1 END |
+            MariaDB    | CASE WHEN dry THEN width > 1 ELSE 7 END |
+            MariaDB    | width is null = (kind is null)  | (`width` IS NULL) = (`kind` IS NULL)
+            MariaDB    | width = 1 is null        |
             MariaDB    | dry = 2                  |
             MariaDB    | dry > 0                  |
             MariaDB    | dry + 1 = 2              |
@@ -200,12 +256,13 @@ class ExpressionsTest {
             USING btree (kind COLLATE "C" text_pattern_ops) WITH (fillfactor='70') | USING BTREE ((`kind` COLLATE `C`) text_pattern_ops) WITH (fillfactor = '70')
             (width); DROP TABLE x                           |
             (width) WHERE pg_sleep(1) IS NULL               |
+            (width) WHERE (kind = 'kept'::state)            | (`width`) WHERE `kind` = 'kept'
             USING evil (width)                              |
             (width) TABLESPACE x                            |
             ((SELECT 1))                                    |
             """)
     void anIndexIsReadAndWrittenAnew(String sql, String written) {
-        assertThat(IndexTail.rewrite(new SqlText(sql, "PostgreSQL"), TARGET, c -> Optional.of(c.name())))
+        assertThat(IndexTail.rewrite(new SqlText(sql, "PostgreSQL"), SHEET, TARGET, c -> Optional.of(c.name())))
                 .isEqualTo(Optional.ofNullable(written));
     }
 
