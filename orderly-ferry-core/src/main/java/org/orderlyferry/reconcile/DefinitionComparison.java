@@ -19,6 +19,7 @@ import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.reconcile.DefinitionDifference.Part;
 
 /**
@@ -126,6 +127,15 @@ final class DefinitionComparison {
                 .findFirst());
     }
 
+    /** Whether a type of times that says nothing of fractions of a second has got as many as the system gives it. */
+    private static boolean isByDefault(LogicalType said, LogicalType held) {
+        return said.name() == held.name()
+                && !said.isSized()
+                && (said.name() == TypeName.TIME
+                        || said.name() == TypeName.TIMESTAMP
+                        || said.name() == TypeName.TIMESTAMP_WITH_TIME_ZONE);
+    }
+
     private void column(String shown, ColumnDefinition at, ColumnDefinition to, ColumnDefinition expected) {
         // one system may have several types that hold the same
         boolean own =
@@ -134,7 +144,8 @@ final class DefinitionComparison {
         if (!same) {
             boolean forced = to.sourceType().equalsIgnoreCase(expected.sourceType())
                             && !to.sourceType().isEmpty()
-                    || !own && typeName.apply(to.type()).equals(typeName.apply(expected.type()));
+                    || !own && typeName.apply(to.type()).equals(typeName.apply(expected.type()))
+                    || !own && isByDefault(expected.type(), to.type());
             add(shown, Part.TYPE, type(at), type(to), forced);
         }
         // what a primary key holds can't be null, but for a system in which it can

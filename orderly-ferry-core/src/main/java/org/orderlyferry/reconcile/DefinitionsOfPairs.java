@@ -81,8 +81,14 @@ final class DefinitionsOfPairs {
 
     private static List<TickedThing> ticked(List<LeftBehind> left, List<LeftBehind> there) {
         return left.stream()
+                .filter(l -> there.stream().noneMatch(t -> isCarried(l, t)))
                 .map(l -> new TickedThing(l, there.stream().anyMatch(t -> isSame(l, t))))
                 .toList();
+    }
+
+    /** A type of the system's own that a load makes in another database of the system: nobody has to. */
+    private static boolean isCarried(LeftBehind one, LeftBehind other) {
+        return one.kind().equals("type") && one.reason().equals(other.reason()) && isSame(one, other);
     }
 
     private static boolean isSame(LeftBehind one, LeftBehind other) {

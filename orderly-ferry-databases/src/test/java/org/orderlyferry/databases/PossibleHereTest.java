@@ -19,6 +19,7 @@ import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.reconcile.ComparedDefinitions;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.TestSystem;
@@ -182,6 +183,18 @@ class PossibleHereTest {
             assertThat(target.define(SHEET).columns())
                     .extracting(ColumnDefinition::sourceType)
                     .containsExactly("integer", "inet", "tstzrange", "text");
+        }
+        try (Place source = Places.open(old);
+                Place target = Places.open(fresh)) {
+            ComparedDefinitions compared = Reconcile.between(source, target)
+                    .definitions(true)
+                    .compare()
+                    .definitions()
+                    .orElseThrow();
+            assertThat(compared.leftBehind())
+                    .extracting(t -> t.thing().toString())
+                    .contains(pot)
+                    .doesNotContain(net, lent);
         }
         Databases.run(fresh, "delete from sheet", "alter table sheet alter column net type text");
         try (Place source = Places.open(set);

@@ -9,6 +9,7 @@ import org.orderlyferry.databases.sql.ExpressionParser;
 import org.orderlyferry.databases.sql.ExpressionWriter;
 import org.orderlyferry.databases.sql.IndexTail;
 import org.orderlyferry.databases.sql.Portable;
+import org.orderlyferry.databases.sql.ServersForm;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -86,9 +87,11 @@ public final class PlainDefinition {
         Portable portable = new Portable(c -> found.apply(c).map(ColumnDefinition::type), true, text.system());
         ExpressionWriter writer =
                 new ExpressionWriter(adapting, c -> found.apply(c).map(ColumnDefinition::name));
+        ServersForm form = new ServersForm(c -> found.apply(c).map(ColumnDefinition::type));
         return ExpressionParser.parse(text, table)
                 .map(PlainDefinition::reckoned)
-                .flatMap(read -> portable.of(read).flatMap(writer::write).or(() -> writer.write(read)))
+                .flatMap(read ->
+                        portable.of(read).map(form::of).flatMap(writer::write).or(() -> writer.write(form.of(read))))
                 .map(sql -> new SqlText(sql, system))
                 .orElse(text);
     }
