@@ -6,7 +6,6 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.orderlyferry.crossing.RunResult;
 import org.orderlyferry.ledger.LedgerLine;
-import org.orderlyferry.model.TableName;
 
 /** What a catch-up has found to have changed, table by table; of many tables, those in which something has. */
 final class ChangesView {
@@ -64,7 +63,7 @@ final class ChangesView {
             if (fact.startsWith(CHANGED)) {
                 String name = fact.substring(CHANGED.length());
                 List<String> figures = figures(told);
-                rows.put(name, new Row(shown(name), figures.get(0), figures.get(1), figures.get(2), figures.get(3)));
+                rows.put(name, new Row(name, figures.get(0), figures.get(1), figures.get(2), figures.get(3)));
             }
         });
         // where a column tells what has changed, the load finds out what of it is new, and the rest isn't read
@@ -76,7 +75,7 @@ final class ChangesView {
                 rows.put(
                         name,
                         new Row(
-                                shown(name),
+                                name,
                                 figures.get(0),
                                 figures.get(1),
                                 "–",
@@ -84,11 +83,6 @@ final class ChangesView {
             }
         });
         return new ArrayList<>(rows.values());
-    }
-
-    /** As all other lists show it. */
-    private static String shown(String name) {
-        return TableName.parse(name).toString();
     }
 
     private static Map<String, String> facts(RunResult result, LedgerLine.Step step) {
