@@ -5,10 +5,13 @@ import static org.assertj.core.api.Assumptions.assumeThat;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.orderlyferry.databases.dialect.FurtherTypes;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LeftBehind;
@@ -203,5 +206,84 @@ class PossibleHereTest {
                     .contains(net, pot)
                     .doesNotContain(lent);
         }
+    }
+
+    private static final String[] EXTENDED = {
+        "create schema ext",
+        "create extension citext with schema ext",
+        "create extension hstore",
+        "create extension pg_trgm"
+    };
+
+    /** Where the target has the extensions, too, what comes is of their types, wherever they are there. */
+    @Test
+    void anExtensionsTypesAreKeptWhereTheTargetHasThem() throws Exception {
+        assumeThat(TestSystem.names()).contains("PostgreSQL");
+        String old = TestSystem.POSTGRESQL.fresh(folder);
+        assumeThat(Databases.rows(
+                        old,
+                        "select count(*) from pg_available_extensions where name in ('citext', 'hstore', 'pg_trgm')"))
+                .contains("3");
+        Databases.run(old, EXTENDED);
+        Databases.run(
+                old,
+                "create table sheet (id integer primary key, name ext.citext unique, marks hstore, words text)",
+                "create index by_marks on sheet using gin (marks)",
+                "create index by_words on sheet using gin (words gin_trgm_ops)",
+                "insert into sheet values (1, 'Alder', 'dry=>yes, height=>\"3\"', 'near Osmmodale'), (2, null, '', null)");
+        String without = TestSystem.POSTGRESQL.fresh(folder);
+        String with = TestSystem.POSTGRESQL.fresh(folder);
+        Databases.run(with, "create extension citext", "create extension hstore", "create extension pg_trgm");
+        try (Place source = Places.open(old)) {
+            assertThat(told(load(source, without)))
+                    .contains(
+                            "type sheet.name: values of ext.citext are carried as text",
+                            "type sheet.marks: values of hstore are carried as text")
+                    .anyMatch(l -> l.startsWith("index sheet.by_marks: the server can't make it"))
+                    .anyMatch(l -> l.startsWith("index sheet.by_words: the server can't make it"));
+            assertThat(told(load(source, with))).isEmpty();
+        }
+        try (Place source = Places.open(old);
+                Place target = Places.open(with)) {
+            assertThat(Reconcile.between(source, target).compare().isEqual()).isTrue();
+            assertThat(target.define(SHEET).columns())
+                    .extracting(ColumnDefinition::sourceType)
+                    .containsExactly("integer", "citext", "hstore", "text");
+            assertThat(target.define(SHEET).indexes())
+                    .extracting(IndexDefinition::name)
+                    .contains("by_marks", "by_words");
+        }
+        // what is the same to the type is the same to a merge
+        Databases.run(old, "update sheet set name = 'ALDER', marks = 'dry=>no' where id = 1");
+        try (Place source = Places.open(old);
+                TargetPlace target = Places.openTarget(with)) {
+            Load.from(source).mode(LoadMode.MERGE).into(target);
+            assertThat(Reconcile.between(source, target).compare().isEqual()).isTrue();
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            citext                     | x.citext
+            public.citext              | x.citext
+            "Odd One".citext           | x.citext
+            shape(Point,4326)          | shape(Point,4326)
+            shape(Point, 4326)         | shape(Point, 4326)
+            shape                      | shape
+            citext[]                   |
+            other                      |
+            citext; drop table sheet   |
+            shape(1); select 1         |
+            shape((1))                 |
+            shape('a')                 |
+            a.b.citext                 |
+            """)
+    void aTypeIsANameWithWhatStandsInBrackets(String type, String held) {
+        FurtherTypes types = new FurtherTypes(Map.of("citext", "x.citext", "shape", "shape"));
+        assertThat(types.held(type)).isEqualTo(Optional.ofNullable(held));
     }
 }

@@ -31,6 +31,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
     private final SystemSql dialect;
     private final LoadNotes notes;
     private boolean trusting;
+    private FurtherTypes further = FurtherTypes.NONE;
 
     protected Adapting(SystemSql dialect, LoadNotes notes) {
         this.dialect = dialect;
@@ -44,6 +45,17 @@ public abstract class Adapting implements ExpressionWriter.Target {
     public final Adapting trusting(boolean value) {
         trusting = value;
         return this;
+    }
+
+    /** Takes types of extensions, where tables of the same system have them, for those that the target has, too. */
+    public final Adapting knowing(FurtherTypes types) {
+        further = types;
+        return this;
+    }
+
+    /** A type of the same system as it is written here; empty where it isn't one that is known here. */
+    public final Optional<String> held(String sourceType) {
+        return dialect.types().held(sourceType).or(() -> further.held(sourceType));
     }
 
     protected final LoadNotes notes() {
@@ -66,8 +78,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
         if (column.sourceType().isEmpty()) {
             return own;
         }
-        return dialect.types()
-                .held(column.sourceType())
+        return held(column.sourceType())
                 .or(() -> carrying().trusted(new SqlText(column.sourceType(), dialect.system()), table, column.name()))
                 .orElseGet(() -> {
                     notes.finding(

@@ -90,6 +90,11 @@ public interface Writing extends Defining {
     /** Statements that set a table's counters past the highest value that it holds. */
     List<String> counterStatements(Session session, TableDefinition table) throws SQLException;
 
+    /** Types that extensions have brought to this server. */
+    default FurtherTypes furtherTypes(Session session) throws SQLException {
+        return FurtherTypes.NONE;
+    }
+
     /**
      * Whether the server has a collation of the system's.
      *

@@ -2,7 +2,6 @@ package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -10,8 +9,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Catalogue;
@@ -21,7 +18,6 @@ import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.Session;
-import org.orderlyferry.databases.dialect.TypeMapping;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
 import org.orderlyferry.model.ColumnDefinition;
@@ -47,19 +43,21 @@ final class LoadPlan {
     private final LoadNotes notes;
     private final Repertoires repertoires;
     private final PossibleHere here;
+    private final Adapting adapting;
     private final List<TableName> there;
     private final Map<TableName, Route> routes = new LinkedHashMap<>();
     private final Set<TableName> ofTheSystem = new HashSet<>();
     private final List<String> refusals = new ArrayList<>();
     private int lastNumber;
 
-    private LoadPlan(Session session, LoadModes modes, LoadNotes notes) throws SQLException {
+    private LoadPlan(Session session, LoadModes modes, boolean trusting, LoadNotes notes) throws SQLException {
         this.session = session;
         this.writing = session.dialect().writing();
         this.modes = modes;
         this.notes = notes;
         this.repertoires = new Repertoires(session, notes);
         this.here = new PossibleHere(session, notes);
+        this.adapting = writing.adapting(notes).trusting(trusting).knowing(writing.furtherTypes(session));
         Set<TableName> own = Ledger.own(session);
         this.catalogue = session.catalogue();
         this.there = catalogue.tables().stream().filter(t -> !own.contains(t)).toList();
@@ -74,8 +72,8 @@ final class LoadPlan {
     static LoadPlan of(
             Session session, List<TableDefinition> wanted, LoadModes modes, boolean trusting, LoadNotes notes)
             throws SQLException {
-        LoadPlan plan = new LoadPlan(session, modes, notes);
-        plan.make(wanted, plan.writing.adapting(notes).trusting(trusting));
+        LoadPlan plan = new LoadPlan(session, modes, trusting, notes);
+        plan.make(wanted);
         return plan;
     }
 
@@ -85,15 +83,15 @@ final class LoadPlan {
      */
     static Map<TableName, TableDefinition> expected(
             Session session, List<TableDefinition> wanted, boolean trusting, LoadNotes notes) throws SQLException {
-        LoadPlan plan = new LoadPlan(session, LoadModes.all(LoadMode.REPLACE), notes);
-        plan.lay(wanted, plan.writing.adapting(notes).trusting(trusting));
+        LoadPlan plan = new LoadPlan(session, LoadModes.all(LoadMode.REPLACE), trusting, notes);
+        plan.lay(wanted);
         Map<TableName, TableDefinition> made = new LinkedHashMap<>();
         plan.routes.forEach((source, route) -> made.put(source, route.arrival().table()));
         return made;
     }
 
-    private void make(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
-        lay(wanted, adapting);
+    private void make(List<TableDefinition> wanted) throws SQLException {
+        lay(wanted);
         for (Map.Entry<TableName, Route> route : routes.entrySet()) {
             route.setValue(here.tried(route.getValue()));
         }
@@ -106,7 +104,7 @@ final class LoadPlan {
     }
 
     /** Says how each table would come, and what is against it. */
-    private void lay(List<TableDefinition> wanted, Adapting adapting) throws SQLException {
+    private void lay(List<TableDefinition> wanted) throws SQLException {
         NameMapping names =
                 new NameMapping(session.dialect().naming(), wanted, takenNames(wanted)).held(catalogue.held());
         List<TableDefinition> mapped = wanted.stream()
@@ -348,43 +346,7 @@ final class LoadPlan {
 
     /** A message of the server's, with tables and their keys by the names that a person knows them by. */
     String plain(String message) {
-        String plain = message;
-        // the longer names first: one may begin as another does
-        List<Arrival> all = new ArrayList<>(arrivals());
-        all.sort(Comparator.comparing((Arrival a) -> a.loaded().name().length()).reversed());
-        for (Arrival arrival : all) {
-            if (Deed.Names.isReserved(arrival.loaded().name())) {
-                for (Map.Entry<String, String> name : ownNames(arrival).entrySet()) {
-                    plain = plain.replaceAll(
-                            "\\b" + Pattern.quote(name.getKey()) + "\\b", Matcher.quoteReplacement(name.getValue()));
-                }
-                plain = plain.replaceAll(
-                        "\\b" + arrival.loaded().name() + "o?\\b",
-                        Matcher.quoteReplacement(arrival.name().name()));
-            }
-        }
-        return plain;
-    }
-
-    /** What keys and indexes are called while a table is loaded, each with what a person calls it. */
-    private Map<String, String> ownNames(Arrival arrival) {
-        TableDefinition known = arrival.table();
-        TableDefinition loaded = writing.settling().whileLoaded(arrival);
-        Map<String, String> names = new LinkedHashMap<>();
-        loaded.primaryKey()
-                .ifPresent(k ->
-                        names.put(k.name(), known.primaryKey().map(Key::shown).orElse("")));
-        for (int i = 0;
-                i < Math.min(loaded.uniqueKeys().size(), known.uniqueKeys().size());
-                i++) {
-            names.put(
-                    loaded.uniqueKeys().get(i).name(), known.uniqueKeys().get(i).shown());
-        }
-        for (int i = 0; i < Math.min(loaded.indexes().size(), known.indexes().size()); i++) {
-            names.put(loaded.indexes().get(i).name(), known.indexes().get(i).shown());
-        }
-        names.keySet().removeIf(n -> !n.startsWith(arrival.loaded().name()));
-        return names;
+        return new PlainNames(arrivals(), writing).in(message);
     }
 
     Route route(TableName source) {
@@ -396,9 +358,9 @@ final class LoadPlan {
         return List.copyOf(routes.keySet()).indexOf(source);
     }
 
-    /** The system's types, for a table that comes from another database of it. */
-    Optional<TypeMapping> ownTypes(TableName source) {
-        return Optional.of(session.dialect().types()).filter(types -> ofTheSystem.contains(source));
+    /** A type as it is written here, for a table that comes from another database of the system. */
+    Optional<String> held(TableName source, String sourceType) {
+        return ofTheSystem.contains(source) ? adapting.held(sourceType) : Optional.empty();
     }
 
     List<Route> routes() {

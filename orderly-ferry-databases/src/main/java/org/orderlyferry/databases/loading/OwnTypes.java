@@ -1,10 +1,8 @@
 package org.orderlyferry.databases.loading;
 
 import java.util.List;
-import org.orderlyferry.databases.dialect.TypeMapping;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LeftBehind;
-import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
 /** Types of a system's own, whose values are carried as texts, and which another server of that system makes of them again. */
@@ -23,24 +21,18 @@ final class OwnTypes {
 
     private static boolean isKept(LeftBehind type, LoadPlan plan) {
         TableName table = type.table().orElseThrow();
-        return plan.ownTypes(table).isPresent()
-                && isKept(
-                        type.name()
-                                .substring(Math.min(
-                                        type.name().length(), table.toString().length() + 1)),
-                        plan.route(table),
-                        plan.ownTypes(table).get());
+        return plan.routes().stream()
+                .filter(r -> r.arrival().source().equals(table))
+                .anyMatch(r -> isKept(type.name(), r, plan));
     }
 
-    private static boolean isKept(String column, Route route, TypeMapping types) {
-        TableDefinition into = route.into();
+    private static boolean isKept(String name, Route route, LoadPlan plan) {
+        TableName table = route.arrival().source();
         for (int i = 0; i < route.from().size(); i++) {
             ColumnDefinition from = route.from().get(i);
-            if (column.equals(from.name())) {
-                return !from.sourceType().isEmpty()
-                        && types.held(from.sourceType())
-                                .filter(into.columns().get(i).sourceType()::equals)
-                                .isPresent();
+            if (name.equals(table + "." + from.name())) {
+                String into = route.into().columns().get(i).sourceType();
+                return plan.held(table, from.sourceType()).filter(into::equals).isPresent();
             }
         }
         return false;

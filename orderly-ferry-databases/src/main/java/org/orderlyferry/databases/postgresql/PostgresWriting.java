@@ -4,6 +4,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -16,6 +17,7 @@ import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.AskedForms;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.FurtherTypes;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Repertoire;
@@ -124,6 +126,19 @@ final class PostgresWriting implements Writing {
     @Override
     public Optional<String> trialTable() {
         return Optional.of("CREATE TEMPORARY TABLE");
+    }
+
+    /** Those that extensions own, which only who may do anything there can have made. */
+    @Override
+    public FurtherTypes furtherTypes(Session session) throws SQLException {
+        Map<String, String> written = new HashMap<>();
+        session.query()
+                .each(
+                        "SELECT t.typname::text, format_type(t.oid, NULL) FROM pg_type t JOIN pg_depend d ON d.objid = t.oid"
+                                + " AND d.classid = 'pg_type'::regclass AND d.refclassid = 'pg_extension'::regclass AND"
+                                + " d.deptype = 'e' WHERE t.typtype IN ('b', 'r') AND t.typisdefined AND t.typcategory <> 'A'",
+                        row -> written.put(row.getString(1), row.getString(2)));
+        return new FurtherTypes(written);
     }
 
     @Override
