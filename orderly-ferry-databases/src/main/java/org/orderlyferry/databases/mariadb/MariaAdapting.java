@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.mariadb;
 
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -248,5 +249,10 @@ final class MariaAdapting extends Adapting {
     @Override
     protected boolean canIndex(IndexDefinition index) {
         return false;
+    }
+
+    @Override
+    public Optional<String> together(List<String> texts) {
+        return Optional.of("CONCAT(" + String.join(", ", texts) + ")");
     }
 }

@@ -197,4 +197,10 @@ final class OracleAdapting extends Adapting {
     public String bytes(String hexadecimal) {
         return "HEXTORAW('" + hexadecimal + "')";
     }
+
+    /** A null is an empty text to it. */
+    @Override
+    public Optional<String> together(List<String> texts) {
+        return Optional.empty();
+    }
 }

@@ -6,8 +6,7 @@ import java.util.List;
 import java.util.Optional;
 
 /**
- * Texts that an expression casts to enumerations of the table's columns, as PostgreSQL's catalogue writes each: {@code
- * 'kept'::state}. They are the texts themselves wherever it is only asked whether one is the same as another. Which comes
+ * Texts that an expression casts to enumerations of the table's columns, as servers write each: {@code 'kept'::state}. They are the texts themselves wherever it is only asked whether one is the same as another. Which comes
  * first only the enumeration says, so anything else isn't read.
  */
 final class Enumerated {
@@ -35,6 +34,25 @@ final class Enumerated {
         }
         in.pass(last + 1);
         texts.add(left);
+        return true;
+    }
+
+    /** Passes over an enumeration that is told by its values, {@code ENUM('kept', 'lent')}, as H2 writes it, if that stands here. */
+    boolean isCastToItsValues(Expression of, TokenCursor in) throws NotParsedException {
+        if (!(of instanceof Expression.Text)
+                || !in.peek().is("ENUM")
+                || !in.peek(1).isSymbol("(")) {
+            return false;
+        }
+        in.pass(1);
+        do {
+            in.pass(1);
+            if (in.next().kind() != SqlToken.Kind.STRING) {
+                throw new NotParsedException("a value of an enumeration");
+            }
+        } while (in.peek().isSymbol(","));
+        in.need(")");
+        texts.add(of);
         return true;
     }
 

@@ -282,6 +282,10 @@ public final class ExpressionParser {
                 in.need("(");
                 Expression of = expression(0);
                 in.need("AS");
+                if (enumerated.isCastToItsValues(of, in)) {
+                    in.need(")");
+                    return of;
+                }
                 String type = WrittenType.of(in);
                 in.need(")");
                 return new Expression.Cast(of, type);

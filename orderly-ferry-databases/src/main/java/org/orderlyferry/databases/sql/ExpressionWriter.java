@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.sql;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -29,6 +30,11 @@ public final class ExpressionWriter {
         /** Whether TRUE and FALSE are values. */
         default boolean hasTruth() {
             return true;
+        }
+
+        /** Texts behind each other, null if any of them is; nothing where the system has no such thing. */
+        default Optional<String> together(List<String> texts) {
+            return Optional.of("(" + String.join(" || ", texts) + ")");
         }
 
         /** A literal of a type, such as {@code DATE '2031-04-09'}. */
@@ -91,6 +97,12 @@ public final class ExpressionWriter {
             return "CAST(" + sql(cast.of()) + " AS " + cast.type() + ")";
         } else if (expression instanceof Expression.Extract extract) {
             return "EXTRACT(" + extract.field() + " FROM " + sql(extract.of()) + ")";
+        } else if (expression instanceof Expression.Call call && call.function().equals(Portable.TOGETHER)) {
+            List<String> texts = new ArrayList<>();
+            for (Expression text : call.arguments()) {
+                texts.add(part(text));
+            }
+            return target.together(texts).orElseThrow(() -> new NotParsedException("texts behind each other"));
         } else if (expression instanceof Expression.Call call) {
             return call.function().equals(Portable.CHARACTERS)
                     ? target.length(list(call.arguments()))

@@ -19,7 +19,14 @@ public final class Portable {
     /** The function that counts a text's characters, under whatever name the target has it. */
     static final String CHARACTERS = "CHAR_LENGTH";
 
+    /** Texts behind each other, which systems write in several ways; no system has a function of this name. */
+    static final String TOGETHER = "||";
+
     private static final Set<String> FUNCTIONS = Set.of("ABS", "COALESCE", "NULLIF");
+    /** Functions of which a text is made of texts. */
+    private static final Set<String> TEXTS = Set.of("COALESCE", "NULLIF", "LOWER", "UPPER", "TRIM", "LTRIM", "RTRIM");
+
+    private static final Set<String> PLAIN_TEXTS = Set.of("text", "varchar", "character varying");
     private static final Set<TypeName> WHOLE = Set.of(TypeName.SMALLINT, TypeName.INTEGER, TypeName.BIGINT);
     private static final Set<String> TRIMS = Set.of("TRIM", "LTRIM", "RTRIM");
     private static final Set<String> CASES = Set.of("LOWER", "UPPER");
@@ -61,6 +68,14 @@ public final class Portable {
                 mustBeQuestion(of);
             }
             return new Expression.Prefixed(prefixed.operator(), of);
+        } else if (expression instanceof Expression.Joined joined
+                && joined.operator().equals("||")) {
+            return together(List.of(joined.left(), joined.right()));
+        } else if (expression instanceof Expression.Call call
+                && call.function().equals("CONCAT")
+                && system.equals("MariaDB")) {
+            // elsewhere it passes over nulls
+            return together(call.arguments());
         } else if (expression instanceof Expression.Joined joined && OPERATORS.contains(joined.operator())) {
             return joined(joined.operator(), plain(joined.left()), plain(joined.right()));
         } else if (expression instanceof Expression.Is is) {
@@ -193,6 +208,38 @@ public final class Portable {
         return plain;
     }
 
+    /** Texts behind each other, null if any of them is: not so in Oracle, where a null is an empty text there. */
+    private Expression together(List<Expression> texts) throws NotParsedException {
+        List<Expression> all = new ArrayList<>();
+        for (Expression text : texts) {
+            Expression plain = plain(text);
+            if (plain instanceof Expression.Call call && call.function().equals(TOGETHER)) {
+                all.addAll(call.arguments());
+            } else if (isText(plain)) {
+                all.add(plain);
+            } else {
+                throw new NotParsedException("not a text beside another");
+            }
+        }
+        if (system.equals("Oracle")) {
+            throw new NotParsedException("a null is an empty text there");
+        }
+        return new Expression.Call(TOGETHER, all);
+    }
+
+    /** Of a length of its own: one that is filled up with blanks is joined with them here, and without them there. */
+    private boolean isText(Expression expression) {
+        return expression instanceof Expression.Text
+                || expression instanceof Expression.Column column
+                        && types.apply(column)
+                                .filter(t -> t.name() == TypeName.VARCHAR || t.name() == TypeName.CLOB)
+                                .isPresent()
+                || expression instanceof Expression.Call call
+                        && TEXTS.contains(call.function())
+                        && !call.arguments().isEmpty()
+                        && call.arguments().stream().allMatch(this::isText);
+    }
+
     private LogicalType type(Expression.Column column) throws NotParsedException {
         return types.apply(column).orElseThrow(() -> new NotParsedException("the column " + column.name()));
     }
@@ -305,6 +352,13 @@ public final class Portable {
                     || type.equals("integer") && (name == TypeName.SMALLINT || name == TypeName.INTEGER);
             if (text || number) {
                 return column;
+            }
+        }
+        if (PLAIN_TEXTS.contains(type)) {
+            Expression plain = plain(of);
+            if (isText(plain)
+                    || plain instanceof Expression.Call call && call.function().equals(TOGETHER)) {
+                return plain;
             }
         }
         throw new NotParsedException("CAST");

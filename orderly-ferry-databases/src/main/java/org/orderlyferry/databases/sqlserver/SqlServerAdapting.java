@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.sqlserver;
 
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.Adapting;
@@ -196,5 +197,11 @@ final class SqlServerAdapting extends Adapting {
     @Override
     public String bytes(String hexadecimal) {
         return "0x" + hexadecimal;
+    }
+
+    /** It joins by a plus, which joins numbers otherwise. */
+    @Override
+    public Optional<String> together(List<String> texts) {
+        return Optional.empty();
     }
 }

@@ -138,6 +138,40 @@ class ExpressionsTest {
                 .isEqualTo(Optional.ofNullable(carried));
     }
 
+    /** Null where any of them is, which CONCAT is in one system only. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            PostgreSQL ; kind || '-' || 'b' = 'a-b'    ; (`kind` || '-' || 'b') = 'a-b'
+            PostgreSQL ; ((COALESCE(kind, ''::character varying))::text || (' '::text || lower((kind)::text))) <> '' ; (COALESCE(`kind`, '') || ' ' || LOWER(`kind`)) <> ''
+            PostgreSQL ; (((kind)::text || 'x'::text))::character varying = 'ax' ; (`kind` || 'x') = 'ax'
+            PostgreSQL ; width || 'b' = '1b'           ;
+            PostgreSQL ; kind || width = 'a1'          ;
+            PostgreSQL ; COALESCE(kind, width) || 'a' = 'a' ;
+            PostgreSQL ; CONCAT(kind, 'b') = 'ab'      ;
+            MariaDB    ; concat(kind,'-',trim(kind)) = 'a-a' ; (`kind` || '-' || TRIM(`kind`)) = 'a-a'
+            MariaDB    ; concat(kind, width) = 'a1'    ;
+            MariaDB    ; kind || 'b' = 'ab'            ;
+            Oracle     ; kind || 'b' = 'ab'            ;
+            H2         ; kind <> CAST('kept' AS ENUM('kept', 'lent')) ; `kind` <> 'kept'
+            H2         ; kind > CAST('kept' AS ENUM('kept', 'lent')) ;
+            H2         ; kind = CAST('kept' AS ENUM(width)) ;
+            H2         ; kind = CAST('kept' AS ENUM()) ;
+            H2         ; kind = CAST(kind AS ENUM('kept')) ;
+            H2         ; kind || 'b' = 'ab'            ; (`kind` || 'b') = 'ab'
+            H2         ; CONCAT(kind, 'b') = 'ab'      ;
+            """)
+    void textsBehindEachOtherAreCarried(String system, String sql, String carried) {
+        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), true, system);
+        assertThat(ExpressionParser.parse(new SqlText(sql, system))
+                        .flatMap(portable::of)
+                        .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
+                .isEqualTo(Optional.ofNullable(carried));
+    }
+
     /** Numbers for truth values, texts that are joined by +, empty texts that are nulls: what only some systems have. */
     @ParameterizedTest
     @CsvSource(
