@@ -12,8 +12,8 @@ import org.orderlyferry.model.TypeName;
 
 /**
  * An expression as servers write it down that don't keep it as it was sent: BETWEEN as two comparisons, a day beside a time
- * as its midnight, NOT on its way inward, the casts between numbers that they add. Two expressions that are the same in this form mean the same;
- * it is for comparing, and is sent to nobody.
+ * as its midnight, NOT on its way inward, the casts between numbers that they add. Two expressions that are the same in this
+ * form mean the same; it is for comparing, and is sent to nobody.
  */
 public final class ServersForm {
 
@@ -61,10 +61,7 @@ public final class ServersForm {
         } else if (expression instanceof Expression.Call call) {
             return new Expression.Call(call.function(), all(call.arguments()));
         } else if (expression instanceof Expression.Cast cast) {
-            Expression of = of(cast.of());
-            return of instanceof Expression.Number && APPROXIMATE.contains(cast.type())
-                    ? of
-                    : new Expression.Cast(of, cast.type());
+            return new Expression.Cast(of(cast.of()), cast.type());
         }
         return expression;
     }
@@ -110,22 +107,27 @@ public final class ServersForm {
         }
         if (COMPARING.contains(operator)) {
             return new Expression.Joined(
-                    operator, value(plain(beside(left, right)), right), value(plain(beside(right, left)), left));
+                    operator,
+                    value(plain(beside(operator, left, right)), right),
+                    value(plain(beside(operator, right, left)), left));
         }
         return RECKONING.contains(operator)
-                ? new Expression.Joined(operator, beside(left, right), beside(right, left))
+                ? new Expression.Joined(operator, beside(operator, left, right), beside(operator, right, left))
                 : new Expression.Joined(operator, left, right);
     }
 
     /** A number beside one that is approximate is made so by every server, whether it says so or not. */
-    private Expression beside(Expression one, Expression other) {
-        return one instanceof Expression.Cast cast
-                        && APPROXIMATE.contains(cast.type())
-                        && cast.of() instanceof Expression.Column column
-                        && type(column).filter(t -> t.name().isExactNumber()).isPresent()
-                        && type(other).filter(t -> t.name() == TypeName.DOUBLE).isPresent()
-                ? column
-                : one;
+    private Expression beside(String operator, Expression one, Expression other) {
+        if (!(one instanceof Expression.Cast cast) || !APPROXIMATE.contains(cast.type())) {
+            return one;
+        }
+        boolean approximate =
+                type(other).filter(t -> t.name() == TypeName.DOUBLE).isPresent();
+        // 7 / 2 is 3, and 7 / 2.0 isn't
+        boolean number = cast.of() instanceof Expression.Number && (approximate || !operator.equals("/"));
+        boolean column = approximate
+                && type(cast.of()).filter(t -> t.name().isExactNumber()).isPresent();
+        return number || column ? cast.of() : one;
     }
 
     /** A number that is compared, without zeros at its end. */

@@ -44,6 +44,7 @@ class ServersFormTest {
             width = 1 OR (width = 2 OR (width = 3 AND (kind = 'a' AND seen IS NULL))) | ((width = 1 OR width = 2) OR ((width = 3 AND kind = 'a') AND seen IS NULL))
             width * height > 0                  | (width * height) > (0)::double precision
             height > 1                          | height > 1.00
+            height / 2 > 1                      | height / (2)::double precision > (1)::double precision
             COALESCE(width, 3) IS NULL          | COALESCE(width, 3) IS NULL
             CASE WHEN width BETWEEN 1 AND 2 THEN 1 END = 1 | CASE WHEN width >= 1 AND width <= 2 THEN 1 END = 1
             """)
@@ -67,6 +68,7 @@ class ServersFormTest {
             width = 1 AND (width = 2 OR kind = 'a') | (width = 1 AND width = 2) OR kind = 'a'
             height > 1.05                       | height > 1.5
             width / 2 > 1                       | width / 2.0 > 1
+            width / 2 > 1                       | width / (2)::double precision > 1
             width / 2 > 1                       | CAST(width AS double precision) / 2 > 1
             height * 2 > 1                      | CAST(height AS real) * 2 > 1
             width * height > 1                  | CAST(width * height AS integer) > 1
