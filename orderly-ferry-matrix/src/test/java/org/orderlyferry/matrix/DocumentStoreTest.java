@@ -41,7 +41,7 @@ class DocumentStoreTest extends CrossingCase {
         Ferry loaded = must(0, "load", old, store);
         assertThat(loaded.out())
                 .contains("the column becomes the field _id")
-                .contains("reference specimen.specimen_taxon")
+                .contains("reference taxon.taxon_parent: documents refer", "specimen.specimen_taxon")
                 .contains("To prove it");
         must(0, "reconcile", old, store, "--depth", "rows");
         Path set = folder.resolve("of-documents");

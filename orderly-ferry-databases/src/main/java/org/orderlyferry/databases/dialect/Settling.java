@@ -41,7 +41,7 @@ public interface Settling {
     default List<String> remedy(Session session, Deed deed) throws SQLException {
         Dialect dialect = session.dialect();
         if (deed instanceof Deed.TableMade made) {
-            if (!Deed.Names.isReserved(made.table().name())) {
+            if (!ReservedNames.isReserved(made.table().name())) {
                 throw unknown(deed);
             }
             return session.catalogue().has(made.table())
@@ -60,7 +60,7 @@ public interface Settling {
     /** Whether one of two names, of the same schema, is ours, so that a load may have exchanged them. */
     static boolean isOnTheWay(TableName one, TableName other) {
         return one.schema().equals(other.schema())
-                && Deed.Names.reserved(one, other).isPresent();
+                && ReservedNames.reserved(one, other).isPresent();
     }
 
     /** The tables under names of ours that a load that has ended leaves behind. */

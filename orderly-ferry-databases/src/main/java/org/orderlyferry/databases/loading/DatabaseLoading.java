@@ -6,9 +6,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
-import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.model.Finding;
@@ -173,7 +173,7 @@ public final class DatabaseLoading implements Loading {
     private boolean isThere() throws SQLException {
         plan.routes().forEach(r -> loaded.put(r.arrival().source(), way.made(r)));
         List<TableName> there = session.catalogue().tables();
-        return there.contains(Deed.Names.RECEIPTS)
+        return there.contains(ReservedNames.RECEIPTS)
                 && settlement.knowsItsKeys()
                 && plan.routes().stream()
                         .map(Route::arrival)

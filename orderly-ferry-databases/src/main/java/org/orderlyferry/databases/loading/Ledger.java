@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.LogicalType;
@@ -24,7 +25,7 @@ import org.orderlyferry.problem.UsageException;
  */
 public final class Ledger {
 
-    public static final TableName NAME = Deed.Names.LEDGER;
+    public static final TableName NAME = ReservedNames.LEDGER;
 
     /** The number of a load's first step. */
     private static final int FIRST = 1;
@@ -56,7 +57,7 @@ public final class Ledger {
                 own.add(new TableName(made.table().schema(), made.table().name() + "o"));
             }
         }
-        own.removeIf(t -> !Deed.Names.isReserved(t.name()));
+        own.removeIf(t -> !ReservedNames.isReserved(t.name()));
         return own;
     }
 

@@ -12,11 +12,11 @@ import java.util.TreeSet;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Catalogue;
-import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.ReferenceFit;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.naming.NameMapping;
@@ -207,7 +207,7 @@ final class LoadPlan {
     /** A name for a table on its way that no table has, whoever's it may be. */
     private TableName staging(TableName table) {
         while (true) {
-            String name = Deed.Names.onTheWay(++lastNumber);
+            String name = ReservedNames.onTheWay(++lastNumber);
             boolean taken = there.stream()
                     .anyMatch(t -> t.name().equalsIgnoreCase(name) || t.name().equalsIgnoreCase(name + "o"));
             if (!taken) {

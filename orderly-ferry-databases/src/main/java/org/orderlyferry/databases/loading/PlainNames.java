@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Arrival;
-import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
@@ -31,7 +31,7 @@ final class PlainNames {
     String in(String message) {
         String plain = message;
         for (Arrival arrival : arrivals) {
-            if (Deed.Names.isReserved(arrival.loaded().name())) {
+            if (ReservedNames.isReserved(arrival.loaded().name())) {
                 for (Map.Entry<String, String> name : ownNames(arrival).entrySet()) {
                     plain = plain.replaceAll(
                             "\\b" + Pattern.quote(name.getKey()) + "\\b", Matcher.quoteReplacement(name.getValue()));

@@ -7,8 +7,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.Writing;
@@ -30,7 +30,7 @@ final class PossibleHere {
     private static final Logger LOG = LoggerFactory.getLogger(PossibleHere.class);
 
     /** No table on its way has it: they are counted from one on. */
-    private static final TableName TRIAL = TableName.of(Deed.Names.onTheWay(0));
+    private static final TableName TRIAL = TableName.of(ReservedNames.onTheWay(0));
 
     private final Session session;
     private final Writing writing;

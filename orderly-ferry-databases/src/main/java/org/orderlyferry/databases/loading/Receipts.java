@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.LogicalType;
@@ -22,7 +23,7 @@ final class Receipts {
     private Receipts() {}
 
     private static String name(Session session) {
-        return session.dialect().quote(Deed.Names.RECEIPTS);
+        return session.dialect().quote(ReservedNames.RECEIPTS);
     }
 
     /** Makes the table. */
@@ -32,7 +33,7 @@ final class Receipts {
                         + " (task_number INTEGER NOT NULL PRIMARY KEY, table_number INTEGER NOT NULL,"
                         + " records BIGINT NOT NULL, receipt "
                         + session.dialect().types().own(LogicalType.CLOB) + " NOT NULL)",
-                new Deed.TableMade(Deed.Names.RECEIPTS));
+                new Deed.TableMade(ReservedNames.RECEIPTS));
     }
 
     /**

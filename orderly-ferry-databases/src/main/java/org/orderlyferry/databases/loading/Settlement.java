@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.Writing;
@@ -173,7 +174,7 @@ final class Settlement {
         staying.run();
         checkReferences();
         List<Deed> left = new ArrayList<>(settling.leftovers(plan.arrivals()));
-        left.add(new Deed.TableMade(Deed.Names.RECEIPTS));
+        left.add(new Deed.TableMade(ReservedNames.RECEIPTS));
         staying.arrivals().forEach(a -> left.add(new Deed.CounterBehind(a.name(), Counters.next(a.table()))));
         ledger.replace(left);
         session.connection().commit();

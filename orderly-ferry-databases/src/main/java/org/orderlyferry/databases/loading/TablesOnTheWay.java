@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.Writing;
@@ -119,7 +120,7 @@ final class TablesOnTheWay {
     void emptyUnlessReceipted(Arrival arrival) throws SQLException {
         int number = plan.number(arrival.source());
         if (session.count(arrival.loaded()) != Receipts.records(session, number)) {
-            if (!Deed.Names.isReserved(arrival.loaded().name())) {
+            if (!ReservedNames.isReserved(arrival.loaded().name())) {
                 throw new SQLException("table " + arrival.loaded() + " isn't one that a load has made");
             }
             session.execute(writing.emptying(session, arrival.loaded()));

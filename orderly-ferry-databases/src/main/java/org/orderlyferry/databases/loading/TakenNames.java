@@ -5,7 +5,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
-import org.orderlyferry.databases.dialect.Deed;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.TableName;
 
@@ -25,7 +25,7 @@ final class TakenNames {
         Map<TableName, String> others = session.catalogue().otherNames();
         List<String> refusals = new ArrayList<>();
         for (TableName name : names) {
-            if (Deed.Names.isReserved(name.name())) {
+            if (ReservedNames.isReserved(name.name())) {
                 refusals.add("the name " + name + " is one that a load gives to its own tables on their way;"
                         + " load it under another");
             } else if (!there.contains(name) && others.containsKey(name)) {

@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.sql.SqlToken;
@@ -67,8 +68,8 @@ final class MovedTriggers {
 
     /** Puts a trigger back onto the table that was set aside, if its kept text shows that it was taken off. */
     List<String> back(Deed.TriggerMoved moved) throws SQLException {
-        boolean ours = Deed.Names.isReserved(moved.kept())
-                && Deed.Names.isReserved(moved.from().name());
+        boolean ours = ReservedNames.isReserved(moved.kept())
+                && ReservedNames.isReserved(moved.from().name());
         if (!ours) {
             throw Settling.unknown(moved);
         }

@@ -18,6 +18,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.ForeignKey;
@@ -124,7 +125,7 @@ class LedgerTest {
         Databases.run(url, "CREATE TABLE " + users + " (n INTEGER)");
         try (Session session = session(system, url)) {
             TableName made = session.catalogue().tables().get(0);
-            TableName way = new TableName(made.schema(), Deed.Names.onTheWay(1));
+            TableName way = new TableName(made.schema(), ReservedNames.onTheWay(1));
             Ledger ledger = new Ledger(session);
             ledger.open();
             ledger.step(new Settling.Step(
@@ -166,7 +167,7 @@ class LedgerTest {
         Databases.run(url, "CREATE TABLE " + TestSystem.of(system).quote("label") + " (n INTEGER)");
         try (Session session = session(system, url)) {
             TableName label = session.catalogue().tables().get(0);
-            TableName way = new TableName(label.schema(), Deed.Names.onTheWay(1));
+            TableName way = new TableName(label.schema(), ReservedNames.onTheWay(1));
             Ledger ledger = new Ledger(session);
             ledger.open();
             assertThatThrownBy(() -> ledger.step(new Settling.Step("CREATE TABLE ((", new Deed.TableMade(way))))
