@@ -116,11 +116,20 @@ public final class CrossingBench extends CommandBench {
     private void undo() throws Exception {
         draft();
         Files.writeString(crossing(), Files.readString(crossing()).replace("onto: refuse", "onto: replace"));
+        undone("`undo` of that table, which was replaced, from the backup / the run");
+        Files.writeString(
+                crossing(), Files.readString(crossing()).replace("keep-replaced: false", "keep-replaced: true"));
+        undone("the same, where the target has kept it (`keep-replaced`) / the run");
+    }
+
+    private void undone(String what) throws Exception {
         Measure run = Measure.of("replace", () -> commands().ferry("run", crossing()));
         Measure undo = Measure.of("undo", () -> commands().ferry("undo", crossing()));
-        run.round();
-        undo.round();
-        line("`undo` of that table, which was replaced / the run", undo.median(), "run", run.median());
+        for (int round = 0; round < ROUNDS; round++) {
+            run.round();
+            undo.round();
+        }
+        line(what, undo.median(), "run", run.median());
     }
 
     /** How many records are in by their receipts. */

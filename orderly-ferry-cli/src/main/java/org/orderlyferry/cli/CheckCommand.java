@@ -148,7 +148,10 @@ final class CheckCommand implements Callable<Integer> {
         long rows = there.stream().mapToLong(t -> t.there().orElse(0)).sum();
         console.line(
                 crossing.backup()
-                        ? "Kept of the target before it changes: " + Amounts.count(there.size(), "table") + ", about "
+                        ? (crossing.keepReplaced()
+                                        ? "Kept in the target, beside what replaces it: "
+                                        : "Kept of the target before it changes: ")
+                                + Amounts.count(there.size(), "table") + ", about "
                                 + Amounts.count(rows, "row")
                         : console.style()
                                 .warning("Nothing is kept of the target before it changes: it can't be undone"));

@@ -108,7 +108,12 @@ final class RunView extends ForwardingRunListener implements AutoCloseable {
         String count = tables.isEmpty() ? none : Amounts.count(tables.lines().count(), "table");
         String rows = line.fact("rows").isEmpty() ? "" : ", " + Amounts.count(Long.parseLong(line.fact("rows")), "row");
         return switch (line.what()) {
-            case BACKUP -> tables.isEmpty() ? "not needed: " + line.fact("why") : count + rows + " kept as they were";
+            case BACKUP ->
+                tables.isEmpty()
+                        ? "not needed: " + line.fact("why")
+                        : count
+                                + rows
+                                + (line.fact("kept").isEmpty() ? " kept as they were" : " stay in the target, beside");
             case EXPORT ->
                 count + rows + " in the set"
                         + (line.fact("rejected").isEmpty()

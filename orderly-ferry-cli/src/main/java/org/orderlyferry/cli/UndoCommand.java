@@ -17,7 +17,7 @@ import picocli.CommandLine.Option;
         mixinStandardHelpOptions = true,
         description =
                 "Put the target back as it was before a crossing's last run: what it made goes, what it changed comes back"
-                        + " from the run's backup. What was caught up since goes with it; a catch-up isn't undone by"
+                        + " from the run's backup, or from where the target has kept it. What was caught up since goes with it; a catch-up isn't undone by"
                         + " itself. The run may also be given by its folder.",
         footer = {"", "Example: ferry undo crossing.yaml"})
 final class UndoCommand implements Callable<Integer> {
@@ -34,7 +34,9 @@ final class UndoCommand implements Callable<Integer> {
 
     @Option(
             names = "--give-up",
-            description = "Remove the last run's backup, once all is signed; there is no way back then.")
+            description =
+                    "Remove the last run's backup, or what the target has kept of it, once all is signed; there is no way"
+                            + " back then.")
     private boolean giveUp;
 
     @Option(
@@ -61,7 +63,7 @@ final class UndoCommand implements Callable<Integer> {
                     .stopSignal(console.stop())
                     .acceptChanges(acceptChanges);
             if (giveUp) {
-                console.line("The way back is given up: " + undo.giveUp() + " keeps no backup any more.");
+                console.line("The way back is given up: " + undo.giveUp() + " has none any more.");
                 return ExitCode.DONE;
             }
             Optional.ofNullable(statement).ifPresent(undo::statement);
@@ -82,9 +84,22 @@ final class UndoCommand implements Callable<Integer> {
         console.line("");
         console.line(
                 result.equal()
-                        ? console.style().good("The target is as it was before the run")
-                                + (result.restored().isEmpty() ? "." : ", as its backup proves.")
-                        : console.style().bad("The target isn't as it was before the run; its backup is still there."));
+                        ? console.style().good("The target is as it was before the run") + proof(result)
+                        : console.style()
+                                .bad(
+                                        result.moved()
+                                                ? "The target isn't as it was before the run: what was kept is back, and has"
+                                                        + " another number of records."
+                                                : "The target isn't as it was before the run; its backup is still there."));
+    }
+
+    private static String proof(UndoResult result) {
+        if (result.restored().isEmpty()) {
+            return ".";
+        }
+        return result.moved()
+                ? ": what it had replaced is back in its place, with all its records."
+                : ", as its backup proves.";
     }
 
     private static ObjectNode json(UndoResult result) {

@@ -211,6 +211,12 @@ public final class Check {
                     refused(rehearsal.isRefused());
                 }
             }
+            List<TableName> replaced = Runs.there(crossing, target).stream()
+                    .filter(choices.of(LoadMode.REPLACE)::contains)
+                    .toList();
+            if (crossing.keepReplaced() && !replaced.isEmpty()) {
+                ReplacedTables.obstacle(target, replaced).ifPresent(obstacles::add);
+            }
             if (crossing.backup()) {
                 RecordsBack.obstacle(
                                 Runs.there(crossing, target).stream()

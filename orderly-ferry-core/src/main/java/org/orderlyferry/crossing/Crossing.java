@@ -45,6 +45,7 @@ public final class Crossing {
     private final Depth proof;
     private final List<ComparisonRule> rules;
     private final boolean backup;
+    private final boolean keepReplaced;
     private final boolean followDeletes;
     private final Optional<Arrivals> arrivals;
     private final List<TargetStatement> before;
@@ -68,6 +69,7 @@ public final class Crossing {
         this.proof = b.proof;
         this.rules = List.copyOf(b.rules);
         this.backup = b.backup;
+        this.keepReplaced = b.keepReplaced;
         this.followDeletes = b.followDeletes;
         this.arrivals = b.arrivals;
         this.before = List.copyOf(b.before);
@@ -207,6 +209,14 @@ public final class Crossing {
         return backup;
     }
 
+    /**
+     * Whether tables that are replaced are kept in the target, beside the new ones, instead of exported before: undoing is a matter of a
+     * moment then, and takes their room there until the way back is given up.
+     */
+    public boolean keepReplaced() {
+        return keepReplaced;
+    }
+
     /** Whether a catch-up takes records out of the target that are gone at the source. */
     public boolean followDeletes() {
         return followDeletes;
@@ -249,6 +259,7 @@ public final class Crossing {
         b.proof = proof;
         b.rules = rules;
         b.backup = backup;
+        b.keepReplaced = keepReplaced;
         b.followDeletes = followDeletes;
         b.arrivals = arrivals;
         b.before = before;
@@ -275,6 +286,7 @@ public final class Crossing {
         private Depth proof = Depth.DIGESTS;
         private List<ComparisonRule> rules = List.of();
         private boolean backup = true;
+        private boolean keepReplaced;
         private boolean followDeletes;
         private Optional<Arrivals> arrivals = Optional.empty();
         private List<TargetStatement> before = List.of();
@@ -371,6 +383,12 @@ public final class Crossing {
             return this;
         }
 
+        /** Whether tables that are replaced are kept in the target; they aren't unless told otherwise. */
+        public Builder keepReplaced(boolean value) {
+            keepReplaced = value;
+            return this;
+        }
+
         /** Whether a catch-up takes records out of the target that are gone at the source; not unless told otherwise. */
         public Builder followDeletes(boolean value) {
             followDeletes = value;
@@ -418,9 +436,25 @@ public final class Crossing {
             return value;
         }
 
-        /** The crossing as told. */
+        /**
+         * The crossing as told.
+         *
+         * @throws UsageException if one thing that it says excludes another
+         */
         public Crossing build() {
-            return new Crossing(this);
+            Crossing crossing = new Crossing(this);
+            if (keepReplaced && !backup) {
+                throw new UsageException("keep-replaced keeps a way back, and backup: false wants none");
+            }
+            if (keepReplaced
+                    && !new Choices(crossing)
+                            .of(LoadMode.APPEND, LoadMode.MERGE)
+                            .isEmpty()) {
+                throw new UsageException(
+                        "keep-replaced is for crossings that make and replace tables; what is added to others, or"
+                                + " merged into them, has its way back in a backup");
+            }
+            return crossing;
         }
     }
 }

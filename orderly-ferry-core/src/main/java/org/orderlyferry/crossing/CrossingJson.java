@@ -36,6 +36,10 @@ final class CrossingJson {
                 .put("backup", crossing.backup())
                 .put("rejects-allowed", crossing.rejectsAllowed())
                 .put("follow-deletes", crossing.followDeletes());
+        if (crossing.keepReplaced()) {
+            // likewise not there in older ones
+            node.put("keep-replaced", true);
+        }
         if (!crossing.rules().isEmpty()) {
             // not there in runs that were begun before there were rules
             ArrayNode rules = node.putArray("rules");

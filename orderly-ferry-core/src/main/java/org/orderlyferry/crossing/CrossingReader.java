@@ -86,13 +86,18 @@ final class CrossingReader {
                 .proof(read.choice("proof", Depth.class, Depth.DIGESTS))
                 .rules(rules(read, tables))
                 .backup(read.truth("backup", true))
+                .keepReplaced(read.truth("keep-replaced", false))
                 .followDeletes(read.truth("follow-deletes", false))
                 .before(statements(read, "before"))
                 .after(statements(read, "after"))
                 .tables(tables);
         read.value("arrivals").ifPresent(v -> crossing.arrivals(arrivals(v)));
         read.nothingElse();
-        return crossing.build();
+        try {
+            return crossing.build();
+        } catch (UsageException e) {
+            throw read.wrong(read.value("keep-replaced").orElse(root), e.getMessage());
+        }
     }
 
     /** Relative paths begin where the file stands, so that a crossing says the same wherever it is run from. */

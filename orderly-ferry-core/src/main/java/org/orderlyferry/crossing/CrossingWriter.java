@@ -63,6 +63,10 @@ final class CrossingWriter {
                 onto(crossing.onto()),
                 "refuse, append, replace or merge, for tables that are there; one may say otherwise");
         key("backup", crossing.backup(), "whether tables of the target are kept before they change, for ferry undo");
+        key(
+                "keep-replaced",
+                crossing.keepReplaced(),
+                "whether PostgreSQL keeps tables that are replaced instead: undone in a moment, with room for both");
         key("make-missing", crossing.makeMissing(), "whether the target's database or schemas are made");
         key(
                 "source-moment",

@@ -1,8 +1,11 @@
 package org.orderlyferry.crossing;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import org.orderlyferry.ledger.LedgerLine;
 import org.orderlyferry.ledger.LedgerLine.State;
 import org.orderlyferry.ledger.LedgerLine.Step;
@@ -29,6 +32,9 @@ final class LeftTarget {
 
     /** The fact that tells what a proof found at the target of a table. */
     static final String AT_TARGET = "at target ";
+
+    /** The fact that tells, where the target can, up to which of its changes that was seen. */
+    static final String MARK = "mark ";
 
     private static final String ONLY_IF_TOLD =
             ". Undoing would throw that away, and does so only if told; nothing was changed";
@@ -66,8 +72,12 @@ final class LeftTarget {
         LedgerLine proof = newest.proof().get();
         String fact = proof.facts().keySet().stream().anyMatch(f -> f.startsWith(AT_TARGET)) ? AT_TARGET : CatchUp.LEFT;
         mustBeKnown(newest, proof, fact);
-        try (Place set = Places.open(folder.set());
-                Place target = ends.targetToRead()) {
+        List<TableName> read = written(proof, fact);
+        if (read.isEmpty()) {
+            return;
+        }
+        try (Place set = new OnlyTables(Places.open(folder.set()), read);
+                Place target = new OnlyTables(ends.targetToRead(), read)) {
             Reconcile reconcile =
                     comparison(set, target, proof, fact).listener(listener).stopSignal(stop);
             List<String> changed = new ArrayList<>();
@@ -77,6 +87,37 @@ final class LeftTarget {
                         "somebody has changed the target since the run: " + Listed.of(changed, "; ") + ONLY_IF_TOLD);
             }
         }
+    }
+
+    /**
+     * The tables that are to be read: not those of which the target itself knows that they weren't written since. What a catch-up has
+     * left was reckoned, and not seen.
+     */
+    private List<TableName> written(LedgerLine proof, String fact) {
+        List<TableName> read = new ArrayList<>(ends.tables());
+        if (fact.equals(AT_TARGET)) {
+            try (Place target = ends.targetToRead()) {
+                List<TableName> there = target.tables();
+                read.removeIf(t -> there.contains(t) && isUnwritten(target, t, proof));
+            }
+        }
+        return read;
+    }
+
+    private static boolean isUnwritten(Place target, TableName table, LedgerLine proof) {
+        String mark = proof.fact(TableFacts.of(MARK, table));
+        String rows = proof.fact(TableFacts.of(AT_TARGET, table)).split(" ", -1)[0];
+        OptionalLong now = mark.isEmpty() ? OptionalLong.empty() : target.unwritten(table, mark);
+        return now.isPresent() && rows.equals(Long.toString(now.getAsLong()));
+    }
+
+    /** Marks, as facts, of what a proof is about to see. */
+    static Map<String, String> marks(Ends ends) {
+        Map<String, String> marks = new LinkedHashMap<>();
+        try (Place target = ends.targetToRead()) {
+            target.tables().forEach(t -> target.mark(t).ifPresent(m -> marks.put(TableFacts.of(MARK, t), m)));
+        }
+        return marks;
     }
 
     private void mustBeKnown(Newest newest, LedgerLine proof, String fact) {

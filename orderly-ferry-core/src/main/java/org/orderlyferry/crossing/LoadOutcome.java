@@ -55,6 +55,12 @@ final class LoadOutcome {
             // without a plan nothing was begun
             return false;
         }
+        if (crossing.keepReplaced()) {
+            Optional<Boolean> kept = new ReplacedTables(ends, folder).areKept();
+            if (kept.isPresent()) {
+                return kept.get();
+            }
+        }
         return isSeenToBeIn();
     }
 

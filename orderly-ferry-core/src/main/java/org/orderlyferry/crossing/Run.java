@@ -173,6 +173,9 @@ public final class Run extends CrossingWork<Run> {
         if (choices.refusesAll() || !crossing.backup()) {
             return Map.of("tables", "", "why", crossing.backup() ? "nothing that is there is changed" : TOLD);
         }
+        if (crossing.keepReplaced()) {
+            return new ReplacedTables(ends, folder).noted(choices.of(LoadMode.REPLACE));
+        }
         if (!Files.exists(folder.backup())) {
             List<TableName> there;
             try (TargetPlace target = ends.target()) {
@@ -290,6 +293,9 @@ public final class Run extends CrossingWork<Run> {
                     .listener(listener)
                     .stopSignal(stop);
             engine.ifPresent(e -> load.elsewhere(e, new RunSite(crossing, folder, RunSite.Part.SET)));
+            if (crossing.keepReplaced() && target.keptTables().isPresent()) {
+                load.keepingReplaced(new ReplacedTables(ends, folder).name());
+            }
             TransferResult result = load.into(target);
             steps.loaded(result);
             Map<String, String> facts = loaded(result);
@@ -327,14 +333,20 @@ public final class Run extends CrossingWork<Run> {
                 Place source = atSource ? ends.source() : null) {
             Proof shown = new Proof(crossing, folder, set, source, ends, listener, stop);
             engine.ifPresent(shown::elsewhere);
+            // before it looks: what comes while it does is later than the mark
+            Map<String, String> marks = crossing.keepReplaced() ? LeftTarget.marks(ends) : Map.of();
             ReconcileResult result = shown.result();
             proof = Optional.of(result);
             steps.found(result.findings());
             steps.compared(shown.recorded(result));
+            if (shown.isEqual()) {
+                steps.found(ReplacedTables.giveUpBefore(crossing, folder, secrets));
+            }
             Map<String, String> facts = new LinkedHashMap<>();
             facts.put("equal", Boolean.toString(shown.isEqual()));
             facts.put("between", shown.between());
             Runs.atTarget(facts, result, choices.of(LoadMode.MERGE));
+            facts.putAll(marks);
             return facts;
         }
     }

@@ -100,7 +100,7 @@ public final class Undo extends CrossingWork<Undo> {
     }
 
     /**
-     * Gives up the way back: removes the last run's backup, once all is signed.
+     * Gives up the way back: removes the last run's backup, or what the target keeps of it, once all is signed.
      *
      * @return the run's folder
      * @throws UsageException if there is no run, or if it isn't finished
@@ -112,6 +112,10 @@ public final class Undo extends CrossingWork<Undo> {
             try (RunLedger ledger = RunLedger.open(folder.path())) {
                 if (!ledger.has(Step.RUN, State.DONE)) {
                     throw new UsageException("the run of " + folder.name() + " isn't finished; it may need its backup");
+                }
+                Crossing run = Crossing.read(folder.crossing());
+                if (run.keepReplaced()) {
+                    new ReplacedTables(new Ends(run, secrets), folder).giveUp();
                 }
                 ledger.note(Step.UNDO, State.GIVEN_UP, Map.of());
                 FolderRemoval.remove(folder.backup());
@@ -158,8 +162,11 @@ public final class Undo extends CrossingWork<Undo> {
             if (!ledger.has(Step.UNDO, State.BEGUN) && !acceptChanges) {
                 new LeftTarget(crossing, ends, listener, stop).mustBeUnchanged(folder, ledger);
             }
+            boolean again = ledger.has(Step.UNDO, State.BEGUN);
             ledger.note(Step.UNDO, State.BEGUN, Map.of("by", RunLock.who()));
-            if (Files.exists(folder.backup())) {
+            if (crossing.keepReplaced()) {
+                equal = broughtBack(folder, ledger, ends, again, restored, removed);
+            } else if (Files.exists(folder.backup())) {
                 try (Place backup = Places.open(folder.backup())) {
                     restored.addAll(backup.tables());
                     changed(folder, ledger, ends, backup, restored, removed, findings);
@@ -181,7 +188,24 @@ public final class Undo extends CrossingWork<Undo> {
                         Boolean.toString(equal)));
         catchUpsAreUndone(folder);
         listener.done(ledger.last(Step.UNDO, State.DONE).orElseThrow(), findings);
-        return new UndoResult(folder.path(), removed, restored, equal, findings);
+        return new UndoResult(folder.path(), removed, restored, equal, crossing.keepReplaced(), findings);
+    }
+
+    /** What the target has kept comes back as it was, so that only its records are counted. */
+    private boolean broughtBack(
+            RunFolder folder,
+            RunLedger ledger,
+            Ends ends,
+            boolean again,
+            List<TableName> restored,
+            List<TableName> removed) {
+        ReplacedTables replaced = new ReplacedTables(ends, folder);
+        try (TargetPlace target = ends.target()) {
+            new Statements(Step.AFTER, crossing, ledger).undo(target, decision);
+            replaced.bringBack(target, again, restored, removed);
+            new Statements(Step.BEFORE, crossing, ledger).undo(target, decision);
+        }
+        return restored.isEmpty() || replaced.areAsMany(restored);
     }
 
     private void changed(

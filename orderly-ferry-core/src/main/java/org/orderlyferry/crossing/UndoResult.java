@@ -13,11 +13,17 @@ import org.orderlyferry.model.TableName;
  * @param removed tables that the run had made, and that are gone
  * @param restored tables that are as they were before the run
  * @param equal whether those were shown to be
+ * @param moved whether they came back whole, from where the target kept them, so that only their records were counted
  * @param findings what a person should know
  */
 @NullMarked
 public record UndoResult(
-        Path folder, List<TableName> removed, List<TableName> restored, boolean equal, List<Finding> findings) {
+        Path folder,
+        List<TableName> removed,
+        List<TableName> restored,
+        boolean equal,
+        boolean moved,
+        List<Finding> findings) {
     public UndoResult {
         removed = List.copyOf(removed);
         restored = List.copyOf(restored);

@@ -44,6 +44,16 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public Optional<String> mark(TableName table) {
+        return place.mark(table);
+    }
+
+    @Override
+    public OptionalLong unwritten(TableName table, String mark) {
+        return place.unwritten(table, mark);
+    }
+
+    @Override
     public String system() {
         return place.system();
     }

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
@@ -78,6 +79,17 @@ public interface Loading extends AutoCloseable {
     /** How many records went out of each table that they could go out of with the load. Complete after {@link #finish}. */
     default Map<TableName, Long> deleted() {
         return Map.of();
+    }
+
+    /**
+     * Has tables that are replaced kept by the target, by a name under which {@link KeptTables} know them; told once, before
+     * {@link #finish}.
+     *
+     * @throws UnsupportedOperationException if the target can't
+     */
+    @API(status = API.Status.INTERNAL)
+    default void keepReplaced(String name) {
+        throw new UnsupportedOperationException("this kind of place keeps no tables that are replaced");
     }
 
     /** Adds what is missing, lets the tables be seen, and makes it all last. */

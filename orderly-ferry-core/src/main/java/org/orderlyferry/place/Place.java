@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
@@ -246,6 +247,26 @@ public interface Place extends AutoCloseable {
      */
     default RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
         return read(slice, rejects);
+    }
+
+    /**
+     * Marks what the place shows of a table, so that {@link #unwritten} can tell later, in one question, whether it is still that.
+     *
+     * @return empty where it can't
+     */
+    @API(status = API.Status.INTERNAL)
+    default Optional<String> mark(TableName table) {
+        return Optional.empty();
+    }
+
+    /**
+     * How many records a table has, if none has come or changed since a mark: as many as then are the same.
+     *
+     * @return empty where one has, or where nobody knows
+     */
+    @API(status = API.Status.INTERNAL)
+    default OptionalLong unwritten(TableName table, String mark) {
+        return OptionalLong.empty();
     }
 
     /**

@@ -138,4 +138,10 @@ public interface TargetPlace extends Place {
     default boolean deletesWithLoads() {
         return false;
     }
+
+    /** Tables that were replaced and are kept; empty where the target keeps none. */
+    @API(status = API.Status.INTERNAL)
+    default Optional<KeptTables> keptTables() {
+        return Optional.empty();
+    }
 }

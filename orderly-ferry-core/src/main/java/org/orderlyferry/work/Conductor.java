@@ -16,7 +16,6 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
-import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
@@ -41,7 +40,7 @@ final class Conductor {
     private final ProgressListener told;
     private final StopSignal stop;
     private final Optional<PlanFile> keptPlan;
-    private final List<Removal> removals;
+    private final AtTheEnd end;
     private final Optional<Elsewhere> elsewhere;
     private String moment = "";
     private String name = "";
@@ -55,11 +54,11 @@ final class Conductor {
             ProgressListener listener,
             StopSignal stop,
             Optional<PlanFile> keptPlan,
-            List<Removal> removals,
+            AtTheEnd end,
             Optional<Elsewhere> elsewhere) {
         this.elsewhere = elsewhere;
         this.keptPlan = keptPlan;
-        this.removals = List.copyOf(removals);
+        this.end = end;
         this.order = order;
         this.source = source;
         this.target = target;
@@ -217,7 +216,7 @@ final class Conductor {
             engine(plan, hands, loading, crew).run(several ? LongestFirst.of(plan) : plan.tasks(), state);
             told.stage(ProgressListener.Stage.FINISHING);
             stop.check();
-            Ending.settle(loading, state, removals, source.address());
+            Ending.settle(loading, state, end, source.address());
         } catch (PlaceException | StoppedException e) {
             leave(plan, loading, e);
             throw e;

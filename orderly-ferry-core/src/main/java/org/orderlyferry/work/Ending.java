@@ -5,7 +5,6 @@ import java.util.List;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.place.Loading;
-import org.orderlyferry.place.Removal;
 import org.orderlyferry.problem.PlaceException;
 
 /** The end of a piece of work, when all its slices have moved. */
@@ -16,18 +15,19 @@ final class Ending {
     /**
      * Settles it: as long as this isn't over, other work of the same plan can go on with it.
      *
-     * @param removals what goes out of tables that stay together with its end
+     * @param end what is done in one with its end
      * @param source the source's address, for messages
      * @throws PlaceException if no table could be read at all
      */
-    static void settle(Loading loading, WorkState state, List<Removal> removals, String source) {
+    static void settle(Loading loading, WorkState state, AtTheEnd end, String source) {
         List<FailedTable> failed = state.failed();
         if (!failed.isEmpty() && state.moved().isEmpty()) {
             throw new PlaceException(source, "no table could be read; " + failed.get(0), null);
         }
-        if (!removals.isEmpty()) {
-            loading.delete(removals);
+        if (!end.removals().isEmpty()) {
+            loading.delete(end.removals());
         }
+        end.keep().ifPresent(loading::keepReplaced);
         loading.settle();
     }
 

@@ -99,7 +99,7 @@ public final class Export extends Moving<Export> {
                 new WorkOrder.Handling(LoadModes.all(overwrite ? LoadMode.REPLACE : LoadMode.CREATE), false, false),
                 flow());
         try (SetTarget target = new SetTarget(set, format, settings, compression, source().system())) {
-            return done(order, target, List.of());
+            return done(order, target, AtTheEnd.NOTHING);
         }
     }
 }

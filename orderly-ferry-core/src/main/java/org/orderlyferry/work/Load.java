@@ -1,6 +1,7 @@
 package org.orderlyferry.work;
 
 import java.util.List;
+import java.util.Optional;
 import org.apiguardian.api.API;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.LoadMode;
@@ -25,7 +26,7 @@ public final class Load extends Moving<Load> {
     private LoadModes modes = LoadModes.CREATE;
     private boolean rehearsal;
     private boolean acceptChanges;
-    private List<Removal> removals = List.of();
+    private AtTheEnd end = AtTheEnd.NOTHING;
 
     private Load(Place source) {
         super(source);
@@ -70,7 +71,18 @@ public final class Load extends Moving<Load> {
      */
     @API(status = API.Status.INTERNAL)
     public Load removing(List<Removal> value) {
-        removals = List.copyOf(value);
+        end = new AtTheEnd(value, end.keep());
+        return this;
+    }
+
+    /**
+     * Has tables that are replaced kept by the target, by a name; they go unless told otherwise.
+     *
+     * @param name small letters and digits
+     */
+    @API(status = API.Status.INTERNAL)
+    public Load keepingReplaced(String name) {
+        end = new AtTheEnd(end.removals(), Optional.of(name));
         return this;
     }
 
@@ -88,6 +100,6 @@ public final class Load extends Moving<Load> {
                 selection(List.of()),
                 new WorkOrder.Handling(modes, rehearsal, acceptChanges),
                 flow());
-        return done(order, target, removals);
+        return done(order, target, end);
     }
 }

@@ -10,7 +10,6 @@ import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
-import org.orderlyferry.place.Removal;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.ProgressListener;
@@ -133,7 +132,7 @@ public abstract sealed class Moving<T extends Moving<T>> permits Export, Load {
         return new WorkOrder.Flow(lanes, rowsPerSecond, bytesPerSecond);
     }
 
-    final TransferResult done(WorkOrder order, TargetPlace target, List<Removal> removals) {
-        return new Conductor(order, source, target, rejects, listener, stop, plan, removals, elsewhere).run();
+    final TransferResult done(WorkOrder order, TargetPlace target, AtTheEnd end) {
+        return new Conductor(order, source, target, rejects, listener, stop, plan, end, elsewhere).run();
     }
 }

@@ -176,7 +176,7 @@ public final class Underway implements AutoCloseable {
         done.forEach(r -> state.resumed(plan.tasks().get(r.part().task()), r));
         List<LeftBehind> leftBehind = new ArrayList<>(ends.source().leftBehind(plan.names()));
         List<Finding> findings = new ArrayList<>(ends.source().notices(plan.names()));
-        Ending.settle(loading, state, List.of(), ends.source().address());
+        Ending.settle(loading, state, AtTheEnd.NOTHING, ends.source().address());
         return Ending.finish(loading, state, leftBehind, findings);
     }
 

@@ -13,13 +13,30 @@ import org.orderlyferry.place.LoadMode;
  * @param table as the system will hold it, under the name that it will have
  * @param loaded the name under which its records are loaded
  * @param there the table that is there already
+ * @param kept where the table that it replaces is kept; empty where that goes
  */
 public record Arrival(
-        TableName source, LoadMode mode, TableDefinition table, TableName loaded, Optional<TableDefinition> there) {
+        TableName source,
+        LoadMode mode,
+        TableDefinition table,
+        TableName loaded,
+        Optional<TableDefinition> there,
+        Optional<TableName> kept) {
+
+    /** One that keeps nothing of what it replaces. */
+    public Arrival(
+            TableName source, LoadMode mode, TableDefinition table, TableName loaded, Optional<TableDefinition> there) {
+        this(source, mode, table, loaded, there, Optional.empty());
+    }
 
     /** The same arrival of a table that looks otherwise. */
     public Arrival withTable(TableDefinition other) {
-        return new Arrival(source, mode, other, loaded, there);
+        return new Arrival(source, mode, other, loaded, there, kept);
+    }
+
+    /** The same arrival, which keeps the table that it replaces under another name. */
+    public Arrival keeping(TableName name) {
+        return new Arrival(source, mode, table, loaded, there, Optional.of(name));
     }
 
     /** The name that the table will have. */

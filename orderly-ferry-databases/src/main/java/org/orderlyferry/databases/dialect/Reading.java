@@ -55,6 +55,24 @@ public interface Reading {
         return OptionalLong.empty();
     }
 
+    /**
+     * Marks what the session sees of a table, so that {@link #unwritten} can tell later whether it is still that.
+     *
+     * @return empty where that can't be told
+     */
+    default Optional<String> mark(Session session, TableName table) throws SQLException {
+        return Optional.empty();
+    }
+
+    /**
+     * How many records a table has, if none has come or changed since a mark, nor has its definition: as many as then are the same.
+     *
+     * @return empty where one has, or where nobody knows
+     */
+    default OptionalLong unwritten(Session session, TableName table, String mark) throws SQLException {
+        return OptionalLong.empty();
+    }
+
     /** Whether a table can be cut by a column: its order is that of its comparisons, and its values can be written. */
     default boolean canCut(ColumnDefinition column) {
         return column.enumeration().isEmpty()

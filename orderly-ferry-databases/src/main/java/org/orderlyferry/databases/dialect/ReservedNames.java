@@ -19,6 +19,9 @@ public final class ReservedNames {
     /** The table that holds the receipts of parts that are in. */
     public static final TableName RECEIPTS = TableName.of(HEAD + "receipts");
 
+    /** What names of schemas begin with that hold tables which were replaced, until nobody wants them back any more. */
+    public static final String KEPT = HEAD + "kept_";
+
     private ReservedNames() {}
 
     /** A table on its way, by its number. */

@@ -127,6 +127,26 @@ public interface Settling {
     /** Steps by which new tables get their names; in the order given, in one transaction where the system has that. */
     List<Step> takePlaces(Session session, List<Arrival> arrivals) throws SQLException;
 
+    /** Whether tables that are replaced can be kept in schemas of ours, so that they can be brought back in a moment. */
+    default boolean keepsReplaced() {
+        return false;
+    }
+
+    /** Why such tables can't be kept, as a sentence. */
+    default Optional<String> whyNotKept(Session session, List<TableName> tables) throws SQLException {
+        return Optional.empty();
+    }
+
+    /**
+     * Statements by which tables that were kept are in their places again, without their own references; in one transaction.
+     *
+     * @param back with the table that is brought back as the loaded one, and the one in whose place it comes, if it is there
+     * @param going tables that go with those
+     */
+    default List<String> bringBack(Session session, List<Arrival> back, List<TableName> going) throws SQLException {
+        throw new UnsupportedOperationException("this system keeps no tables");
+    }
+
     /** Steps before records are added to tables that stay, so that their references needn't hold in between. */
     default List<Step> loosen(Session session, List<Arrival> arrivals) throws SQLException {
         return List.of();

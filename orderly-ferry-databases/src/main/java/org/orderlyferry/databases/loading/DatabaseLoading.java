@@ -266,6 +266,11 @@ public final class DatabaseLoading implements Loading {
     }
 
     @Override
+    public void keepReplaced(String name) {
+        settlement.keepReplaced(name);
+    }
+
+    @Override
     public Map<TableName, Long> deleted() {
         return settlement.staying().removed();
     }

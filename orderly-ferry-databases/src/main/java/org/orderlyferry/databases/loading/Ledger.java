@@ -1,8 +1,6 @@
 package org.orderlyferry.databases.loading;
 
-import java.sql.PreparedStatement;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -13,7 +11,6 @@ import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
-import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.UsageException;
 
@@ -30,16 +27,16 @@ public final class Ledger {
     /** The number of a load's first step. */
     private static final int FIRST = 1;
 
-    private static final List<String> COLUMNS = List.of("step_number", "kind", "facts");
-
     private final Session session;
     private final Settling settling;
+    private final DeedTable table;
     private int next = FIRST;
     private boolean open;
 
     Ledger(Session session) {
         this.session = session;
         this.settling = session.dialect().writing().settling();
+        this.table = new DeedTable(session, NAME);
     }
 
     /**
@@ -51,7 +48,7 @@ public final class Ledger {
             return Set.of();
         }
         Set<TableName> own = new HashSet<>(Set.of(NAME));
-        for (DeedText line : new Ledger(session).lines().texts()) {
+        for (DeedText line : new Ledger(session).table.lines().texts()) {
             if (line.deed() instanceof Deed.TableMade made) {
                 own.add(made.table());
                 own.add(new TableName(made.table().schema(), made.table().name() + "o"));
@@ -75,7 +72,7 @@ public final class Ledger {
         List<String> columns = session.catalogue().define(NAME).columnNames().stream()
                 .map(n -> n.toLowerCase(java.util.Locale.ROOT))
                 .toList();
-        if (!columns.equals(COLUMNS)) {
+        if (!columns.equals(DeedTable.COLUMNS)) {
             return Optional.of("it has the columns " + columns);
         }
         return session.dialect()
@@ -100,15 +97,11 @@ public final class Ledger {
         }
     }
 
-    private String name() {
-        return session.dialect().quote(NAME);
-    }
-
     /** Whether it is that of a load of a plan, which another one of the same plan can go on with. */
     boolean isOf(String plan) throws SQLException {
         boolean planned = false;
         boolean more = false;
-        for (DeedText line : lines().texts()) {
+        for (DeedText line : table.lines().texts()) {
             Deed deed = line.deed();
             if (deed instanceof Deed.Settled && more) {
                 return false;
@@ -122,7 +115,7 @@ public final class Ledger {
     /** Which of its keys were begun last, by tables on the way; none where no key was begun. */
     Map<TableName, Integer> keysBegun() throws SQLException {
         Map<TableName, Integer> begun = new HashMap<>();
-        for (DeedText line : lines().texts()) {
+        for (DeedText line : table.lines().texts()) {
             if (line.deed() instanceof Deed.KeyBegun key) {
                 begun.putIfAbsent(key.table(), key.number());
             }
@@ -142,8 +135,7 @@ public final class Ledger {
 
     /** Takes up a ledger that is there: what is done from now on comes behind its lines. */
     void takeUp() throws SQLException {
-        next = Integer.parseInt(
-                session.value("SELECT MAX(step_number) + 1 FROM " + name()).orElse(Integer.toString(FIRST)));
+        next = table.next(FIRST);
         open = true;
     }
 
@@ -156,10 +148,7 @@ public final class Ledger {
     }
 
     void open() throws SQLException {
-        String text = session.dialect().types().own(LogicalType.CLOB);
-        session.execute(
-                "CREATE TABLE " + name() + " (step_number INTEGER NOT NULL PRIMARY KEY, kind VARCHAR(40) NOT NULL,"
-                        + " facts " + text + " NOT NULL)");
+        table.create();
         session.connection().commit();
         open = true;
     }
@@ -182,39 +171,14 @@ public final class Ledger {
      * is no way back.
      */
     void replace(List<Deed> left) throws SQLException {
-        session.update("DELETE FROM " + name());
+        table.clear();
         for (int i = left.size() - 1; i >= 0; i--) {
             add(left.get(i));
         }
     }
 
     private void add(Deed deed) throws SQLException {
-        DeedText text = DeedText.of(deed);
-        try (PreparedStatement insert =
-                session.connection().prepareStatement("INSERT INTO " + name() + " VALUES (?, ?, ?)")) {
-            insert.setInt(1, next++);
-            insert.setString(2, text.kind());
-            insert.setString(3, text.facts());
-            insert.executeUpdate();
-        }
-    }
-
-    /**
-     * The ledger's lines.
-     *
-     * @param texts last ones first
-     * @param first the number of the first one; 0 where there is none
-     */
-    private record Lines(List<DeedText> texts, int first) {}
-
-    private Lines lines() throws SQLException {
-        List<DeedText> texts = new ArrayList<>();
-        int[] first = {0};
-        session.query().each("SELECT kind, facts, step_number FROM " + name() + " ORDER BY step_number DESC", row -> {
-            texts.add(new DeedText(row.getString(1), row.getString(2)));
-            first[0] = row.getInt(3);
-        });
-        return new Lines(texts, first[0]);
+        table.add(next++, deed);
     }
 
     /**
@@ -225,7 +189,7 @@ public final class Ledger {
      *     ledger without lines is one that was just opened: what replaces others is never none
      */
     boolean undo() throws SQLException {
-        Lines lines = lines();
+        DeedTable.Lines lines = table.lines();
         for (DeedText line : lines.texts()) {
             remedy(line.deed());
         }
@@ -258,12 +222,12 @@ public final class Ledger {
     }
 
     void close() throws SQLException {
-        session.execute("DROP TABLE " + name());
+        table.drop();
         session.connection().commit();
     }
 
     /** Takes the table away as part of the session's transaction. */
     void drop() throws SQLException {
-        session.execute("DROP TABLE " + name());
+        table.drop();
     }
 }

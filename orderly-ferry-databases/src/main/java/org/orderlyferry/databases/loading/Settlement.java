@@ -24,6 +24,7 @@ final class Settlement {
     private final LoadPlan plan;
     private final Map<TableName, TableDefinition> loaded;
     private final StayingTables staying;
+    private Optional<String> keep = Optional.empty();
 
     /**
      * The end of a planned load.
@@ -42,6 +43,14 @@ final class Settlement {
 
     StayingTables staying() {
         return staying;
+    }
+
+    /** Has the tables that are replaced kept by a name. */
+    void keepReplaced(String name) {
+        if (!settling.keepsReplaced()) {
+            throw new UnsupportedOperationException(session.dialect().system() + " keeps no tables that are replaced");
+        }
+        keep = Optional.of(name);
     }
 
     /**
@@ -152,7 +161,8 @@ final class Settlement {
     }
 
     private void takePlaces() throws SQLException {
-        for (Settling.Step step : settling.takePlaces(session, newTables())) {
+        List<Arrival> arrivals = keep.isPresent() ? KeptAside.keeping(session, keep.get(), newTables()) : newTables();
+        for (Settling.Step step : settling.takePlaces(session, arrivals)) {
             session.execute(step.sql());
         }
     }

@@ -11,6 +11,7 @@ import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.loading.DatabaseLoading;
 import org.orderlyferry.databases.loading.ExpectedTables;
+import org.orderlyferry.databases.loading.KeptAside;
 import org.orderlyferry.databases.loading.Ledger;
 import org.orderlyferry.databases.loading.RecordRemoval;
 import org.orderlyferry.databases.loading.Rehearsal;
@@ -24,6 +25,7 @@ import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.DocumentView;
 import org.orderlyferry.place.Expectation;
+import org.orderlyferry.place.KeptTables;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Leftover;
@@ -242,6 +244,20 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
                 .moment(session));
     }
 
+    @Override
+    public Optional<String> mark(TableName table) {
+        touch();
+        return session.work("what it shows of table " + table + " can't be marked", () -> dialect.reading()
+                .mark(session, table));
+    }
+
+    @Override
+    public OptionalLong unwritten(TableName table, String mark) {
+        touch();
+        return session.work("whether table " + table + " was written can't be told", () -> dialect.reading()
+                .unwritten(session, table, mark));
+    }
+
     /** It sees the same, so what is known here needn't be found out there. */
     private Place companion(Session another) {
         return new DatabasePlace(connector, another, known.in(another), write, Optional.empty(), false);
@@ -326,6 +342,12 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public boolean deletesWithLoads() {
         return true;
+    }
+
+    @Override
+    public Optional<KeptTables> keptTables() {
+        known.forget();
+        return dialect.writing().settling().keepsReplaced() ? Optional.of(new KeptAside(session)) : Optional.empty();
     }
 
     @Override

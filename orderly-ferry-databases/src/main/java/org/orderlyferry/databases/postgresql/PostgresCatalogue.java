@@ -13,6 +13,7 @@ import java.util.function.UnaryOperator;
 import org.orderlyferry.databases.dialect.AskedTables;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -20,7 +21,11 @@ import org.orderlyferry.model.TableName;
 /** PostgreSQL's own catalogue, {@code pg_catalog}. */
 final class PostgresCatalogue implements Catalogue {
 
-    static final String NOT_SYSTEM = " n.nspname NOT LIKE 'pg\\_%' AND n.nspname <> 'information_schema' ";
+    /** What was replaced and is kept is nobody's table. */
+    static final String NOT_KEPT = " n.nspname NOT LIKE '" + ReservedNames.KEPT.replace("_", "\\_") + "%' ";
+
+    static final String NOT_SYSTEM =
+            " n.nspname NOT LIKE 'pg\\_%' AND n.nspname <> 'information_schema' AND" + NOT_KEPT;
     static final String HAS_COLUMNS = " EXISTS (SELECT 1 FROM pg_attribute a WHERE a.attrelid = c.oid"
             + " AND a.attnum > 0 AND NOT a.attisdropped)";
 

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 
@@ -33,6 +34,16 @@ final class PostgresLeftBehind {
                         catalogue.name(row.getString(2), row.getString(3)).toString(),
                         own)));
         query.each(
+                "SELECT n.nspname, count(c.oid) FROM pg_namespace n LEFT JOIN pg_class c ON c.relnamespace = n.oid AND"
+                        + " c.relkind = 'r' AND c.relname <> '" + ReservedNames.LEDGER.name() + "' WHERE NOT"
+                        + PostgresCatalogue.NOT_KEPT + "GROUP BY n.nspname ORDER BY 1",
+                row -> all.add(new LeftBehind(
+                        "kept tables",
+                        row.getString(1),
+                        row.getLong(2)
+                                + " that a run has replaced: ferry undo brings them back, or with --give-up takes"
+                                + " them away")));
+        query.each(
                 "SELECT n.nspname, c.relname, t.tgname FROM pg_trigger t JOIN pg_class c ON c.oid = t.tgrelid"
                         + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE NOT t.tgisinternal AND"
                         + PostgresCatalogue.NOT_SYSTEM
@@ -46,13 +57,13 @@ final class PostgresLeftBehind {
                 row -> all.add(new LeftBehind("routine", row.getString(1), own)));
         query.each(
                 "SELECT 'policy', n.nspname, c.relname, p.polname FROM pg_policy p JOIN pg_class c ON c.oid = p.polrelid"
-                        + " JOIN pg_namespace n ON n.oid = c.relnamespace"
-                        + " UNION ALL SELECT 'rule', n.nspname, c.relname, r.rulename FROM pg_rewrite r JOIN pg_class c"
+                        + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE" + PostgresCatalogue.NOT_SYSTEM
+                        + "UNION ALL SELECT 'rule', n.nspname, c.relname, r.rulename FROM pg_rewrite r JOIN pg_class c"
                         + " ON c.oid = r.ev_class JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE r.rulename <> '_RETURN' AND" + PostgresCatalogue.NOT_SYSTEM
                         + "UNION ALL SELECT 'exclusion constraint', n.nspname, c.relname, k.conname FROM pg_constraint k"
                         + " JOIN pg_class c ON c.oid = k.conrelid JOIN pg_namespace n ON n.oid = c.relnamespace"
-                        + " WHERE k.contype = 'x' ORDER BY 1, 2, 3, 4",
+                        + " WHERE k.contype = 'x' AND" + PostgresCatalogue.NOT_SYSTEM + "ORDER BY 1, 2, 3, 4",
                 row -> all.add(LeftBehind.of(table(row, 2), row.getString(1), row.getString(4), own)));
         query.each(
                 "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"

@@ -35,6 +35,17 @@ final class PostgresReading implements Reading {
         this.dialect = dialect;
     }
 
+    @Override
+    public Optional<String> mark(Session session, TableName table) throws SQLException {
+        return WriteMark.of(session, table).map(WriteMark::text);
+    }
+
+    @Override
+    public OptionalLong unwritten(Session session, TableName table, String mark) throws SQLException {
+        Optional<WriteMark> then = WriteMark.parse(mark);
+        return then.isPresent() ? then.get().unwritten(session, table) : OptionalLong.empty();
+    }
+
     /** Much that isn't text is read as such: addresses, ranges, vectors of words. */
     @Override
     public boolean isPlainText(ColumnDefinition column) {

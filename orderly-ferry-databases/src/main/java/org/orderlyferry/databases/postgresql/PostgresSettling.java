@@ -97,21 +97,26 @@ final class PostgresSettling implements Settling {
     public List<Step> takePlaces(Session session, List<Arrival> arrivals) throws SQLException {
         List<Arrival> replacing =
                 arrivals.stream().filter(a -> a.there().isPresent()).toList();
-        List<String> before = new ArrayList<>();
-        List<String> after = new ArrayList<>();
-        Set<String> views = new HashSet<>();
+        List<TableName> kept =
+                replacing.stream().flatMap(a -> a.kept().stream()).toList();
+        Dependents dependents = new Dependents(
+                session, dialect, replacing.stream().map(Arrival::name).toList());
         for (Arrival arrival : replacing) {
-            dependents(session, arrival, replacing, before, after, views);
+            dependents.of(arrival);
         }
-        List<String> steps = new ArrayList<>(before);
+        List<String> steps = new ArrayList<>(dependents.before());
         for (Arrival arrival : replacing) {
-            steps.add(rename(arrival.name(), arrival.aside().name()));
+            steps.add(arrival.kept()
+                    .map(k -> KeptSchemas.move(dialect, arrival.name(), k.schema()))
+                    .orElseGet(() -> rename(arrival.name(), arrival.aside().name())));
         }
         for (Arrival arrival : arrivals) {
             steps.add(rename(arrival.loaded(), arrival.name().name()));
         }
-        steps.addAll(views);
-        if (!replacing.isEmpty()) {
+        steps.addAll(dependents.views());
+        if (!kept.isEmpty()) {
+            steps.addAll(KeptSchemas.mayGo(dialect, kept));
+        } else if (!replacing.isEmpty()) {
             steps.add("DROP TABLE "
                     + replacing.stream().map(a -> dialect.quote(a.aside())).collect(Collectors.joining(", ")));
         }
@@ -120,74 +125,12 @@ final class PostgresSettling implements Settling {
         for (Arrival arrival : arrivals) {
             steps.addAll(names(session, arrival, taken));
         }
-        steps.addAll(after);
+        steps.addAll(dependents.after());
         return steps.stream().map(Step::of).toList();
     }
 
     private String rename(TableName table, String name) {
         return "ALTER TABLE " + dialect.quote(table) + " RENAME TO " + dialect.quote(name);
-    }
-
-    private void dependents(
-            Session session,
-            Arrival arrival,
-            List<Arrival> replacing,
-            List<String> before,
-            List<String> after,
-            Set<String> views)
-            throws SQLException {
-        String old = regclass(arrival.name());
-        String table = dialect.quote(arrival.name());
-        String others = replacing.stream().map(a -> regclass(a.name())).collect(Collectors.joining(", "));
-        String references = " FROM pg_constraint WHERE contype = 'f' AND confrelid = " + old + " AND conrelid NOT IN ("
-                + others + ") AND conparentid = 0 ORDER BY oid";
-        before.addAll(list(
-                session,
-                "SELECT format('ALTER TABLE %s DROP CONSTRAINT %I', conrelid::regclass, conname)" + references));
-        after.addAll(list(
-                session,
-                "SELECT format('ALTER TABLE %s ADD CONSTRAINT %I %s', conrelid::regclass, conname,"
-                        + " pg_get_constraintdef(oid))" + references));
-        views.addAll(list(
-                session,
-                "SELECT DISTINCT format('CREATE OR REPLACE VIEW %s%s AS %s', c.oid::regclass,"
-                        + " ' WITH (' || array_to_string(c.reloptions, ', ') || ')', pg_get_viewdef(c.oid))"
-                        + " FROM pg_depend d JOIN pg_rewrite r ON r.oid = d.objid JOIN pg_class c ON c.oid = r.ev_class"
-                        + " WHERE d.classid = 'pg_rewrite'::regclass AND d.refobjid = " + old
-                        + " AND c.relkind = 'v'"));
-        after.addAll(list(
-                session,
-                "SELECT pg_get_triggerdef(oid) FROM pg_trigger WHERE NOT tgisinternal AND tgrelid = " + old
-                        + " ORDER BY tgname"));
-        after.addAll(list(
-                session,
-                "SELECT format('ALTER TABLE %s %s TRIGGER %I', tgrelid::regclass, CASE tgenabled WHEN 'D' THEN 'DISABLE'"
-                        + " WHEN 'R' THEN 'ENABLE REPLICA' ELSE 'ENABLE ALWAYS' END, tgname) FROM pg_trigger"
-                        + " WHERE NOT tgisinternal AND tgenabled <> 'O' AND tgrelid = " + old));
-        after.addAll(
-                list(session, "SELECT pg_get_statisticsobjdef(oid) FROM pg_statistic_ext WHERE stxrelid = " + old));
-        after.addAll(list(
-                session,
-                "SELECT format('ALTER TABLE %s OWNER TO %I', " + DefinitionSql.string(table)
-                        + ", pg_get_userbyid(relowner)) FROM pg_class WHERE oid = " + old
-                        + " AND pg_get_userbyid(relowner) <> current_user"));
-        after.addAll(list(
-                session,
-                "SELECT format('GRANT %s ON %s TO %s%s', a.privilege_type, " + DefinitionSql.string(table)
-                        + ", CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(a.grantee)) END,"
-                        + " CASE WHEN a.is_grantable THEN ' WITH GRANT OPTION' ELSE '' END)"
-                        + " FROM pg_class c, aclexplode(c.relacl) a WHERE c.oid = " + old
-                        + " AND a.grantee <> c.relowner ORDER BY 1"));
-        String comes = arrival.table().columns().stream()
-                .map(c -> DefinitionSql.string(c.name()))
-                .collect(Collectors.joining(", "));
-        after.addAll(list(
-                session,
-                "SELECT format('GRANT %s (%I) ON %s TO %s%s', a.privilege_type, t.attname, t.attrelid::regclass,"
-                        + " CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(a.grantee)) END,"
-                        + " CASE WHEN a.is_grantable THEN ' WITH GRANT OPTION' ELSE '' END)"
-                        + " FROM pg_attribute t, aclexplode(t.attacl) a WHERE t.attrelid = " + old
-                        + " AND t.attname IN (" + (comes.isEmpty() ? "NULL" : comes) + ") ORDER BY 1"));
     }
 
     /** Names of relations that are there when the old tables have gone. */
@@ -199,7 +142,10 @@ final class PostgresSettling implements Settling {
                         + ")) AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = c.oid AND d.deptype IN ('a', 'i')"
                         + " AND d.refobjid IN ("
                         + replacing.stream().map(a -> regclass(a.name())).collect(Collectors.joining(", ")) + "))";
-        return new HashSet<>(list(session, "SELECT c.relname FROM pg_class c" + gone));
+        return new HashSet<>(list(
+                session,
+                "SELECT c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace AND"
+                        + PostgresCatalogue.NOT_KEPT + gone));
     }
 
     private static String free(String wanted, Set<String> taken) {
@@ -268,6 +214,21 @@ final class PostgresSettling implements Settling {
 
     private String constraint(String table, String from, String to) {
         return "ALTER TABLE " + table + " RENAME CONSTRAINT " + dialect.quote(from) + " TO " + dialect.quote(to);
+    }
+
+    @Override
+    public boolean keepsReplaced() {
+        return true;
+    }
+
+    @Override
+    public Optional<String> whyNotKept(Session session, List<TableName> tables) throws SQLException {
+        return KeptSchemas.whyNot(session, tables);
+    }
+
+    @Override
+    public List<String> bringBack(Session session, List<Arrival> back, List<TableName> going) throws SQLException {
+        return KeptSchemas.bringBack(session, dialect, back, going);
     }
 
     /** References that are checked at once would have to hold after each table; so they wait for the last one. */

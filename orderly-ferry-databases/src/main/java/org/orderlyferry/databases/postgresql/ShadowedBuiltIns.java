@@ -44,6 +44,8 @@ final class ShadowedBuiltIns {
             "format",
             "format_type",
             "generate_series",
+            "has_database_privilege",
+            "has_function_privilege",
             "has_sequence_privilege",
             "has_table_privilege",
             "lower",
@@ -54,6 +56,8 @@ final class ShadowedBuiltIns {
             "num_nulls",
             "obj_description",
             "octet_length",
+            "pg_control_checkpoint",
+            "pg_control_system",
             "pg_export_snapshot",
             "pg_get_constraintdef",
             "pg_get_expr",
@@ -77,6 +81,9 @@ final class ShadowedBuiltIns {
             "to_json",
             "to_jsonb",
             "to_regtype",
+            "txid_current_snapshot",
+            "txid_snapshot_xmax",
+            "txid_snapshot_xmin",
             "unnest",
             "upper");
 
