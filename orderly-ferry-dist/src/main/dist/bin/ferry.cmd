@@ -5,5 +5,5 @@ set "home=%~dp0.."
 set "java=java"
 if defined JAVA_HOME set "java=%JAVA_HOME%\bin\java"
 if exist "%home%\runtime\bin\java.exe" set "java=%home%\runtime\bin\java"
-"%java%" -XX:+UseSerialGC %FERRY_JAVA_OPTIONS% -cp "%home%\lib\*" org.orderlyferry.cli.Main %*
+"%java%" "@%home%\bin\java-options" %FERRY_JAVA_OPTIONS% -cp "%home%\lib\*" org.orderlyferry.cli.Main %*
 exit /b %ERRORLEVEL%

@@ -53,9 +53,14 @@ record Commands(Path folder) {
 
     /** As the launcher starts it, with no more memory than is promised. */
     static List<String> java(String path, String main, boolean archived) {
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-XX:+UseSerialGC", "-Xmx256m"));
+        List<String> command = new ArrayList<>(
+                List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString()));
         String jars = System.getProperty("bench.ferry", "");
+        command.add(
+                jars.isEmpty()
+                        ? "-XX:+UseSerialGC"
+                        : "@" + Path.of(jars).resolveSibling("bin").resolve("java-options"));
+        command.add("-Xmx256m");
         if (archived && !jars.isEmpty()) {
             command.add("-XX:SharedArchiveFile=" + System.getProperty("bench.archive"));
             command.add("-Xlog:disable");

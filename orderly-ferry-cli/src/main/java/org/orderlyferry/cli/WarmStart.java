@@ -66,6 +66,13 @@ public final class WarmStart {
         run("convert", set, folder.resolve("label.jsonl"));
         run("load", csv, sqlite, "--onto", "merge");
         run("look", set, "--json");
+        Path crossing = folder.resolve("crossing.yaml");
+        run("draft", h2, folder.resolve("c.sqlite"), "--make-missing", "--file", crossing);
+        run("check", crossing);
+        run("run", crossing);
+        run("run", crossing, "--catch-up");
+        run("report", crossing);
+        run("undo", crossing);
         run("no-such-command");
     }
 
