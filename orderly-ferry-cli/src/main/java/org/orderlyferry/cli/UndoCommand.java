@@ -104,7 +104,10 @@ final class UndoCommand implements Callable<Integer> {
 
     private static ObjectNode json(UndoResult result) {
         ObjectNode node = JsonNodeFactory.instance.objectNode();
-        node.put("step", "undo").put("folder", result.folder().toString()).put("equal", result.equal());
+        node.put("step", "undo")
+                .put("folder", result.folder().toString())
+                .put("equal", result.equal())
+                .put("moved", result.moved());
         result.removed().forEach(t -> node.withArray("removed").add(t.toString()));
         result.restored().forEach(t -> node.withArray("restored").add(t.toString()));
         node.set("findings", Report.findings(result.findings().stream()));

@@ -18,7 +18,9 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.KeptTables;
 import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.FerryException;
@@ -304,6 +306,28 @@ class KeptTablesTest {
                     .contains("the reference hall.odd says more than a definition does");
             assertThat(kept.obstacle(List.of(TableName.of("loan")))).isEmpty();
         }
+    }
+
+    /** It would be there, and nobody would see it. */
+    @ParameterizedTest
+    @ValueSource(strings = {"orderly_ferry_kept_1", "Orderly_Ferry_Kept_x"})
+    void nobodysTableIsMadeWhereTheyAreKept(String schema) throws Exception {
+        String other = TestSystem.H2.fresh(folder);
+        Databases.run(
+                other,
+                "create schema \"" + schema + "\"",
+                "create table \"" + schema + "\".sheet (id integer primary key)");
+        try (Place from = Places.open(other);
+                TargetPlace to = Places.openTarget(
+                        PlaceAddress.of(target),
+                        OpenOptions.builder().makeMissing(true).build())) {
+            assertThatThrownBy(() -> Load.from(from).into(to))
+                    .isInstanceOf(UsageException.class)
+                    .hasMessageContaining("nobody would see it")
+                    .hasMessageContaining("nothing was changed");
+        }
+        assertThat(Databases.rows(target, "select 1 from pg_namespace where nspname ilike 'orderly%'"))
+                .isEmpty();
     }
 
     @ParameterizedTest

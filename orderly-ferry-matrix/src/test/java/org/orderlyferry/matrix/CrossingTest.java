@@ -24,6 +24,9 @@ class CrossingTest extends CrossingCase {
     /** How many kills of each kind; {@code -Dferry.kills=13} makes the campaign of two hundred. */
     private static final int KILLS = Integer.getInteger("ferry.kills", 1);
 
+    /** Tables are replaced, and kept by the target. */
+    private static final String KEPT = "kept";
+
     static Stream<Arguments> systemsAndModes() {
         return TestSystem.names().flatMap(system -> Stream.of("refuse", "append", "replace", "merge")
                 .map(m -> Arguments.of(system, m)));
@@ -32,16 +35,19 @@ class CrossingTest extends CrossingCase {
     /** In the campaign all of them; otherwise each system in two modes, and each mode in two systems. */
     static Stream<Arguments> systemsAndModesToKill() {
         List<Arguments> all = systemsAndModes().toList();
-        return IntStream.range(0, all.size())
+        Stream<Arguments> some = IntStream.range(0, all.size())
                 .filter(i -> KILLS > 1 || (i / 4 + i) % 2 == 0)
                 .mapToObj(all::get);
+        return KILLS > 1 && TestSystem.names().anyMatch("PostgreSQL"::equals)
+                ? Stream.concat(some, Stream.of(Arguments.of("PostgreSQL", KEPT)))
+                : some;
     }
 
     /** A target as it is before a crossing of a mode. */
     private static String before(String system, String mode) throws Exception {
         String url = TestSystem.of(system).fresh(folder);
         switch (mode) {
-            case "replace" -> must(0, "load", small, url);
+            case "replace", KEPT -> must(0, "load", small, url);
             case "append" -> must(0, "run", part(system, url, "chamber_reading", "id <= 1500"));
             case "merge" -> must(0, "run", part(system, url, "taxon", "id <= 100"));
             default -> {
@@ -61,6 +67,11 @@ class CrossingTest extends CrossingCase {
     }
 
     private static Path crossing(String system, String mode, String url, String name) throws Exception {
+        if (mode.equals(KEPT)) {
+            Path file = crossing(system, "replace", url, name);
+            edit(file, "keep-replaced: false", "keep-replaced: true");
+            return file;
+        }
         if (!mode.equals("append")) {
             return draft(name, old, url, "onto: refuse", "onto: " + mode, "slice-rows: 1000000", "slice-rows: 500");
         }
@@ -126,15 +137,21 @@ class CrossingTest extends CrossingCase {
                     mode.equals("append")
                             ? new Object[] {"reconcile", old, url, "chamber_reading"}
                             : new Object[] {"reconcile", old, url});
-            assertThat(must(0, "look", url).out()).as(when).doesNotContain("unfinished load", "orderly_ferry_");
+            String looked = must(0, "look", url).out();
+            assertThat(looked).as(when).doesNotContain("unfinished load");
+            assertThat(looked.split("orderly_ferry_", -1)).as(when).hasSize(mode.equals(KEPT) ? 2 : 1);
         }
     }
 
     @Test
     void fromAnyPrefixOfItsLedgerARunEndsInTheSameState() throws Exception {
-        for (String mode : List.of("refuse", "append", "replace", "merge")) {
-            String url = before("H2", mode);
-            Path file = crossing("H2", mode, url, "prefix-" + mode);
+        for (String mode : List.of("refuse", "append", "replace", "merge", KEPT)) {
+            if (mode.equals(KEPT) && TestSystem.names().noneMatch("PostgreSQL"::equals)) {
+                continue;
+            }
+            String system = mode.equals(KEPT) ? "PostgreSQL" : "H2";
+            String url = before(system, mode);
+            Path file = crossing(system, mode, url, "prefix-" + mode);
             must(0, "run", file);
             Path ledger;
             try (Stream<Path> runs = Files.walk(file.resolveSibling("runs"))) {

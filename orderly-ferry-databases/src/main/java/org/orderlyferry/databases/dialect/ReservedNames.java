@@ -34,6 +34,11 @@ public final class ReservedNames {
         return name.toLowerCase(Locale.ROOT).matches(HEAD + "(ledger|receipts|\\d+o?|\\d+t\\d+)");
     }
 
+    /** Whether a schema's name is one of those in which replaced tables are kept; nobody else's tables are seen there. */
+    public static boolean isReservedSchema(String name) {
+        return name.toLowerCase(Locale.ROOT).startsWith(KEPT);
+    }
+
     /** The table with a name of ours among two; nothing where there is none. */
     static Optional<TableName> reserved(TableName one, TableName other) {
         return isReserved(one.name()) ? Optional.of(one) : Optional.of(other).filter(o -> isReserved(o.name()));

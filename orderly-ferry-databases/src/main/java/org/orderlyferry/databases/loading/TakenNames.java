@@ -28,6 +28,10 @@ final class TakenNames {
             if (ReservedNames.isReserved(name.name())) {
                 refusals.add("the name " + name + " is one that a load gives to its own tables on their way;"
                         + " load it under another");
+            } else if (ReservedNames.isReservedSchema(name.schema())) {
+                refusals.add(
+                        "the name " + name + " has a schema in which tables are kept that runs have replaced, so that"
+                                + " nobody would see it; load it under another");
             } else if (!there.contains(name) && others.containsKey(name)) {
                 refusals.add("the name " + name + " is taken by " + others.get(name) + ", which stays as it is");
             }
