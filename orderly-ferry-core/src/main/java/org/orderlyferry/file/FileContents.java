@@ -228,8 +228,8 @@ final class FileContents {
                         + seen.text("encoding").orElseThrow())));
         Oddities odd = new Oddities(table.name(), broken);
         return TableProfile.of(
-                        () -> records.open(table, seen, odd),
-                        () -> records.open(table, seen, Rejects.UNHEARD),
+                        () -> new AheadReader(records.open(table, seen, odd)),
+                        () -> new AheadReader(records.open(table, seen, Rejects.UNHEARD)),
                         known.outline.findings(),
                         broken)
                 .withRejected(odd.count());

@@ -22,7 +22,11 @@ final class OddWords {
             "d MMM yyyy", Pattern.compile("[0-9]{1,2} [A-Z][a-z]{2} [0-9]{4}"),
             "d-MMM-yyyy", Pattern.compile("[0-9]{1,2}-[A-Z][a-z]{2}-[0-9]{4}")));
 
-    private static final int LONGEST = 16;
+    private static final int LONGEST_NOTHING =
+            NOTHING.stream().mapToInt(String::length).max().orElseThrow();
+    private static final int SHORTEST_DAY = 10;
+    private static final int LONGEST_DAY = 11;
+    private static final int LONGEST_FRACTION = 16;
 
     private final Map<String, Long> nothing = new LinkedHashMap<>();
     private long bareFractions;
@@ -32,18 +36,25 @@ final class OddWords {
     private String dayFormat = "";
 
     void add(byte[] bytes, int start, int end) {
-        if (end - start > LONGEST) {
+        int length = end - start;
+        // of most texts a look at their length and their ends tells enough
+        boolean digitLast = length > 1 && bytes[end - 1] >= '0' && bytes[end - 1] <= '9';
+        boolean fraction = digitLast && length <= LONGEST_FRACTION && (bytes[start] == '.' || bytes[start + 1] == '.');
+        boolean day = digitLast && length >= SHORTEST_DAY && length <= LONGEST_DAY;
+        if (length > LONGEST_NOTHING && !fraction && !day) {
             return;
         }
-        String text = new String(bytes, start, end - start, StandardCharsets.UTF_8);
+        String text = new String(bytes, start, length, StandardCharsets.UTF_8);
         if (NOTHING.contains(text)) {
             nothing.merge(text, 1L, Long::sum);
-            return;
-        }
-        if (BARE_FRACTION.matcher(text).matches()) {
+        } else if (fraction && BARE_FRACTION.matcher(text).matches()) {
             firstBareFraction = bareFractions++ == 0 ? text : firstBareFraction;
-            return;
+        } else if (day) {
+            day(text);
         }
+    }
+
+    private void day(String text) {
         for (Map.Entry<String, Pattern> form : DAYS.entrySet()) {
             if (form.getValue().matcher(text).matches() && (days == 0 || dayFormat.equals(form.getKey()))) {
                 firstDay = days++ == 0 ? text : firstDay;

@@ -31,6 +31,7 @@ enum ValueKind {
     TEXT("texts");
 
     private static final int LONGEST = 64;
+    private static final int LONGEST_WORD = 2 * "false".length();
     private static final ValueText DATES = ValueText.of(LogicalType.DATE);
     private static final ValueText TIMES = ValueText.of(LogicalType.of(TypeName.TIME));
     private static final ValueText TIMESTAMPS = ValueText.of(LogicalType.of(TypeName.TIMESTAMP));
@@ -68,6 +69,10 @@ enum ValueKind {
         }
         if (end - start == UUID_LENGTH && isUuid(bytes, start, end)) {
             return UUID;
+        }
+        if (first > ' ' && end - start > LONGEST_WORD) {
+            // neither blank nor a word, of which some letters may be written in several bytes
+            return TEXT;
         }
         return word(new String(bytes, start, end - start, StandardCharsets.UTF_8));
     }
