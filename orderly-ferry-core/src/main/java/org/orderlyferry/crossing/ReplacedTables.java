@@ -165,23 +165,43 @@ final class ReplacedTables {
     /** Those of earlier runs aren't kept any longer: only the last one can be undone. */
     static List<Finding> giveUpBefore(Crossing crossing, RunFolder folder, Secrets secrets) {
         List<Finding> findings = new ArrayList<>();
-        for (RunFolder run : RunFolder.all(crossing.keep())) {
-            if (run.name().compareTo(folder.name()) >= 0 || !isKeeping(RunLedger.read(run.path()))) {
+        List<RunFolder> runs = RunFolder.all(crossing.keep());
+        for (int i = runs.size() - 1; i >= 0; i--) {
+            RunFolder run = runs.get(i);
+            if (run.name().compareTo(folder.name()) >= 0) {
                 continue;
             }
-            try {
-                // where they are, whatever the file says since
-                new ReplacedTables(new Ends(Crossing.read(run.crossing()), secrets), run).giveUp();
-                try (RunLedger ledger = RunLedger.open(run.path())) {
-                    ledger.note(Step.UNDO, State.GIVEN_UP, Map.of("for", folder.name()));
-                }
-            } catch (FerryException e) {
-                findings.add(Finding.ofAll(
-                        FindingCode.NOT_REMOVED,
-                        "what the run of " + run.name() + " has replaced is still kept: " + e.getMessage()));
+            RunLedger before = RunLedger.read(run.path());
+            if (isKeeping(before)) {
+                giveUp(run, folder, secrets).ifPresent(findings::add);
+            }
+            if (!Runs.isCatchUp(before) && isProved(before)) {
+                // which has done so with those before it
+                break;
             }
         }
         return findings;
+    }
+
+    private static Optional<Finding> giveUp(RunFolder run, RunFolder last, Secrets secrets) {
+        try {
+            // where they are, whatever the file says since
+            new ReplacedTables(new Ends(Crossing.read(run.crossing()), secrets), run).giveUp();
+            try (RunLedger ledger = RunLedger.open(run.path())) {
+                ledger.note(Step.UNDO, State.GIVEN_UP, Map.of("for", last.name()));
+            }
+            return Optional.empty();
+        } catch (FerryException e) {
+            return Optional.of(Finding.ofAll(
+                    FindingCode.NOT_REMOVED,
+                    "what the run of " + run.name() + " has replaced is still kept: " + e.getMessage()));
+        }
+    }
+
+    private static boolean isProved(RunLedger ledger) {
+        return ledger.last(Step.PROOF, State.DONE)
+                .filter(l -> l.fact("equal").equals("true"))
+                .isPresent();
     }
 
     private static boolean isKeeping(RunLedger ledger) {

@@ -124,6 +124,7 @@ class ComparedDefinitionsTest {
                         + " check (seen in ('2031-02-03', '2031-02-04')), check ((width is null) = (kind is null)),"
                         + " check (case when width > 5 then height > 1 else true end), check (width * height > 0),"
                         + " check (length(trim(kind)) > 0), check (kind = 'a' or not (width = 3 and seen is null)))",
+                "create unique index widest_first on sheet (width desc)",
                 "insert into sheet (id, width, height, made, seen, kind) values (1, 6, 2.5, '2031-02-03 10:00:00', '2031-02-03', 'a')");
         String second = TestSystem.of(to).fresh(folder);
         try (Place source = Places.open(first);

@@ -62,6 +62,10 @@ final class MariaDefinitions {
         private final Set<String> rowEnds = new HashSet<>();
 
         private final Map<String, List<String>> keys = new LinkedHashMap<>();
+
+        /** Which columns of those keys count down. */
+        private final Map<String, Set<String>> descending = new HashMap<>();
+
         private final Map<String, Actions> actions = new HashMap<>();
         private final Map<String, ForeignKey> references = new LinkedHashMap<>();
         private final Map<String, List<IndexDefinition.Part>> indexes = new LinkedHashMap<>();
@@ -129,8 +133,17 @@ final class MariaDefinitions {
             if (its.isEmpty()) {
                 return;
             }
+            Set<String> descending = draft.descending.getOrDefault(name, Set.of());
             if (name.equals("PRIMARY")) {
                 builder.primaryKey(new Key("", its));
+            } else if (!descending.isEmpty()) {
+                // a key doesn't say in which order; it is unique all the same
+                builder.index(new IndexDefinition(
+                        name,
+                        true,
+                        its.stream()
+                                .map(c -> new IndexDefinition.Part(c, Optional.empty(), descending.contains(c), 0))
+                                .toList()));
             } else {
                 builder.unique(new Key(name, its));
             }
@@ -244,13 +257,16 @@ final class MariaDefinitions {
     /** Of a key, or of an index that no key implies; a prefix of a column is a part of its own, and a FULLTEXT index only MariaDB's. */
     private static void part(Draft draft, ResultSet row) throws SQLException {
         String index = row.getString(1);
+        boolean descending = "D".equals(row.getString(3));
         if (row.getInt(5) == 0) {
             draft.keys.computeIfAbsent(index, n -> new ArrayList<>()).add(row.getString(2));
+            if (descending) {
+                draft.descending.computeIfAbsent(index, n -> new HashSet<>()).add(row.getString(2));
+            }
         } else if (row.getString(6).equals("BTREE")) {
             draft.indexes
                     .computeIfAbsent(index, n -> new ArrayList<>())
-                    .add(new IndexDefinition.Part(
-                            row.getString(2), Optional.empty(), "D".equals(row.getString(3)), row.getInt(4)));
+                    .add(new IndexDefinition.Part(row.getString(2), Optional.empty(), descending, row.getInt(4)));
         }
     }
 
