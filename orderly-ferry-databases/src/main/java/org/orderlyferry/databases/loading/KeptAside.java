@@ -59,8 +59,6 @@ public final class KeptAside implements KeptTables {
      */
     private record Kept(Map<TableName, TableName> tables, List<Deed.ReferenceDropped> references) {
 
-        private static final Kept NOTHING = new Kept(Map.of(), List.of());
-
         Set<String> schemas(String first) {
             Set<String> schemas = new LinkedHashSet<>();
             tables.values().forEach(t -> schemas.add(t.schema()));
@@ -135,13 +133,13 @@ public final class KeptAside implements KeptTables {
 
     private Kept kept(String name) throws SQLException {
         if (!dialect.writing().schemas(session).contains(schema(name))) {
-            return Kept.NOTHING;
+            return new Kept(Map.of(), List.of());
         }
         Optional<String> stranger =
                 dialect.writing().strangeOwner(session, new TableName(schema(name), ReservedNames.LEDGER.name()));
         if (stranger.isPresent()) {
             throw new UsageException(session.address() + " has a schema " + schema(name)
-                    + ", which no load of this user" + " has made: its tables belong to " + stranger.get()
+                    + ", which no load of this user has made: its tables belong to " + stranger.get()
                     + ", who may not do what the user may");
         }
         Map<TableName, TableName> tables = new LinkedHashMap<>();
@@ -181,11 +179,23 @@ public final class KeptAside implements KeptTables {
 
     @Override
     public void bringBack(String name, List<TableName> going) {
+        lasting("the tables that were kept can't be brought back, and nothing was changed", () -> {
+            LoadLock.take(session);
+            Ledger.refuseStranger(session);
+            back(name, going);
+        });
+    }
+
+    /** A part of work that may fail as a statement does. */
+    private interface Part {
+        void run() throws SQLException;
+    }
+
+    /** Does a part of work and makes it last; if it fails, what it has done since its last commit is undone. */
+    private void lasting(String failure, Part part) {
         try {
-            session.work("the tables that were kept can't be brought back, and nothing was changed", () -> {
-                LoadLock.take(session);
-                Ledger.refuseStranger(session);
-                back(name, going);
+            session.work(failure, () -> {
+                part.run();
                 session.connection().commit();
                 return null;
             });
@@ -229,26 +239,18 @@ public final class KeptAside implements KeptTables {
 
     @Override
     public void drop(String name) {
-        try {
-            session.work("the tables that were kept can't be taken away", () -> {
-                Kept kept = kept(name);
-                if (kept == Kept.NOTHING) {
-                    return null;
+        lasting("the tables that were kept can't be taken away", () -> {
+            Kept kept = kept(name);
+            int done = 0;
+            for (TableName place : kept.tables().values()) {
+                session.execute("DROP TABLE IF EXISTS " + dialect.quote(place));
+                if (++done % AT_ONCE == 0) {
+                    session.connection().commit();
                 }
-                int done = 0;
-                for (TableName place : kept.tables().values()) {
-                    session.execute("DROP TABLE IF EXISTS " + dialect.quote(place));
-                    if (++done % AT_ONCE == 0) {
-                        session.connection().commit();
-                    }
-                }
+            }
+            if (done > 0) {
                 clear(name, kept);
-                session.connection().commit();
-                return null;
-            });
-        } catch (RuntimeException e) {
-            session.rollback();
-            throw e;
-        }
+            }
+        });
     }
 }

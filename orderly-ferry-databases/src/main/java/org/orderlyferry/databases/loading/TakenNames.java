@@ -23,12 +23,13 @@ final class TakenNames {
     static List<String> refusals(Session session, Collection<TableName> there, Collection<TableName> names)
             throws SQLException {
         Map<TableName, String> others = session.catalogue().otherNames();
+        boolean keeps = session.dialect().writing().settling().keepsReplaced();
         List<String> refusals = new ArrayList<>();
         for (TableName name : names) {
             if (ReservedNames.isReserved(name.name())) {
                 refusals.add("the name " + name + " is one that a load gives to its own tables on their way;"
                         + " load it under another");
-            } else if (ReservedNames.isReservedSchema(name.schema())) {
+            } else if (keeps && ReservedNames.isReservedSchema(name.schema())) {
                 refusals.add(
                         "the name " + name + " has a schema in which tables are kept that runs have replaced, so that"
                                 + " nobody would see it; load it under another");

@@ -2,6 +2,7 @@ package org.orderlyferry.databases.postgresql;
 
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -69,10 +70,10 @@ final class Dependents {
     }
 
     private String regclass(TableName table) {
-        return DefinitionSql.string(dialect.quote(table)) + "::regclass";
+        return PostgresDialect.regclass(dialect, table);
     }
 
-    private void ask(java.util.Collection<String> into, String sql) throws SQLException {
+    private void ask(Collection<String> into, String sql) throws SQLException {
         session.query().each(sql, row -> into.add(row.getString(1)));
     }
 

@@ -8,7 +8,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
-import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.TableName;
 
@@ -52,7 +51,7 @@ final class KeptSchemas {
         for (TableName table : tables) {
             Optional<String> unusual = session.value("SELECT k.conname FROM pg_constraint k WHERE k.contype = 'f' AND"
                     + " k.conparentid = 0 AND k.conrelid = "
-                    + DefinitionSql.string(session.dialect().quote(table)) + "::regclass AND NOT (" + UnusualRules.HOLDS
+                    + PostgresDialect.regclass(session.dialect(), table) + " AND NOT (" + UnusualRules.HOLDS
                     + "AND (k.confmatchtype <> 'f' OR cardinality(k.conkey) = 1)"
                     + " AND to_jsonb(k) ->> 'confdelsetcols' IS NULL) ORDER BY 1");
             if (unusual.isPresent()) {

@@ -13,14 +13,17 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.JsonPaths;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.dialect.TypeMapping;
 import org.orderlyferry.databases.dialect.Writing;
 import org.orderlyferry.databases.sql.SqlToken;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.PlaceAddress;
 import org.postgresql.PGConnection;
@@ -247,5 +250,10 @@ public final class PostgresDialect implements Dialect {
             kept.appendCodePoint(point);
         }
         return kept.toString();
+    }
+
+    /** A table as a value of the server's own type for such. */
+    static String regclass(SystemSql dialect, TableName table) {
+        return DefinitionSql.string(dialect.quote(table)) + "::regclass";
     }
 }

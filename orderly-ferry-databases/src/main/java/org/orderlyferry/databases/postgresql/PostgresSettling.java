@@ -34,7 +34,7 @@ final class PostgresSettling implements Settling {
     }
 
     private String regclass(TableName table) {
-        return DefinitionSql.string(dialect.quote(table)) + "::regclass";
+        return PostgresDialect.regclass(dialect, table);
     }
 
     private static List<String> list(Session session, String sql) throws SQLException {

@@ -300,8 +300,7 @@ final class PostgresWriting implements Writing {
     @Override
     public Optional<String> strangeOwner(Session session, TableName table) throws SQLException {
         return session.value("SELECT o.rolname FROM pg_class c JOIN pg_roles o ON o.oid = c.relowner WHERE c.oid = "
-                + DefinitionSql.string(dialect.quote(table))
-                + "::regclass AND NOT pg_has_role(o.oid, current_user, 'MEMBER')");
+                + PostgresDialect.regclass(dialect, table) + " AND NOT pg_has_role(o.oid, current_user, 'MEMBER')");
     }
 
     @Override

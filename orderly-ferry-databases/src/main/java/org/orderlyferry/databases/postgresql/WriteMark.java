@@ -5,7 +5,6 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.TableName;
 
@@ -59,7 +58,7 @@ record WriteMark(String table, long transaction) {
     }
 
     private static String regclass(Session session, TableName table) {
-        return DefinitionSql.string(session.dialect().quote(table)) + "::regclass";
+        return PostgresDialect.regclass(session.dialect(), table);
     }
 
     /** How many records there are, if all of them are older than the mark; and so the columns, and all enumerations' values. */
