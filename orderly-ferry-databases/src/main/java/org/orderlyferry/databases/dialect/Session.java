@@ -203,6 +203,18 @@ public final class Session implements AutoCloseable {
                 : Optional.empty();
     }
 
+    /** Gives up a savepoint; drivers that have no word for it (SQL Server's, Oracle's) forget it with its transaction. */
+    public void release(Savepoint savepoint) throws SQLException {
+        try {
+            connection.releaseSavepoint(savepoint);
+        } catch (SQLException e) {
+            if (dialect.isLost(e)) {
+                throw e;
+            }
+            LoggerFactory.getLogger(Session.class).debug("a savepoint isn't released in {}", address, e);
+        }
+    }
+
     /** Rolls back where there is something to: a system that has failed may have done so itself. */
     public void rollback() {
         try {

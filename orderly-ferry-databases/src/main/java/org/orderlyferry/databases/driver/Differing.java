@@ -27,7 +27,8 @@ final class Differing {
     private static final List<String> WAYS = List.of(
             PLAIN,
             "(%1$s <> %2$s OR OCTET_LENGTH(%1$s) <> OCTET_LENGTH(%2$s))",
-            "(%1$s <> %2$s OR LENGTH(%1$s) <> LENGTH(%2$s))");
+            "(%1$s <> %2$s OR LENGTH(%1$s) <> LENGTH(%2$s))",
+            "(CAST(%1$s AS varbinary(max)) <> CAST(%2$s AS varbinary(max)) OR DATALENGTH(%1$s) <> DATALENGTH(%2$s))");
 
     private static final int MANY = 40_000;
     private static final int SHORT = 40;

@@ -30,7 +30,7 @@ final class DriverAdapting extends Adapting {
     private static final int KEY_TEXT = 1_000;
 
     /** Systems in which no record follows a key that is changed. */
-    private static final List<String> WITHOUT_UPDATES = List.of("Apache Derby", "Oracle", "DB2");
+    private static final List<String> WITHOUT_UPDATES = List.of("Apache Derby", "DB2");
 
     private final DriverDialect dialect;
 

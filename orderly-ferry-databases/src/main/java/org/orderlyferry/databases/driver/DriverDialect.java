@@ -9,6 +9,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Properties;
 import org.orderlyferry.databases.dialect.Catalogue;
+import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.Reading;
@@ -31,14 +32,16 @@ public final class DriverDialect implements Dialect {
     private static final String DERBY_LOG = "derby.stream.error.file";
 
     private final Optional<Driver> driver;
+    private final Optional<ConnectedSql> known;
     private final DriverTraits traits;
     private final Trial trial;
     private final DriverTypes types;
     private final DriverReading reading;
     private final DriverWriting writing;
 
-    private DriverDialect(Optional<Driver> driver, DriverTraits traits, Trial trial) {
+    private DriverDialect(Optional<Driver> driver, Optional<ConnectedSql> known, DriverTraits traits, Trial trial) {
         this.driver = driver;
+        this.known = known;
         this.traits = traits;
         this.trial = trial;
         this.types = new DriverTypes(traits.types(), trial.names(), trial.digits());
@@ -75,7 +78,9 @@ public final class DriverDialect implements Dialect {
     }
 
     private static DriverDialect of(Optional<Driver> driver, Connection connection) throws SQLException {
-        DriverTraits traits = DriverTraits.of(connection);
+        Optional<ConnectedSql> known =
+                KnownTypes.system(connection.getMetaData().getDatabaseProductName());
+        DriverTraits traits = DriverTraits.of(connection, known);
         Trial trial = Trial.of(connection, traits.types());
         if (trial.reading(TypeName.TIMESTAMP) != Way.OBJECT
                 && !Shift.LEFT_OUT_HOUR.sample().isEmpty()) {
@@ -85,7 +90,7 @@ public final class DriverDialect implements Dialect {
                             + Shift.LEFT_OUT_HOUR.sample()
                             + "; set TZ=UTC in the environment, or -Duser.timezone=UTC for a program of yours");
         }
-        return new DriverDialect(driver, traits, trial);
+        return new DriverDialect(driver, known, traits, trial);
     }
 
     /** What to do where there is no driver for an address. */
@@ -115,6 +120,17 @@ public final class DriverDialect implements Dialect {
                                 + "rollforwardrecoveryfrom|dataencryption|bootpassword|newbootpassword)\\s*=.*")) {
             throw new UsageException("the URL of a database that is only read can't ask for it to be changed");
         }
+        for (ConnectedSql system : KnownTypes.systems()) {
+            // others' drivers aren't asked, since one may make what it is asked about
+            if (url.startsWith(system.urlPrefix())) {
+                system.properties(DriverFolder.properties(driver, url), write).forEach((name, value) -> {
+                    // what the address says goes first
+                    if (!url.toLowerCase(Locale.ROOT).contains(name.toLowerCase(Locale.ROOT))) {
+                        properties.setProperty(name, value);
+                    }
+                });
+            }
+        }
         Connection connection = driver.connect(write ? url : withoutMaking(url), properties);
         if (connection == null) {
             throw new SQLException("the driver doesn't take this URL");
@@ -130,6 +146,11 @@ public final class DriverDialect implements Dialect {
     @Override
     public String system() {
         return traits.system();
+    }
+
+    /** What is known of the system beyond what its driver tells. */
+    Optional<ConnectedSql> known() {
+        return known;
     }
 
     DriverTraits traits() {
@@ -179,11 +200,15 @@ public final class DriverDialect implements Dialect {
 
     @Override
     public Catalogue catalogue(Connection connection) {
-        return new DriverCatalogue(connection, this);
+        return known.map(k -> k.catalogue(connection, traits.schema()))
+                .orElseGet(() -> new DriverCatalogue(connection, this));
     }
 
     @Override
     public String quote(String name) {
+        if (known.isPresent()) {
+            return known.get().quote(name);
+        }
         if (traits.quote().isEmpty()) {
             if (!name.matches("[A-Za-z][A-Za-z0-9_]*")) {
                 throw new UsageException(system() + " has no quotes for names, and can't have this one: " + name);
@@ -200,7 +225,7 @@ public final class DriverDialect implements Dialect {
 
     @Override
     public TypeMapping types() {
-        return types;
+        return known.map(ConnectedSql::types).orElse(types);
     }
 
     DriverTypes driverTypes() {

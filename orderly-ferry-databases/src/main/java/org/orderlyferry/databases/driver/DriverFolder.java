@@ -7,15 +7,20 @@ import java.net.URLClassLoader;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Driver;
+import java.sql.DriverPropertyInfo;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Properties;
 import java.util.ServiceConfigurationError;
 import java.util.ServiceLoader;
+import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.orderlyferry.problem.UsageException;
 import org.slf4j.LoggerFactory;
@@ -94,5 +99,11 @@ final class DriverFolder {
         } catch (IOException e) {
             throw new UsageException("the folder of drivers, " + folder + ", can't be read: " + e.getMessage(), e);
         }
+    }
+
+    /** The names of the properties that a driver takes. */
+    static Set<String> properties(Driver driver, String url) throws SQLException {
+        DriverPropertyInfo[] told = driver.getPropertyInfo(url, new Properties());
+        return told == null ? Set.of() : Arrays.stream(told).map(p -> p.name).collect(Collectors.toSet());
     }
 }

@@ -4,9 +4,12 @@ import java.sql.Connection;
 import java.sql.DatabaseMetaData;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
+import java.util.Optional;
+import java.util.OptionalLong;
 import org.orderlyferry.databases.dialect.CellReader;
 import org.orderlyferry.databases.dialect.OwnTotals;
 import org.orderlyferry.databases.dialect.Reading;
+import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableName;
@@ -37,21 +40,28 @@ final class DriverReading implements Reading {
             LoggerFactory.getLogger(DriverReading.class).debug("{} can't be told to read only", dialect.system(), e);
         }
         DatabaseMetaData data = connection.getMetaData();
-        int level = snapshotLevel();
+        int level = snapshotLevel(connection);
         if (level != Connection.TRANSACTION_NONE && data.supportsTransactionIsolationLevel(level)) {
             connection.setTransactionIsolation(level);
         }
     }
 
     /** The level of isolation that is one moment without locks; TRANSACTION_NONE where none is known to be. */
-    private int snapshotLevel() {
+    private int snapshotLevel(Connection connection) throws SQLException {
+        if (dialect.known().isPresent()) {
+            return dialect.known().get().momentLevel(connection);
+        }
         return dialect.system().startsWith("Firebird")
                 ? Connection.TRANSACTION_REPEATABLE_READ
-                : dialect.system().equals("Oracle") ? Connection.TRANSACTION_SERIALIZABLE : Connection.TRANSACTION_NONE;
+                : Connection.TRANSACTION_NONE;
     }
 
     @Override
     public String selected(ColumnDefinition column) {
+        Optional<String> known = dialect.known().flatMap(k -> k.selected(column));
+        if (known.isPresent()) {
+            return known.get();
+        }
         String name = dialect.quote(column.name());
         if (column.type().name() == TypeName.XML && dialect.system().equals("Apache Derby")) {
             // ISO/IEC 9075-14: it hands out no value of this type but as a text that it is asked for
@@ -67,6 +77,15 @@ final class DriverReading implements Reading {
     public CellReader reader(ColumnDefinition column) {
         return DriverCells.reader(
                 column.type(), dialect.trial().reading(column.type().name()));
+    }
+
+    @Override
+    public OptionalLong estimate(Session session, TableName table) throws SQLException {
+        return dialect.known().isPresent()
+                ? dialect.known()
+                        .get()
+                        .estimate(session, table, dialect.traits().schema())
+                : OptionalLong.empty();
     }
 
     /** It is read by one connection anyway. */

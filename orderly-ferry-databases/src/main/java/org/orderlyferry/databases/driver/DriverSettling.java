@@ -4,18 +4,19 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
-import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -56,13 +57,14 @@ final class DriverSettling implements Settling {
 
     /** ISO/IEC 9075-2 has no statement for it. */
     private String renaming(TableName from, TableName to) {
+        if (dialect.known().isPresent()) {
+            return dialect.known().get().renaming(from, to.name());
+        }
         String system = dialect.system();
         if (system.equals("Apache Derby") || system.startsWith("DB2")) {
             return "RENAME TABLE " + dialect.quote(from) + " TO " + dialect.quote(to.name());
         }
-        return system.equals("Microsoft SQL Server")
-                ? "EXEC sp_rename " + DefinitionSql.string(dialect.quote(from)) + ", " + DefinitionSql.string(to.name())
-                : "ALTER TABLE " + dialect.quote(from) + " RENAME TO " + dialect.quote(to.name());
+        return "ALTER TABLE " + dialect.quote(from) + " RENAME TO " + dialect.quote(to.name());
     }
 
     private Step rename(TableName from, TableName to) {
@@ -84,15 +86,7 @@ final class DriverSettling implements Settling {
         replacing.forEach(a -> steps.add(rename(a.name(), a.aside())));
         arrivals.forEach(a -> steps.add(rename(a.loaded(), a.name())));
         for (Arrival arrival : arrivals) {
-            Set<String> taken = taken(arrival);
-            for (Key key : arrival.table().uniqueKeys()) {
-                // what those of the old table are called isn't told
-                String name = arrival.there().isPresent() ? "" : key.name();
-                steps.add(Step.of(sql.add(arrival.table(), sql.unique(new Key(name, key.columns())))));
-            }
-            for (IndexDefinition index : arrival.table().indexes()) {
-                steps.add(Step.of(sql.index(arrival.name(), index.withName(free(index.name(), taken)))));
-            }
+            keys(arrival).forEach(statement -> steps.add(Step.of(statement)));
         }
         int number = 0;
         for (Arrival arrival : arrivals) {
@@ -108,6 +102,27 @@ final class DriverSettling implements Settling {
             }
         }
         return steps;
+    }
+
+    /** Unique keys and indexes. */
+    private List<String> keys(Arrival arrival) {
+        Set<String> taken = taken(arrival);
+        TableDefinition table = arrival.table().toBuilder()
+                .uniqueKeys(arrival.table().uniqueKeys().stream()
+                        .map(k -> new Key(unique(k.name(), arrival, taken), k.columns()))
+                        .toList())
+                .indexes(arrival.table().indexes().stream()
+                        .map(i -> i.withName(free(i.name(), taken)))
+                        .toList())
+                .checks(List.of())
+                .build();
+        return dialect.known().map(k -> k.defining().keyStatements(table)).orElseGet(() -> sql.keysAndIndexes(table));
+    }
+
+    /** No driver tells what unique keys of the old table are called: the system finds a name for the new one. */
+    private String unique(String name, Arrival arrival, Set<String> taken) {
+        boolean told = dialect.known().isPresent() || arrival.there().isEmpty();
+        return !told ? "" : name.isEmpty() ? name : free(name, taken);
     }
 
     private static Step rule(Arrival arrival, String name, String adding) {
@@ -201,6 +216,43 @@ final class DriverSettling implements Settling {
             }
             session.connection().rollback();
         }
+    }
+
+    @Override
+    public Optional<String> withoutTransactions(Session session, TableName there) throws SQLException {
+        return dialect.known().isEmpty()
+                ? Optional.empty()
+                : dialect.known().get().refusing(session.catalogue().define(there));
+    }
+
+    @Override
+    public long insert(Session session, Arrival arrival, List<String> columns, String where) throws SQLException {
+        if (dialect.known().isEmpty()) {
+            return Settling.super.insert(session, arrival, columns, where);
+        }
+        Scripting scripting = dialect.known().get().scripting();
+        TableDefinition into = arrival.table().toBuilder().name(arrival.name()).build();
+        boolean counted = into.columns().stream().anyMatch(c -> c.identity().isPresent() && columns.contains(c.name()));
+        for (String statement : counted ? scripting.beforeRecords(into) : List.<String>of()) {
+            session.execute(statement);
+        }
+        long inserted = Settling.super.insert(session, arrival, columns, where);
+        for (String statement : counted ? scripting.afterRecords(into) : List.<String>of()) {
+            session.execute(statement);
+        }
+        return inserted;
+    }
+
+    @Override
+    public String update(Session session, Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
+        return dialect.known()
+                .map(k -> k.update(
+                        arrival.name(),
+                        arrival.loaded(),
+                        keys,
+                        differ,
+                        set.stream().map(ColumnDefinition::name).toList()))
+                .orElseGet(() -> Settling.super.update(session, arrival, keys, differ, set));
     }
 
     /** Where the system wasn't found to tell, its own equality has to do. */

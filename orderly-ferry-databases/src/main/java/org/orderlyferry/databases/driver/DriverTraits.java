@@ -8,6 +8,7 @@ import java.sql.SQLFeatureNotSupportedException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.NamingRules;
 
 /**
@@ -24,29 +25,30 @@ record DriverTraits(
         String system, String quote, String schema, String catalog, List<DriverType> types, NamingRules naming) {
 
     /** Asks a driver. */
-    static DriverTraits of(Connection connection) throws SQLException {
+    static DriverTraits of(Connection connection, Optional<ConnectedSql> known) throws SQLException {
         DatabaseMetaData data = connection.getMetaData();
         String quote = Optional.ofNullable(data.getIdentifierQuoteString())
                 .map(String::strip)
                 .orElse("");
         int longest = shortest(data.getMaxColumnNameLength(), data.getMaxTableNameLength());
         boolean schemas = data.supportsSchemasInDataManipulation();
+        NamingRules naming = new NamingRules(
+                longest,
+                NamingRules.Unit.CHARACTERS,
+                data.supportsMixedCaseQuotedIdentifiers(),
+                schemas,
+                NamingRules.Scope.SCHEMA,
+                NamingRules.Scope.SCHEMA,
+                NamingRules.Scope.SCHEMA,
+                false,
+                quote.isEmpty() ? DriverTraits::isPlain : c -> c >= ' ');
         return new DriverTraits(
-                data.getDatabaseProductName(),
+                known.map(ConnectedSql::system).orElse(data.getDatabaseProductName()),
                 quote,
                 schemas ? Optional.ofNullable(schema(connection)).orElse("") : "",
                 connection.getCatalog(),
-                types(data),
-                new NamingRules(
-                        longest,
-                        NamingRules.Unit.CHARACTERS,
-                        data.supportsMixedCaseQuotedIdentifiers(),
-                        schemas,
-                        NamingRules.Scope.SCHEMA,
-                        NamingRules.Scope.SCHEMA,
-                        NamingRules.Scope.SCHEMA,
-                        false,
-                        quote.isEmpty() ? DriverTraits::isPlain : c -> c >= ' '));
+                known.isPresent() ? KnownTypes.of(known.get()) : types(data),
+                known.map(ConnectedSql::naming).orElse(naming));
     }
 
     private static boolean isPlain(int c) {

@@ -42,11 +42,20 @@ final class DriverWriting implements Writing {
 
     @Override
     public Adapting adapting(LoadNotes notes) {
-        return new DriverAdapting(dialect, notes);
+        return dialect.known()
+                .map(k -> k.defining().adapting(notes))
+                .orElseGet(() -> new DriverAdapting(dialect, notes));
     }
 
     @Override
     public ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes) {
+        ValueLimit tried = tried(table, column, notes);
+        return dialect.known()
+                .map(k -> k.defining().limit(table, column, notes).and(tried))
+                .orElse(tried);
+    }
+
+    private ValueLimit tried(TableName table, ColumnDefinition column, LoadNotes notes) {
         TypeName type = column.type().name();
         Set<Lost> lost = dialect.trial().lost();
         if (type.isText() || type == TypeName.JSON || type == TypeName.XML || type == TypeName.INTERVAL) {
@@ -70,7 +79,12 @@ final class DriverWriting implements Writing {
         List<ColumnDefinition> columns =
                 into.columns().stream().filter(c -> c.generation().isEmpty()).toList();
         String names = sql.names(columns.stream().map(ColumnDefinition::name).toList());
-        return new BatchWriter(
+        List<String> before =
+                dialect.known().map(k -> k.scripting().beforeRecords(into)).orElse(List.of());
+        for (String statement : before) {
+            session.execute(statement);
+        }
+        RecordWriter writer = new BatchWriter(
                 session,
                 "INSERT INTO " + dialect.quote(into.name()) + " (" + names + ") VALUES ("
                         + columns.stream().map(c -> "?").collect(Collectors.joining(", ")) + ")",
@@ -80,10 +94,23 @@ final class DriverWriting implements Writing {
                 c -> DriverCells.binder(
                         c.type(), dialect.trial().binding(c.type().name())),
                 c -> DriverCells.code(c.type()));
+        return before.isEmpty()
+                ? writer
+                : new SurroundedWriter(
+                        writer, session, dialect.known().get().scripting().afterRecords(into), shown);
     }
 
     @Override
     public List<String> createStatements(TableDefinition table) {
+        if (dialect.known().isPresent()) {
+            TableName name = table.name();
+            TableName whole =
+                    name.schema().isEmpty() ? new TableName(dialect.traits().schema(), name.name()) : name;
+            return dialect.known()
+                    .get()
+                    .defining()
+                    .createStatements(table.toBuilder().name(whole).build());
+        }
         List<String> parts = new ArrayList<>();
         table.columns().forEach(c -> parts.add(column(c)));
         table.primaryKey().ifPresent(key -> parts.add(sql.primaryKey(key)));
@@ -139,7 +166,22 @@ final class DriverWriting implements Writing {
 
     @Override
     public List<String> counterStatements(Session session, TableDefinition table) throws SQLException {
+        if (dialect.known().isPresent()) {
+            List<String> statements = new ArrayList<>();
+            for (ColumnDefinition column : table.columns()) {
+                if (column.identity().isPresent()) {
+                    long next = IdentityRestart.next(session, table, column);
+                    statements.addAll(dialect.known().get().scripting().counter(table, column, next));
+                }
+            }
+            return statements;
+        }
         return IdentityRestart.statements(session, table);
+    }
+
+    @Override
+    public boolean referencesNeedOneType() {
+        return dialect.known().map(k -> k.defining().referencesNeedOneType()).orElse(false);
     }
 
     @Override
@@ -162,7 +204,7 @@ final class DriverWriting implements Writing {
 
     @Override
     public String lengthOf(String text) {
-        return "{fn LENGTH(" + text + ")}";
+        return dialect.known().map(k -> k.lengthOf(text)).orElse("{fn LENGTH(" + text + ")}");
     }
 
     /** TRUNCATE isn't everywhere. */

@@ -145,7 +145,7 @@ public final class BatchWriter implements RecordWriter {
         } catch (SQLException e) {
             throw refused(batch, first, end, before, e);
         }
-        session.connection().releaseSavepoint(before);
+        session.release(before);
         if (commitsBetween && ++batches % BATCHES_A_COMMIT == 0) {
             session.connection().commit();
         }

@@ -31,7 +31,7 @@ final class Receipts {
         return new Settling.Step(
                 "CREATE TABLE " + name(session)
                         + " (task_number INTEGER NOT NULL PRIMARY KEY, table_number INTEGER NOT NULL,"
-                        + " records BIGINT NOT NULL, receipt "
+                        + " records " + session.dialect().types().own(LogicalType.BIGINT) + " NOT NULL, receipt "
                         + session.dialect().types().own(LogicalType.CLOB) + " NOT NULL)",
                 new Deed.TableMade(ReservedNames.RECEIPTS));
     }
@@ -83,7 +83,7 @@ final class Receipts {
                 .each(
                         "SELECT task_number, CASE WHEN "
                                 + session.dialect().writing().lengthOf("receipt") + " > " + LONGEST
-                                + " THEN '' ELSE receipt END FROM " + name(session),
+                                + " THEN NULL ELSE receipt END FROM " + name(session),
                         row -> all.put(
                                 row.getInt(1),
                                 Optional.ofNullable(row.getString(2)).orElse("")));

@@ -170,7 +170,7 @@ public final class RecordRemoval {
     /** Some systems know it only as the end of a transaction, and some have let go of it when they went back to it. */
     private void release(Savepoint savepoint) {
         try {
-            session.connection().releaseSavepoint(savepoint);
+            session.release(savepoint);
         } catch (SQLException e) {
             LoggerFactory.getLogger(RecordRemoval.class).debug("the savepoint ends with its transaction", e);
         }

@@ -1,14 +1,27 @@
 package org.orderlyferry.databases.oracle;
 
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.dialect.Catalogue;
+import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.Defining;
+import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.Scripting;
-import org.orderlyferry.databases.dialect.SystemSql;
+import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.TypeMapping;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.UsageException;
 
-/** The SQL of Oracle, from version 12.2 on: what its scripts hold. It is connected to by its driver alone. */
-public final class OracleSql implements SystemSql {
+/** The SQL of Oracle, from version 12.2 on: what its scripts hold, and what is asked of it once its driver connects. */
+public final class OracleSql implements ConnectedSql {
 
     static final String SYSTEM = "Oracle";
 
@@ -63,5 +76,81 @@ public final class OracleSql implements SystemSql {
     @Override
     public Scripting scripting() {
         return scripting;
+    }
+
+    @Override
+    public String product() {
+        return SYSTEM;
+    }
+
+    @Override
+    public String urlPrefix() {
+        return "jdbc:oracle:";
+    }
+
+    @Override
+    public Catalogue catalogue(Connection connection, String schema) {
+        return new OracleCatalogue(connection, schema);
+    }
+
+    /** Readers there see the moment of their transaction's beginning, and keep nobody from writing. */
+    @Override
+    public int momentLevel(Connection connection) {
+        return Connection.TRANSACTION_SERIALIZABLE;
+    }
+
+    @Override
+    public Optional<String> selected(ColumnDefinition column) {
+        String name = quote(column.name());
+        String own = column.sourceType();
+        if (own.startsWith("INTERVAL")) {
+            return Optional.of("TO_CHAR(" + name + ")");
+        }
+        return switch (own) {
+            case "XMLTYPE" -> Optional.of("XMLSERIALIZE(CONTENT " + name + " AS CLOB)");
+            case "JSON" -> Optional.of("JSON_SERIALIZE(" + name + " RETURNING CLOB)");
+            case "VECTOR" -> Optional.of("FROM_VECTOR(" + name + " RETURNING CLOB)");
+            case "ROWID", "UROWID" -> Optional.of("ROWIDTOCHAR(" + name + ")");
+            default -> Optional.empty();
+        };
+    }
+
+    @Override
+    public OptionalLong estimate(Session session, TableName table, String schema) throws SQLException {
+        return session.value("SELECT t.NUM_ROWS FROM SYS.ALL_TABLES t WHERE t.OWNER = "
+                        + DefinitionSql.string(table.schema().isEmpty() ? schema : table.schema())
+                        + " AND t.TABLE_NAME = " + DefinitionSql.string(table.name()))
+                .map(Long::parseLong)
+                .map(OptionalLong::of)
+                .orElse(OptionalLong.empty());
+    }
+
+    @Override
+    public String renaming(TableName from, String to) {
+        return "ALTER TABLE " + quote(from) + " RENAME TO " + quote(to);
+    }
+
+    @Override
+    public String lengthOf(String text) {
+        return "LENGTH(" + text + ")";
+    }
+
+    /** Its MERGE can't set what the records are told apart by, nor tell beforehand which of them change. */
+    @Override
+    public String update(TableName changed, TableName by, String keys, String differ, List<String> columns) {
+        String from = " FROM " + quote(by) + " s WHERE " + keys;
+        return "UPDATE " + quote(changed) + " t SET ("
+                + columns.stream().map(this::quote).collect(Collectors.joining(", ")) + ") = (SELECT "
+                + columns.stream().map(c -> "s." + quote(c)).collect(Collectors.joining(", ")) + from
+                + ") WHERE EXISTS (SELECT 1" + from + " AND " + differ + ")";
+    }
+
+    @Override
+    public Optional<String> refusing(TableDefinition there) {
+        return there.columns().stream()
+                .filter(c -> c.identity().filter(Identity::always).isPresent())
+                .findFirst()
+                .map(c -> "table " + there.name() + " takes no values for " + c.name()
+                        + ", which always counts (GENERATED ALWAYS); let it count BY DEFAULT for the load");
     }
 }
