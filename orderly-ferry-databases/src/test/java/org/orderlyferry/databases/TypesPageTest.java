@@ -86,7 +86,7 @@ class TypesPageTest {
                 # Types
 
                 This page is printed from the code and compared with it by a test, which also tries each line on the real
-                systems, but for Oracle and SQL Server, whose scripts are written and read, and were never run there. To write it anew: `mvn test -pl orderly-ferry-databases -am -Dtest=TypesPageTest -Dferry.write.docs=true
+                systems, but for Oracle and SQL Server, of which there were stand-ins only. To write it anew: `mvn test -pl orderly-ferry-databases -am -Dtest=TypesPageTest -Dferry.write.docs=true
                 -Dsurefire.failIfNoSpecifiedTests=false`.
 
                 ## How a system holds a logical type

@@ -9,6 +9,7 @@ import java.util.OptionalLong;
 import java.util.Set;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -47,6 +48,23 @@ public interface ConnectedSql extends SystemSql {
      * {@link Connection#TRANSACTION_NONE} where the database has none.
      */
     int momentLevel(Connection connection) throws SQLException;
+
+    /** Whether an error means that the user lacks a right, where the driver says so by a number of the system's alone. */
+    boolean isDenied(SQLException error);
+
+    /** How values are given to the driver that it would change on JDBC's own way; empty where that does. */
+    default Optional<CellBinder> binder(LogicalType type) {
+        return Optional.empty();
+    }
+
+    /**
+     * What a null of a type is told to be.
+     *
+     * @param usual the code of {@link java.sql.Types} that is told elsewhere
+     */
+    default int nullCode(LogicalType type, int usual) {
+        return usual;
+    }
 
     /** What stands for a column in the list of a SELECT, where its name wouldn't give its values. */
     Optional<String> selected(ColumnDefinition column);

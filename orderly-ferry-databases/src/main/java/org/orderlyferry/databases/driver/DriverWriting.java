@@ -11,6 +11,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
@@ -91,13 +92,23 @@ final class DriverWriting implements Writing {
                 into,
                 shown,
                 true,
-                c -> DriverCells.binder(
-                        c.type(), dialect.trial().binding(c.type().name())),
-                c -> DriverCells.code(c.type()));
+                c -> binder(c.type()),
+                c -> nullCode(c.type()));
         return before.isEmpty()
                 ? writer
                 : new SurroundedWriter(
                         writer, session, dialect.known().get().scripting().afterRecords(into), shown);
+    }
+
+    private CellBinder binder(LogicalType type) {
+        return dialect.known()
+                .flatMap(k -> k.binder(type))
+                .orElseGet(() -> DriverCells.binder(type, dialect.trial().binding(type.name())));
+    }
+
+    private int nullCode(LogicalType type) {
+        int usual = DriverCells.code(type);
+        return dialect.known().map(k -> k.nullCode(type, usual)).orElse(usual);
     }
 
     @Override

@@ -2,11 +2,13 @@ package org.orderlyferry.databases.oracle;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Types;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Catalogue;
+import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
@@ -16,9 +18,11 @@ import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.TypeMapping;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.record.text.JavaValues;
 
 /** The SQL of Oracle, from version 12.2 on: what its scripts hold, and what is asked of it once its driver connects. */
 public final class OracleSql implements ConnectedSql {
@@ -36,6 +40,12 @@ public final class OracleSql implements ConnectedSql {
             NamingRules.Scope.SCHEMA,
             false,
             c -> c >= ' ' && c != '"' && c != 0x7F);
+
+    /** The driver's own codes. */
+    private static final int BINARY_FLOAT = 100;
+
+    private static final int BINARY_DOUBLE = 101;
+    private static final int TIMESTAMP_WITH_ZONE = -101;
 
     private final OracleDefining defining = new OracleDefining(this);
     private final OracleScripting scripting = new OracleScripting(this);
@@ -152,5 +162,35 @@ public final class OracleSql implements ConnectedSql {
                 .findFirst()
                 .map(c -> "table " + there.name() + " takes no values for " + c.name()
                         + ", which always counts (GENERATED ALWAYS); let it count BY DEFAULT for the load");
+    }
+
+    /** ORA-01031: insufficient privileges. */
+    @Override
+    public boolean isDenied(SQLException error) {
+        return error.getErrorCode() == 1031;
+    }
+
+    /** Its driver makes a NUMBER of what setDouble is given, which holds neither the smallest nor the largest of them. */
+    @Override
+    public Optional<CellBinder> binder(LogicalType type) {
+        return switch (type.name()) {
+            case DOUBLE ->
+                Optional.of((statement, i, batch, row, column) ->
+                        statement.setObject(i, JavaValues.doubleOf(batch.text(row, column)), BINARY_DOUBLE));
+            case REAL ->
+                Optional.of((statement, i, batch, row, column) ->
+                        statement.setObject(i, JavaValues.floatOf(batch.text(row, column)), BINARY_FLOAT));
+            default -> Optional.empty();
+        };
+    }
+
+    /** It has had truth values since version 23 only, and moments with a zone by a number of its own. */
+    @Override
+    public int nullCode(LogicalType type, int usual) {
+        return switch (type.name()) {
+            case BOOLEAN -> Types.NUMERIC;
+            case TIMESTAMP_WITH_TIME_ZONE -> TIMESTAMP_WITH_ZONE;
+            default -> usual;
+        };
     }
 }

@@ -159,4 +159,10 @@ public final class SqlServerSql implements ConnectedSql {
                 + " THEN UPDATE SET "
                 + columns.stream().map(c -> quote(c) + " = s." + quote(c)).collect(Collectors.joining(", ")) + ";";
     }
+
+    /** On an object, a column, or the database. */
+    @Override
+    public boolean isDenied(SQLException error) {
+        return error.getErrorCode() == 229 || error.getErrorCode() == 230 || error.getErrorCode() == 262;
+    }
 }

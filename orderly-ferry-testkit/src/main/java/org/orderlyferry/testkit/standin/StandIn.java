@@ -10,9 +10,16 @@ import java.sql.DatabaseMetaData;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.sql.Types;
+import java.util.Set;
 
 /** A connection that answers as the system's own driver does. For one thread, as that is. */
 final class StandIn {
+
+    /** Oracle's own codes: for floating point numbers of two sizes, and for moments with a zone. */
+    private static final Set<Integer> OWN_NUMBERS = Set.of(100, 101);
+
+    private static final int OWN_MOMENT = -101;
 
     private final Connection connection;
     private final StandInDriver.System system;
@@ -54,7 +61,19 @@ final class StandIn {
         Class<? extends Statement> type = statement instanceof CallableStatement
                 ? CallableStatement.class
                 : statement instanceof PreparedStatement ? PreparedStatement.class : Statement.class;
-        return of(type, (proxy, method, arguments) -> call(statement, method, translated(method, arguments)));
+        return of(type, (proxy, method, arguments) -> {
+            boolean coded = method.getName().equals("setObject") && arguments.length == 3;
+            if (coded && OWN_NUMBERS.contains(arguments[2])) {
+                // H2 has no codes of its own for what it takes anyway
+                ((PreparedStatement) statement).setObject((int) arguments[0], arguments[1]);
+                return null;
+            }
+            if (method.getName().equals("setNull")
+                    && Integer.valueOf(OWN_MOMENT).equals(arguments[1])) {
+                arguments[1] = Types.TIMESTAMP_WITH_TIMEZONE;
+            }
+            return call(statement, method, translated(method, arguments));
+        });
     }
 
     /** A statement's text, which is the first argument of whatever prepares or runs one. */
