@@ -6,6 +6,7 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.Driver;
+import java.sql.DriverManager;
 import java.sql.DriverPropertyInfo;
 import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
@@ -22,6 +23,14 @@ import java.util.logging.Logger;
 public final class StandInDriver implements Driver {
 
     private static final String PREFIX = "jdbc:stand-in:";
+
+    static {
+        try {
+            DriverManager.registerDriver(new StandInDriver());
+        } catch (SQLException e) {
+            throw new ExceptionInInitializerError(e);
+        }
+    }
 
     /** A system that is stood in for. */
     enum System {
