@@ -49,6 +49,11 @@ public interface ConnectedSql extends SystemSql {
      */
     int momentLevel(Connection connection) throws SQLException;
 
+    /** What lets a database have such a level that has none now; as the end of a sentence. */
+    default String momentAdvice() {
+        return "";
+    }
+
     /** Whether an error means that the user lacks a right, where the driver says so by a number of the system's alone. */
     boolean isDenied(SQLException error);
 

@@ -29,6 +29,15 @@ public interface Reading {
     /** Prepares a connection that is read from: nothing can be changed, one snapshot for all tables, rows streamed. */
     void prepare(Connection connection) throws SQLException;
 
+    /**
+     * Why the tables that a connection reads, which was prepared, aren't of one moment while others write; as a sentence.
+     *
+     * @return empty where they are
+     */
+    default Optional<String> severalMoments(Connection connection) throws SQLException {
+        return Optional.empty();
+    }
+
     /** What stands for a column in the list of a SELECT. */
     String selected(ColumnDefinition column);
 

@@ -6,7 +6,9 @@ import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.OwnTotals;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Session;
@@ -20,6 +22,9 @@ import org.slf4j.LoggerFactory;
 final class DriverReading implements Reading {
 
     private static final int SERVER_TEXT = 60;
+
+    private static final Pattern ALONE =
+            Pattern.compile("jdbc:(hsqldb:(file|mem|res):|derby:(?!//)|duckdb:|firebirdsql:embedded:)");
 
     private final DriverDialect dialect;
 
@@ -44,6 +49,21 @@ final class DriverReading implements Reading {
         if (level != Connection.TRANSACTION_NONE && data.supportsTransactionIsolationLevel(level)) {
             connection.setTransactionIsolation(level);
         }
+    }
+
+    /** Of a file that one process has at a time, nobody else writes anything. */
+    @Override
+    public Optional<String> severalMoments(Connection connection) throws SQLException {
+        DatabaseMetaData data = connection.getMetaData();
+        int level = snapshotLevel(connection);
+        boolean one = level != Connection.TRANSACTION_NONE && connection.getTransactionIsolation() == level;
+        if (one || ALONE.matcher(String.valueOf(data.getURL())).lookingAt()) {
+            return Optional.empty();
+        }
+        return Optional.of(
+                "each table is of the time at which it is read, since no level of isolation is known here that shows one"
+                        + " moment and keeps nobody from writing; let nobody write meanwhile"
+                        + dialect.known().map(ConnectedSql::momentAdvice).orElse(""));
     }
 
     /** The level of isolation that is one moment without locks; TRANSACTION_NONE where none is known to be. */

@@ -172,6 +172,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     public List<LeftBehind> leftBehind() {
         return session.work("its views and triggers can't be listed", () -> {
             List<LeftBehind> all = new ArrayList<>(session.catalogue().leftBehind());
+            if (!write) {
+                dialect.reading()
+                        .severalMoments(session.connection())
+                        .ifPresent(why -> all.add(new LeftBehind("one moment", "(all)", why)));
+            }
             if (!write && Ledger.isThere(session)) {
                 all.add(
                         new LeftBehind(

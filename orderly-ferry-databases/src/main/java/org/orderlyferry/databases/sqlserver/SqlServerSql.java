@@ -121,6 +121,11 @@ public final class SqlServerSql implements ConnectedSql {
     }
 
     @Override
+    public String momentAdvice() {
+        return ", or allow the database snapshots (ALTER DATABASE … SET ALLOW_SNAPSHOT_ISOLATION ON)";
+    }
+
+    @Override
     public Optional<String> selected(ColumnDefinition column) {
         String name = quote(column.name());
         return switch (column.sourceType()) {

@@ -171,6 +171,11 @@ class StandInSystemsTest {
                                     meant.uniqueKeys().size() + meant.indexes().size());
                 }
                 assertEqual(source, target, tables);
+                // the stand-in's database allows no snapshots
+                assertThat(target.leftBehind())
+                        .filteredOn(l -> l.kind().equals("one moment"))
+                        .hasSize(system.equals("Oracle") ? 0 : 1)
+                        .allMatch(l -> l.reason().contains("ALLOW_SNAPSHOT_ISOLATION"));
                 String again = "jdbc:sqlite:" + folder.resolve("again" + number++ + ".db");
                 load(target, again, LoadMode.CREATE);
                 try (Place back = Places.open(again)) {
