@@ -43,9 +43,7 @@ final class DriverWriting implements Writing {
 
     @Override
     public Adapting adapting(LoadNotes notes) {
-        return dialect.known()
-                .map(k -> k.defining().adapting(notes))
-                .orElseGet(() -> new DriverAdapting(dialect, notes));
+        return dialect.known().map(k -> k.adapting(notes)).orElseGet(() -> new DriverAdapting(dialect, notes));
     }
 
     @Override

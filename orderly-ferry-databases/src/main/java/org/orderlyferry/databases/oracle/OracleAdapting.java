@@ -31,14 +31,28 @@ final class OracleAdapting extends Adapting {
             "LOCALTIMESTAMP", "LOCALTIMESTAMP",
             "CURRENT_DATE", "TRUNC(SYSDATE)");
 
-    OracleAdapting(OracleSql sql, LoadNotes notes) {
+    private final boolean alwaysCounts;
+
+    /**
+     * For one load.
+     *
+     * @param alwaysCounts whether a counter may be made that takes no values of its records' own
+     */
+    OracleAdapting(OracleSql sql, LoadNotes notes, boolean alwaysCounts) {
         super(sql, notes);
+        this.alwaysCounts = alwaysCounts;
     }
 
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
         if (isOwn(table)) {
-            return super.adapt(table, columnNames);
+            return super.adapt(
+                    table.toBuilder()
+                            .columns(table.columns().stream()
+                                    .map(c -> givingWay(table, c))
+                                    .toList())
+                            .build(),
+                    columnNames);
         }
         TableDefinition possible = table.toBuilder()
                 .columns(new PlainColumns(OracleSql.SYSTEM, notes()).of(table))
@@ -137,13 +151,29 @@ final class OracleAdapting extends Adapting {
     private ColumnDefinition counted(TableDefinition table, ColumnDefinition column) {
         Identity identity = column.identity().orElse(null);
         if (identity == null || column.type().name().isExactNumber()) {
-            return column;
+            return givingWay(table, column);
         }
         notes().leftBehind(
                         "identity",
                         table.name() + "." + column.name(),
                         "Oracle counts in numbers alone, and not in " + column.type());
         return column.toBuilder().identity(Optional.empty()).build();
+    }
+
+    private ColumnDefinition givingWay(TableDefinition table, ColumnDefinition column) {
+        Identity identity = column.identity().orElse(null);
+        if (alwaysCounts || identity == null || !identity.always()) {
+            return column;
+        }
+        notes().finding(
+                        FindingCode.COUNTER_CHANGED,
+                        table.name(),
+                        column.name(),
+                        "it counts where no value is given, so that later loads can bring theirs; at the source it is"
+                                + " GENERATED ALWAYS");
+        return column.toBuilder()
+                .identity(Optional.of(new Identity(false, identity.start(), identity.increment(), identity.next())))
+                .build();
     }
 
     @Override

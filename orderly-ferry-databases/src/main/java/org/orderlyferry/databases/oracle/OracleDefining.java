@@ -32,7 +32,7 @@ final class OracleDefining implements Defining {
 
     @Override
     public Adapting adapting(LoadNotes notes) {
-        return new OracleAdapting(system, notes);
+        return new OracleAdapting(system, notes, true);
     }
 
     @Override

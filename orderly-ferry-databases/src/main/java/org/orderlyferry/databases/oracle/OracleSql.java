@@ -7,11 +7,13 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
+import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.Session;
@@ -153,6 +155,12 @@ public final class OracleSql implements ConnectedSql {
                 + columns.stream().map(this::quote).collect(Collectors.joining(", ")) + ") = (SELECT "
                 + columns.stream().map(c -> "s." + quote(c)).collect(Collectors.joining(", ")) + from
                 + ") WHERE EXISTS (SELECT 1" + from + " AND " + differ + ")";
+    }
+
+    /** A counter that takes no values would keep whatever is loaded later away. */
+    @Override
+    public Adapting adapting(LoadNotes notes) {
+        return new OracleAdapting(this, notes, false);
     }
 
     @Override

@@ -203,7 +203,7 @@ class StandInSystemsTest {
                         TableDefinition.named(TableName.of("bed"))
                                 .column(ColumnDefinition.named("id", LogicalType.INTEGER)
                                         .nullable(false)
-                                        .identity(Optional.of(new Identity(false, 1, 1, 1)))
+                                        .identity(Optional.of(new Identity(true, 1, 1, 1)))
                                         .build())
                                 .column("name", LogicalType.varchar(20))
                                 .primaryKey("id")
@@ -230,7 +230,7 @@ class StandInSystemsTest {
                         plants);
     }
 
-    /** The first table counts, and gets its values all the same. */
+    /** The first table counts always, and gets its values all the same. */
     @ParameterizedTest
     @MethodSource("systems")
     void tablesThatAreThereAreReplacedAddedToAndMergedInto(String system) {
