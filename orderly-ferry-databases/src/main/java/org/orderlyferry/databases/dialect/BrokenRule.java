@@ -93,7 +93,8 @@ public final class BrokenRule {
 
     /** How many records refer to one that isn't there. */
     public long missingReferences(TableName in, ForeignKey key) throws SQLException {
-        return Long.parseLong(session.value("SELECT COUNT(*) FROM " + dialect.quote(in) + " c" + whereMissing(key, "c"))
+        return Long.parseLong(session.value("SELECT " + dialect.reading().counting() + " FROM " + dialect.quote(in)
+                        + " c" + whereMissing(key, "c"))
                 .orElse("0"));
     }
 

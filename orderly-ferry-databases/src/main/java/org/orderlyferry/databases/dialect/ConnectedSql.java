@@ -79,6 +79,11 @@ public interface ConnectedSql extends SystemSql {
     /** What stands for a column in the list of a SELECT, where its name wouldn't give its values. */
     Optional<String> selected(ColumnDefinition column);
 
+    /** How rows are counted, however many there are. */
+    default String counting() {
+        return "COUNT(*)";
+    }
+
     /** How many records a table has by the system's own statistics; empty where they don't say. */
     OptionalLong estimate(Session session, TableName table, String schema) throws SQLException;
 

@@ -82,6 +82,16 @@ public interface Reading {
         return OptionalLong.empty();
     }
 
+    /** What ends a SELECT that has an order, of which one row is wanted, after so many others. */
+    default String oneAfter(long rows) {
+        return " LIMIT 1 OFFSET " + rows;
+    }
+
+    /** How rows are counted, however many there are. */
+    default String counting() {
+        return "COUNT(*)";
+    }
+
     /** Whether a table can be cut by a column: its order is that of its comparisons, and its values can be written. */
     default boolean canCut(ColumnDefinition column) {
         return column.enumeration().isEmpty()

@@ -192,8 +192,8 @@ public final class Session implements AutoCloseable {
     }
 
     public long count(TableName table) throws SQLException {
-        return Long.parseLong(
-                value("SELECT COUNT(*) FROM " + dialect.quote(table)).orElse("0"));
+        return Long.parseLong(value("SELECT " + dialect.reading().counting() + " FROM " + dialect.quote(table))
+                .orElse("0"));
     }
 
     /** A point of the transaction to which it can be rolled back; empty where the system has none. */

@@ -108,10 +108,38 @@ final class DriverReading implements Reading {
                 : OptionalLong.empty();
     }
 
-    /** It is read by one connection anyway. */
+    @Override
+    public String counting() {
+        return dialect.known().map(ConnectedSql::counting).orElseGet(Reading.super::counting);
+    }
+
+    /** ISO/IEC 9075-2 has it so. */
+    @Override
+    public String oneAfter(long rows) {
+        return " OFFSET " + rows + " ROWS FETCH NEXT 1 ROWS ONLY";
+    }
+
+    /**
+     * By one connection, so that what was read before a kill needn't be read again. Texts are left out: what is written as a
+     * constant may be compared by other rules than the column's values are sorted by.
+     */
     @Override
     public boolean canCut(ColumnDefinition column) {
-        return false;
+        boolean byWorth =
+                switch (column.type().name()) {
+                    case SMALLINT, INTEGER, BIGINT, DECIMAL, DATE, TIMESTAMP -> true;
+                    default -> false;
+                };
+        return byWorth
+                && dialect.known().isPresent()
+                && dialect.known().get().selected(column).isEmpty();
+    }
+
+    @Override
+    public String literal(ColumnDefinition column, String value) {
+        return dialect.known().isPresent() && DriverCells.isTimed(column.type().name())
+                ? dialect.known().get().scripting().literal(column, value)
+                : Reading.super.literal(column, value);
     }
 
     /** A system's own SQL is known too little of to be asked for more than a count. */

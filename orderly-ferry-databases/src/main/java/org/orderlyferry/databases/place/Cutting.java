@@ -132,7 +132,8 @@ final class Cutting {
         slices.add(whole.within(new KeyRange(names, from, List.of(), false)));
         boolean nulls = key.get(0).nullable()
                 && session.value("SELECT 1 FROM " + dialect.quote(table.name()) + " WHERE " + name(0)
-                                + " IS NULL LIMIT 1")
+                                + " IS NULL ORDER BY " + name(0)
+                                + dialect.reading().oneAfter(0))
                         .isPresent();
         if (nulls) {
             slices.add(whole.within(KeyRange.nulls(names.get(0))));
@@ -154,7 +155,7 @@ final class Cutting {
         List<String> order = key.stream().map(c -> dialect.quote(c.name())).toList();
         String sql = "SELECT " + String.join(", ", selected) + " FROM " + dialect.quote(table.name())
                 + (where.isEmpty() ? "" : " WHERE " + where) + " ORDER BY " + String.join(", ", order)
-                + " LIMIT 1 OFFSET " + after;
+                + dialect.reading().oneAfter(after);
         try (Statement statement = session.connection().createStatement();
                 ResultSet row = statement.executeQuery(sql)) {
             return row.next() ? values(row) : List.of();

@@ -42,7 +42,7 @@ final class ServerTotals {
     }
 
     private List<ServerTotal> compute(List<ColumnDefinition> columns) throws SQLException {
-        List<String> asked = new ArrayList<>(List.of("COUNT(*)"));
+        List<String> asked = new ArrayList<>(List.of(session.dialect().reading().counting()));
         TableDefinition.Builder answer = TableDefinition.named(table.name()).column(number(0));
         for (ColumnDefinition column : columns) {
             String name = session.dialect().quote(column.name());

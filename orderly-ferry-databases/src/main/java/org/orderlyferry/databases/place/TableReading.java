@@ -48,8 +48,8 @@ final class TableReading {
         if (condition.isEmpty()) {
             return of(table, slice);
         }
-        String all =
-                "SELECT COUNT(*) FROM " + dialect.quote(slice.table()) + Cutting.where(session, table, slice.range());
+        String all = "SELECT " + dialect.reading().counting() + " FROM " + dialect.quote(slice.table())
+                + Cutting.where(session, table, slice.range());
         return new RestrictedReader(
                 read(table, slice, condition.get()),
                 () -> session.work(

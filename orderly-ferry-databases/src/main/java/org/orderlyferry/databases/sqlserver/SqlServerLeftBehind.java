@@ -35,7 +35,7 @@ final class SqlServerLeftBehind {
         rules();
         each(
                 "p.permission_name, u.name",
-                " JOIN sys.database_permissions p ON p.class = 1 AND p.major_id = t.object_id JOIN sys.database_principals u"
+                " JOIN sys.database_permissions p ON p.class = 1 AND p.major_id = t.object_id AND p.state IN ('G', 'W') JOIN sys.database_principals u"
                         + " ON u.principal_id = p.grantee_principal_id" + SqlServerDefinitions.USERS,
                 (table, row) -> LeftBehind.of(
                         table,

@@ -135,6 +135,12 @@ public final class SqlServerSql implements ConnectedSql {
         };
     }
 
+    /** The usual one ends at two thousand million. */
+    @Override
+    public String counting() {
+        return "COUNT_BIG(*)";
+    }
+
     @Override
     public OptionalLong estimate(Session session, TableName table, String schema) throws SQLException {
         return session.value("SELECT SUM(p.[rows])" + SqlServerDefinitions.TABLES

@@ -10,9 +10,11 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
@@ -30,15 +32,21 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Merged;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
+import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.FerryException;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
+import org.orderlyferry.record.RecordBatch;
+import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.testkit.doubles.ListedPlace;
 import org.orderlyferry.testkit.generated.GeneratedRows;
 import org.orderlyferry.testkit.generated.GeneratedTables;
@@ -285,6 +293,52 @@ class StandInSystemsTest {
         try (Place target = Places.open(url)) {
             assertEqual(beds("3=reed"), target);
             assertThat(target.tables()).hasSize(2);
+        }
+    }
+
+    /** By numbers and by moments, but not by texts, whose order is their column's own. */
+    @ParameterizedTest
+    @MethodSource("systems")
+    void aTableIsCutByWhatItsKeyIsWorth(String system) {
+        List<List<String>> records = new ArrayList<>();
+        for (int i = 0; i < 500; i++) {
+            String moment = String.format(Locale.ROOT, "2031-04-%02dT07:30:00", 1 + i % 20);
+            records.add(Arrays.asList(Integer.toString(i * 3), i % 10 == 0 ? null : moment, "c" + i));
+        }
+        ListedPlace source = new ListedPlace()
+                .with(
+                        TableDefinition.named(TableName.of("visit"))
+                                .column(ColumnDefinition.named("id", LogicalType.INTEGER)
+                                        .nullable(false)
+                                        .build())
+                                .column("at", LogicalType.of(TypeName.TIMESTAMP, 3))
+                                .column("code", LogicalType.varchar(9))
+                                .primaryKey("id")
+                                .build(),
+                        records);
+        String url = fresh(system);
+        load(source, url, LoadMode.CREATE);
+        try (Place target = Places.open(url)) {
+            TableDefinition visit = target.define(TableName.of("visit"));
+            for (Map<TableName, String> by : List.of(Map.<TableName, String>of(), Map.of(visit.name(), "at"))) {
+                List<Slice> slices = target.cut(visit, 500, new Cut(60, by));
+                assertThat(slices).hasSizeBetween(7, 12);
+                List<String> seen = new ArrayList<>();
+                RecordBatch batch = new RecordBatch();
+                for (Slice slice : slices) {
+                    try (RecordReader reader = target.read(slice)) {
+                        while (reader.read(batch)) {
+                            for (int row = 0; row < batch.rows(); row++) {
+                                seen.add(batch.text(row, 0));
+                            }
+                        }
+                    }
+                }
+                assertThat(seen).hasSize(500).doesNotHaveDuplicates();
+            }
+            assertThatThrownBy(() -> target.cut(visit, 500, new Cut(60, Map.of(visit.name(), "code"))))
+                    .isInstanceOf(UsageException.class)
+                    .hasMessageContaining("code");
         }
     }
 

@@ -73,7 +73,7 @@ class SqlServerCatalogueTest {
                 "INSERT INTO sys.triggers SELECT object_id, 'specimen_log', 0 FROM sys.tables WHERE name = 'specimen'",
                 "INSERT INTO sys.security_predicates SELECT 5, object_id, 0 FROM sys.tables WHERE name = 'locality'",
                 "INSERT INTO sys.security_policies VALUES (5, 'own_localities', 1)",
-                "INSERT INTO sys.database_permissions SELECT 1, object_id, 'SELECT', 7 FROM sys.tables WHERE name = 'locality'",
+                "INSERT INTO sys.database_permissions SELECT 1, object_id, 'SELECT', 7, 'G' FROM sys.tables WHERE name = 'locality'",
                 "INSERT INTO sys.database_principals VALUES (7, 'keeper')",
                 "UPDATE sys.extended_properties SET class = 2");
     }

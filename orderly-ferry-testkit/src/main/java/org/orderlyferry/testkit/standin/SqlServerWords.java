@@ -99,6 +99,7 @@ final class SqlServerWords implements Translation {
         return FILTERED.matcher(COMPUTED.matcher(sql).replaceAll("$1 int GENERATED ALWAYS AS $3$4"))
                 .replaceAll("$1")
                 .replaceAll(" COLLATE Latin1_General_100_BIN2", "")
+                .replace("COUNT_BIG(", "COUNT(")
                 .replaceAll("sysdatetime(offset)?\\(\\)", "CURRENT_TIMESTAMP")
                 .replaceAll("(?<=\\] )datetimeoffset\\((\\d)\\)", "TIMESTAMP($1) WITH TIME ZONE")
                 .replaceAll("(?i) AS datetimeoffset\\((\\d)\\)", " AS TIMESTAMP($1) WITH TIME ZONE");

@@ -98,7 +98,8 @@ CREATE VIEW sys.triggers AS SELECT sys.NUMBER_OF(CONCAT(EVENT_OBJECT_SCHEMA, '.'
 CREATE VIEW sys.partitions AS SELECT sys.NUMBER_OF(CONCAT(TABLE_SCHEMA, '.', TABLE_NAME)) AS object_id, 1 AS index_id,
   ROW_COUNT_ESTIMATE AS "rows" FROM INFORMATION_SCHEMA.TABLES;
 CREATE VIEW sys.databases AS SELECT 'stand_in' AS name, 0 AS snapshot_isolation_state;
-CREATE TABLE sys.database_permissions (class INT, major_id INT, permission_name VARCHAR(128), grantee_principal_id INT);
+CREATE TABLE sys.database_permissions (class INT, major_id INT, permission_name VARCHAR(128), grantee_principal_id INT,
+  state CHAR(1));
 CREATE TABLE sys.database_principals (principal_id INT, name VARCHAR(128));
 CREATE TABLE sys.security_predicates (object_id INT, target_object_id INT, predicate_type INT);
 CREATE TABLE sys.security_policies (object_id INT, name VARCHAR(128), is_enabled INT);
