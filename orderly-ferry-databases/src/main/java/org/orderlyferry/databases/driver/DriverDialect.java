@@ -1,13 +1,10 @@
 package org.orderlyferry.databases.driver;
 
-import java.io.File;
 import java.sql.Connection;
 import java.sql.Driver;
 import java.sql.SQLException;
 import java.time.ZoneId;
-import java.util.Locale;
 import java.util.Optional;
-import java.util.Properties;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.Dialect;
@@ -29,7 +26,6 @@ import org.orderlyferry.problem.UsageException;
 public final class DriverDialect implements Dialect {
 
     private static final String LOST = "08";
-    private static final String DERBY_LOG = "derby.stream.error.file";
 
     private final Optional<Driver> driver;
     private final Optional<ConnectedSql> known;
@@ -79,7 +75,7 @@ public final class DriverDialect implements Dialect {
 
     private static DriverDialect of(Optional<Driver> driver, Connection connection) throws SQLException {
         Optional<ConnectedSql> known =
-                KnownTypes.system(connection.getMetaData().getDatabaseProductName());
+                KnownSystems.system(connection.getMetaData().getDatabaseProductName());
         DriverTraits traits = DriverTraits.of(connection, known);
         Trial trial = Trial.of(connection, traits.types());
         if (trial.reading(TypeName.TIMESTAMP) != Way.OBJECT
@@ -100,47 +96,12 @@ public final class DriverDialect implements Dialect {
     }
 
     private static Connection connect(Driver driver, String url, boolean write) throws SQLException {
-        Properties properties = new Properties();
-        // systems whose driver makes a database that isn't there, or keeps what was committed for a while in memory
-        if (url.startsWith("jdbc:hsqldb:")) {
-            properties.setProperty("shutdown", "true");
-            if (!write) {
-                properties.setProperty("ifexists", "true");
-            }
-        } else if (url.startsWith("jdbc:duckdb:") && !write) {
-            properties.setProperty("duckdb.read_only", "true");
-        } else if (url.startsWith("jdbc:derby:") && System.getProperty(DERBY_LOG) == null) {
-            // it would make one in the folder that somebody works in
-            System.setProperty(DERBY_LOG, System.getProperty("java.io.tmpdir") + File.separator + "derby.log");
-        }
-        if (url.startsWith("jdbc:derby:")
-                && !write
-                && url.toLowerCase(Locale.ROOT)
-                        .matches(".*;\\s*(upgrade|drop|shutdown\\w*|restorefrom|createfrom|"
-                                + "rollforwardrecoveryfrom|dataencryption|bootpassword|newbootpassword)\\s*=.*")) {
-            throw new UsageException("the URL of a database that is only read can't ask for it to be changed");
-        }
-        for (ConnectedSql system : KnownTypes.systems()) {
-            // others' drivers aren't asked, since one may make what it is asked about
-            if (url.startsWith(system.urlPrefix())) {
-                system.properties(DriverFolder.properties(driver, url), write).forEach((name, value) -> {
-                    // what the address says goes first
-                    if (!url.toLowerCase(Locale.ROOT).contains(name.toLowerCase(Locale.ROOT))) {
-                        properties.setProperty(name, value);
-                    }
-                });
-            }
-        }
-        Connection connection = driver.connect(write ? url : withoutMaking(url), properties);
+        Connection connection = driver.connect(
+                write ? url : DriverHabits.withoutMaking(url), DriverHabits.properties(driver, url, write));
         if (connection == null) {
             throw new SQLException("the driver doesn't take this URL");
         }
         return connection;
-    }
-
-    /** Derby's attribute that makes a database which isn't there: one that was made so is read by the same address. */
-    private static String withoutMaking(String url) {
-        return url.startsWith("jdbc:derby:") ? url.replaceAll("(?i);\\s*create\\s*=\\s*true\\b", "") : url;
     }
 
     @Override

@@ -47,7 +47,7 @@ record DriverTraits(
                 quote,
                 schemas ? Optional.ofNullable(schema(connection)).orElse("") : "",
                 connection.getCatalog(),
-                known.isPresent() ? KnownTypes.of(known.get()) : types(data),
+                known.isPresent() ? KnownSystems.of(known.get()) : types(data),
                 known.map(ConnectedSql::naming).orElse(naming));
     }
 

@@ -42,9 +42,10 @@ final class OracleDefining implements Defining {
         return switch (type.name()) {
             case REAL, DOUBLE -> ValueLimit.unsignedZero(table, column.name(), name, notes);
             case DECIMAL -> type.isSized() ? ValueLimit.NONE : OracleDefining::checkDigits;
-            case DATE -> ValueLimit.years("dates in a script for " + name);
+            case DATE -> ValueLimit.years("the dates that are written for " + name);
             case TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
-                ValueLimit.years("dates in a script for " + name).and(ValueLimit.fraction(OracleTypes.FRACTION, name));
+                ValueLimit.years("the dates that are written for " + name)
+                        .and(ValueLimit.fraction(OracleTypes.FRACTION, name));
             case CHARACTER, VARCHAR, CLOB -> {
                 boolean bounded = type.isSized() && type.size() <= OracleTypes.LONGEST_TEXT;
                 ValueLimit empty = OracleDefining::checkEmpty;

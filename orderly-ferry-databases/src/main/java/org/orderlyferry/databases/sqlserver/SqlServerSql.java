@@ -94,7 +94,7 @@ public final class SqlServerSql implements ConnectedSql {
     }
 
     /**
-     * Batches go by the driver's own bulk copy where that keeps what is given for a counter: those of before 12.8 don't. It heeds
+     * Batches go by the driver's own bulk copy where that keeps what is given for a counter: those of before 12.10 don't. It heeds
      * rules and triggers as an INSERT does. And a time isn't sent as a moment, which has fewer digits.
      */
     @Override

@@ -39,6 +39,9 @@ public final class BsonOfJson {
                     .build())
             .build();
 
+    /** Characters of a whole number that a long holds for certain. */
+    private static final int SHORT = 18;
+
     private BsonOfJson() {}
 
     /**
@@ -103,9 +106,19 @@ public final class BsonOfJson {
                 .getValue());
     }
 
+    /** Whether a number has all the digits that are written, and no others. */
+    private static boolean isJust(double number, String text, BigDecimal exact) {
+        String shortest = JavaValues.text(number);
+        return shortest.equals(text) || new BigDecimal(shortest).compareTo(exact) == 0;
+    }
+
     /** A number, as a whole one where it is written as one; empty where it has too many digits. */
     private static Optional<BsonNumber> read(String text) {
         boolean whole = text.indexOf('.') < 0 && text.indexOf('e') < 0 && text.indexOf('E') < 0;
+        if (whole && text.length() <= SHORT && !text.equals("-0")) {
+            long number = Long.parseLong(text);
+            return Optional.of(number == (int) number ? new BsonInt32((int) number) : new BsonInt64(number));
+        }
         BigDecimal exact = new BigDecimal(text);
         if (whole && !text.equals("-0")) {
             BigInteger number = exact.toBigInteger();
@@ -117,7 +130,7 @@ public final class BsonOfJson {
             }
         } else {
             double number = Double.parseDouble(text);
-            if (Double.isFinite(number) && new BigDecimal(JavaValues.text(number)).compareTo(exact) == 0) {
+            if (Double.isFinite(number) && isJust(number, text, exact)) {
                 return Optional.of(new BsonDouble(number));
             }
         }

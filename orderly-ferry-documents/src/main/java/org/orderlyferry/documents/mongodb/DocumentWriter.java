@@ -9,14 +9,16 @@ import java.util.ArrayList;
 import java.util.List;
 import org.bson.BsonDocument;
 import org.bson.types.ObjectId;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.progress.SideThread;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
 
-/** Writes records as documents to where they wait, so many at a time. */
+/** Writes records as documents to where they wait, so many at a time; the next are made while some are on their way. */
 final class DocumentWriter implements RecordWriter {
 
     private static final int MOST_DOCUMENTS = 1000;
@@ -29,16 +31,26 @@ final class DocumentWriter implements RecordWriter {
     private final LoadTable table;
     private final MongoCollection<BsonDocument> collection;
     private final List<ColumnCells> cells;
-    private final List<BsonDocument> documents = new ArrayList<>();
-    private final List<Origin> origins = new ArrayList<>();
-    private final List<String> keys = new ArrayList<>();
     private final boolean again;
     private final int load;
     private final int task;
     private int row;
-    private long bytes;
+    private Some made = new Some();
+    private @Nullable SideThread sending;
     /** Whether somebody else has written what comes here. */
     private boolean written;
+
+    /** Documents that are sent together, each with where its record came from and how it is told of. */
+    private static final class Some {
+        private final List<BsonDocument> documents = new ArrayList<>(MOST_DOCUMENTS);
+        private final List<Origin> origins = new ArrayList<>(MOST_DOCUMENTS);
+        private final List<String> keys = new ArrayList<>(MOST_DOCUMENTS);
+        private long bytes;
+
+        private boolean isFull() {
+            return documents.size() == MOST_DOCUMENTS || bytes >= MOST_BYTES;
+        }
+    }
 
     /**
      * A writer.
@@ -68,41 +80,54 @@ final class DocumentWriter implements RecordWriter {
         }
         long each = batch.rows() == 0 ? 0 : batch.valueBytes() / batch.rows() + 1;
         for (int i = 0; i < batch.rows(); i++) {
-            documents.add(table.document(cells, batch, i, nextId()));
-            origins.add(batch.origin(i));
-            keys.add(table.shownKey(batch, i));
-            bytes += each;
-            if (documents.size() == MOST_DOCUMENTS || bytes >= MOST_BYTES) {
+            made.documents.add(table.document(cells, batch, i, nextId()));
+            made.origins.add(batch.origin(i));
+            made.keys.add(table.shownKey(batch, i));
+            made.bytes += each;
+            if (made.isFull()) {
                 send();
             }
         }
     }
 
+    /** Sends what was made, once what was sent before has arrived: one piece is on its way, and no more. */
     private void send() {
-        if (documents.isEmpty()) {
-            return;
+        arrived();
+        if (!made.documents.isEmpty()) {
+            Some whole = made;
+            made = new Some();
+            sending = SideThread.start("ferry-documents-sent", () -> send(whole));
         }
+    }
+
+    /** Waits until what was sent is there. */
+    private void arrived() {
+        SideThread sent = sending;
+        if (sent != null) {
+            sending = null;
+            sent.await();
+            sent.rethrow();
+        }
+    }
+
+    private void send(Some some) {
         server.work("documents of " + table.target().name() + " can't be written", () -> {
             try {
                 if (again) {
-                    collection.bulkWrite(documents.stream()
+                    collection.bulkWrite(some.documents.stream()
                             .flatMap(d -> Placing.replacing(d).stream())
                             .toList());
                 } else {
-                    collection.insertMany(documents, UNORDERED);
+                    collection.insertMany(some.documents, UNORDERED);
                 }
                 return null;
             } catch (MongoBulkWriteException e) {
-                throw refused(e);
+                throw refused(some, e);
             }
         });
-        documents.clear();
-        origins.clear();
-        keys.clear();
-        bytes = 0;
     }
 
-    private RuntimeException refused(MongoBulkWriteException e) {
+    private RuntimeException refused(Some some, MongoBulkWriteException e) {
         if (e.getWriteErrors().isEmpty()) {
             return e;
         }
@@ -116,9 +141,9 @@ final class DocumentWriter implements RecordWriter {
                     e);
         }
         return new BadRecordException(
-                origins.get(first.getIndex()),
+                some.origins.get(first.getIndex()),
                 table.target().name().toString(),
-                keys.get(first.getIndex()),
+                some.keys.get(first.getIndex()),
                 Refusal.reason(first, table.part().incoming(), table.part().name()),
                 new MongoWriteException(first, e.getServerAddress(), e.getErrorLabels()));
     }
@@ -131,10 +156,14 @@ final class DocumentWriter implements RecordWriter {
     @Override
     public void finish() {
         send();
+        arrived();
     }
 
+    /** Nothing is on its way any more behind this, whatever became of it. */
     @Override
     public void close() {
-        documents.clear();
+        if (sending != null) {
+            sending.await();
+        }
     }
 }

@@ -14,12 +14,12 @@ import org.orderlyferry.model.TypeName;
  * The systems of which more is known than their drivers tell, and the types by which a {@link Trial} asks them: their own
  * words, where a driver has several for one code.
  */
-final class KnownTypes {
+final class KnownSystems {
 
     private static final int LONGEST = 4_000;
     private static final String LENGTH = "length";
 
-    private KnownTypes() {}
+    private KnownSystems() {}
 
     static List<ConnectedSql> systems() {
         return ServiceLoader.load(SystemSql.class).stream()
