@@ -4,15 +4,13 @@ import java.math.BigDecimal;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.BiFunction;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.databases.dialect.AskedDefinitions;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
-import org.orderlyferry.databases.dialect.DraftTable;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Deferrability;
@@ -23,14 +21,12 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
-import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TableName;
 
 /**
  * The definitions of one table, or of all: the same questions to the catalogue's views, with or without its name. Texts of the old
  * type LONG stand last in a row and are read last, since reading anything behind one loses it.
  */
-final class OracleDefinitions {
+final class OracleDefinitions extends AskedDefinitions {
 
     /** Tables of users that hold records of their own: neither a view's, nor parts of other tables, nor gone ones. */
     static final String TABLES = " FROM SYS.ALL_TABLES t JOIN SYS.ALL_USERS u ON u.USERNAME = t.OWNER";
@@ -40,6 +36,8 @@ final class OracleDefinitions {
                     + " AND t.DROPPED = 'NO' AND (t.IOT_TYPE IS NULL OR t.IOT_TYPE = 'IOT') AND t.TABLE_NAME NOT LIKE 'MLOG$\\_%'"
                     + " ESCAPE '\\' AND t.TABLE_NAME NOT LIKE 'RUPD$\\_%' ESCAPE '\\' AND NOT EXISTS (SELECT 1 FROM SYS.ALL_MVIEWS m"
                     + " WHERE m.OWNER = t.OWNER AND m.CONTAINER_NAME = t.TABLE_NAME)";
+
+    static final Tables ALL = new Tables("t.OWNER", "t.TABLE_NAME", TABLES, USERS);
 
     /** Columns that somebody has made; those that the system makes for its indexes aren't. */
     static final String COLUMNS = " JOIN SYS.ALL_TAB_COLS c ON c.OWNER = t.OWNER AND c.TABLE_NAME = t.TABLE_NAME"
@@ -52,64 +50,14 @@ final class OracleDefinitions {
     private static final Pattern NOT_NULL = Pattern.compile("(?is)\\s*\"[^\"]+\"\\s+IS\\s+NOT\\s+NULL\\s*");
     private static final Pattern COLUMN = Pattern.compile("\\s*\"([^\"]+)\"\\s*");
 
-    private interface Row {
-        void take(DraftTable of, ResultSet row) throws SQLException;
-    }
-
-    private final CatalogueQuery query;
-    private final BiFunction<String, String, TableName> names;
-    private final String schema;
-    private final Map<TableName, DraftTable> drafts = new LinkedHashMap<>();
     private final Map<List<String>, Identity> counters = new HashMap<>();
-    private Optional<TableName> only = Optional.empty();
 
-    /**
-     * Definitions of a database.
-     *
-     * @param names a table's name by its schema and its own
-     * @param schema the one of names without one
-     */
-    OracleDefinitions(CatalogueQuery query, BiFunction<String, String, TableName> names, String schema) {
-        this.query = query;
-        this.names = names;
-        this.schema = schema;
+    OracleDefinitions(CatalogueQuery query, String schema) {
+        super(query, ALL, OracleSql.SYSTEM, schema);
     }
 
-    TableDefinition one(TableName table) throws SQLException {
-        only = Optional.of(table);
-        drafts.put(table, new DraftTable(table, OracleSql.SYSTEM));
-        ask();
-        return drafts.get(table).built();
-    }
-
-    Map<TableName, TableDefinition> all() throws SQLException {
-        query.each("SELECT t.OWNER, t.TABLE_NAME" + TABLES + USERS, row -> {
-            TableName name = names.apply(row.getString(1), row.getString(2));
-            drafts.put(name, new DraftTable(name, OracleSql.SYSTEM));
-        });
-        ask();
-        Map<TableName, TableDefinition> all = new LinkedHashMap<>();
-        drafts.forEach((name, draft) -> all.put(name, draft.built()));
-        return all;
-    }
-
-    /** Asks for rows that begin with a table's schema and name. */
-    private void each(String what, String from, String where, String order, Row taken) throws SQLException {
-        String[] place = only.map(t -> new String[] {t.schema().isEmpty() ? schema : t.schema(), t.name()})
-                .orElse(new String[0]);
-        query.each(
-                "SELECT t.OWNER, t.TABLE_NAME, " + what + TABLES + from + USERS + where
-                        + (only.isEmpty() ? "" : " AND t.OWNER = ? AND t.TABLE_NAME = ?") + order,
-                row -> {
-                    DraftTable draft = drafts.get(names.apply(row.getString(1), row.getString(2)));
-                    if (draft != null) {
-                        taken.take(draft, row);
-                    }
-                },
-                place);
-    }
-
-    private void ask() throws SQLException {
+    @Override
+    protected void ask() throws SQLException {
         each(
                 "i.COLUMN_NAME, i.GENERATION_TYPE, i.IDENTITY_OPTIONS, q.INCREMENT_BY, q.LAST_NUMBER",
                 " JOIN SYS.ALL_TAB_IDENTITY_COLS i ON i.OWNER = t.OWNER AND i.TABLE_NAME = t.TABLE_NAME"
@@ -227,7 +175,7 @@ final class OracleDefinitions {
                         new ForeignKey(
                                 given(row),
                                 List.of(row.getString(5)),
-                                names.apply(row.getString(6), row.getString(7)),
+                                name(row.getString(6), row.getString(7)),
                                 List.of(row.getString(8)),
                                 ReferentialAction.NO_ACTION,
                                 ReferentialAction.ofSql(row.getString(9)),

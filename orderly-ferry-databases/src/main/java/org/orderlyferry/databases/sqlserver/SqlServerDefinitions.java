@@ -3,14 +3,11 @@ package org.orderlyferry.databases.sqlserver;
 import java.math.BigDecimal;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
-import java.util.function.BiFunction;
+import org.orderlyferry.databases.dialect.AskedDefinitions;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
-import org.orderlyferry.databases.dialect.DraftTable;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
@@ -20,16 +17,16 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
-import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.model.TableName;
 
 /** The definitions of one table, or of all: the same questions to the catalogue's views, with or without its name. */
-final class SqlServerDefinitions {
+final class SqlServerDefinitions extends AskedDefinitions {
 
     /** Tables of users; those that hold what others were are told of as their history. */
     static final String TABLES = " FROM sys.tables t JOIN sys.schemas s ON s.schema_id = t.schema_id";
 
     static final String USERS = " WHERE t.is_ms_shipped = 0 AND t.temporal_type <> 1";
+
+    static final Tables ALL = new Tables("s.name", "t.name", TABLES, USERS);
 
     /** Columns that hold something of their own: the sum of all sparse ones as XML isn't. */
     static final String COLUMNS = " JOIN sys.columns c ON c.object_id = t.object_id AND c.is_column_set = 0";
@@ -40,63 +37,12 @@ final class SqlServerDefinitions {
 
     private static final String COMMENT = "N'MS_Description'";
 
-    private interface Row {
-        void take(DraftTable of, ResultSet row) throws SQLException;
+    SqlServerDefinitions(CatalogueQuery query, String schema) {
+        super(query, ALL, SqlServerSql.SYSTEM, schema);
     }
 
-    private final CatalogueQuery query;
-    private final BiFunction<String, String, TableName> names;
-    private final String schema;
-    private final Map<TableName, DraftTable> drafts = new LinkedHashMap<>();
-    private Optional<TableName> only = Optional.empty();
-
-    /**
-     * Definitions of a database.
-     *
-     * @param names a table's name by its schema and its own
-     * @param schema the one of names without one
-     */
-    SqlServerDefinitions(CatalogueQuery query, BiFunction<String, String, TableName> names, String schema) {
-        this.query = query;
-        this.names = names;
-        this.schema = schema;
-    }
-
-    TableDefinition one(TableName table) throws SQLException {
-        only = Optional.of(table);
-        drafts.put(table, new DraftTable(table, SqlServerSql.SYSTEM));
-        ask();
-        return drafts.get(table).built();
-    }
-
-    Map<TableName, TableDefinition> all() throws SQLException {
-        query.each("SELECT s.name, t.name" + TABLES + USERS, row -> {
-            TableName name = names.apply(row.getString(1), row.getString(2));
-            drafts.put(name, new DraftTable(name, SqlServerSql.SYSTEM));
-        });
-        ask();
-        Map<TableName, TableDefinition> all = new LinkedHashMap<>();
-        drafts.forEach((name, draft) -> all.put(name, draft.built()));
-        return all;
-    }
-
-    /** Asks for rows that begin with a table's schema and name. */
-    private void each(String what, String from, String where, String order, Row taken) throws SQLException {
-        String[] place = only.map(t -> new String[] {t.schema().isEmpty() ? schema : t.schema(), t.name()})
-                .orElse(new String[0]);
-        query.each(
-                "SELECT s.name, t.name, " + what + TABLES + from + USERS + where
-                        + (only.isEmpty() ? "" : " AND s.name = ? AND t.name = ?") + order,
-                row -> {
-                    DraftTable draft = drafts.get(names.apply(row.getString(1), row.getString(2)));
-                    if (draft != null) {
-                        taken.take(draft, row);
-                    }
-                },
-                place);
-    }
-
-    private void ask() throws SQLException {
+    @Override
+    protected void ask() throws SQLException {
         columns();
         each(
                 "CAST(p.[value] AS nvarchar(4000))",
@@ -225,7 +171,7 @@ final class SqlServerDefinitions {
                         new ForeignKey(
                                 given(row.getString(3), row),
                                 List.of(row.getString(5)),
-                                names.apply(row.getString(6), row.getString(7)),
+                                name(row.getString(6), row.getString(7)),
                                 List.of(row.getString(8)),
                                 action(row.getString(9)),
                                 action(row.getString(10)))));

@@ -23,13 +23,10 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
-import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -239,42 +236,7 @@ class DriverDialectTest {
     }
 
     private static ListedPlace beds(String... names) {
-        ListedPlace place = new ListedPlace();
-        List<List<String>> records = new ArrayList<>();
-        List<List<String>> plants = new ArrayList<>();
-        for (String name : names) {
-            String[] parts = name.split("=");
-            records.add(List.of(parts[0], parts[1]));
-            plants.add(List.of(parts[0], parts[0], "p" + parts[1]));
-        }
-        return place.with(
-                        TableDefinition.named(TableName.of("bed"))
-                                .column(ColumnDefinition.named("id", LogicalType.INTEGER)
-                                        .nullable(false)
-                                        .build())
-                                .column("name", LogicalType.varchar(20))
-                                .primaryKey("id")
-                                .unique(new Key("bed_name", List.of("name")))
-                                .index(IndexDefinition.of("bed_names", false, List.of("name", "id")))
-                                .build(),
-                        records)
-                .with(
-                        TableDefinition.named(TableName.of("plant"))
-                                .column(ColumnDefinition.named("id", LogicalType.INTEGER)
-                                        .nullable(false)
-                                        .build())
-                                .column("bed", LogicalType.INTEGER)
-                                .column("label", LogicalType.varchar(20))
-                                .primaryKey("id")
-                                .foreignKey(new ForeignKey(
-                                        "plant_bed",
-                                        List.of("bed"),
-                                        TableName.of("bed"),
-                                        List.of("id"),
-                                        ReferentialAction.NO_ACTION,
-                                        ReferentialAction.NO_ACTION))
-                                .build(),
-                        plants);
+        return Beds.of(Optional.empty(), names);
     }
 
     @ParameterizedTest

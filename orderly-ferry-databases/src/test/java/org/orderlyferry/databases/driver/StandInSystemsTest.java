@@ -24,12 +24,9 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
-import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
@@ -199,43 +196,7 @@ class StandInSystemsTest {
     }
 
     private static ListedPlace beds(String... names) {
-        ListedPlace place = new ListedPlace();
-        List<List<String>> records = new ArrayList<>();
-        List<List<String>> plants = new ArrayList<>();
-        for (String name : names) {
-            String[] parts = name.split("=");
-            records.add(List.of(parts[0], parts[1]));
-            plants.add(List.of(parts[0], parts[0], "p" + parts[1]));
-        }
-        return place.with(
-                        TableDefinition.named(TableName.of("bed"))
-                                .column(ColumnDefinition.named("id", LogicalType.INTEGER)
-                                        .nullable(false)
-                                        .identity(Optional.of(new Identity(true, 1, 1, 1)))
-                                        .build())
-                                .column("name", LogicalType.varchar(20))
-                                .primaryKey("id")
-                                .unique(new Key("bed_name", List.of("name")))
-                                .index(IndexDefinition.of("bed_names", false, List.of("name", "id")))
-                                .build(),
-                        records)
-                .with(
-                        TableDefinition.named(TableName.of("plant"))
-                                .column(ColumnDefinition.named("id", LogicalType.INTEGER)
-                                        .nullable(false)
-                                        .build())
-                                .column("bed", LogicalType.INTEGER)
-                                .column("label", LogicalType.varchar(20))
-                                .primaryKey("id")
-                                .foreignKey(new ForeignKey(
-                                        "plant_bed",
-                                        List.of("bed"),
-                                        TableName.of("bed"),
-                                        List.of("id"),
-                                        ReferentialAction.NO_ACTION,
-                                        ReferentialAction.NO_ACTION))
-                                .build(),
-                        plants);
+        return Beds.of(Optional.of(new Identity(true, 1, 1, 1)), names);
     }
 
     /** The first table counts always, and gets its values all the same. */
