@@ -18,7 +18,7 @@ public abstract class AskedCatalogue implements Catalogue {
 
     private final CatalogueQuery query;
     private final AskedDefinitions.Tables tables;
-    private final String schema;
+    private final DefaultSchema schema;
     private Map<TableName, TableDefinition> together = Map.of();
     private int asked;
 
@@ -30,7 +30,7 @@ public abstract class AskedCatalogue implements Catalogue {
     protected AskedCatalogue(Connection connection, AskedDefinitions.Tables tables, String schema) {
         this.query = new CatalogueQuery(connection);
         this.tables = tables;
-        this.schema = schema;
+        this.schema = new DefaultSchema(schema);
     }
 
     /** What is to be asked, anew. */
@@ -42,12 +42,12 @@ public abstract class AskedCatalogue implements Catalogue {
 
     /** A table's name, from its schema's and its own. */
     protected final TableName name(String of, String table) {
-        return new TableName(of.equals(schema) ? "" : of, table);
+        return schema.name(of, table);
     }
 
     /** The schema that a table is in. */
     protected final String schema(TableName table) {
-        return table.schema().isEmpty() ? schema : table.schema();
+        return schema.of(table);
     }
 
     @Override

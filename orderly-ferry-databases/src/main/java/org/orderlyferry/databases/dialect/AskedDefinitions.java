@@ -46,7 +46,7 @@ public abstract class AskedDefinitions {
     private final CatalogueQuery query;
     private final Tables tables;
     private final String system;
-    private final String schema;
+    private final DefaultSchema schema;
     private final Map<TableName, DraftTable> drafts = new LinkedHashMap<>();
     private Optional<TableName> only = Optional.empty();
 
@@ -59,7 +59,7 @@ public abstract class AskedDefinitions {
         this.query = query;
         this.tables = tables;
         this.system = system;
-        this.schema = schema;
+        this.schema = new DefaultSchema(schema);
     }
 
     /** Asks all questions. */
@@ -87,7 +87,7 @@ public abstract class AskedDefinitions {
 
     /** A table's name, from its schema's and its own. */
     protected final TableName name(String of, String table) {
-        return new TableName(of.equals(schema) ? "" : of, table);
+        return schema.name(of, table);
     }
 
     /**
@@ -98,8 +98,7 @@ public abstract class AskedDefinitions {
      * @param where what else must hold, with AND in front
      */
     protected final void each(String what, String from, String where, String order, Row taken) throws SQLException {
-        String[] place = only.map(t -> new String[] {t.schema().isEmpty() ? schema : t.schema(), t.name()})
-                .orElse(new String[0]);
+        String[] place = only.map(t -> new String[] {schema.of(t), t.name()}).orElse(new String[0]);
         query.each(
                 "SELECT " + tables.schema() + ", " + tables.name() + ", " + what + tables.from() + from + tables.users()
                         + where + (only.isEmpty() ? "" : tables.one()) + order,

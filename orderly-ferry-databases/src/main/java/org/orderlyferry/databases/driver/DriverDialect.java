@@ -142,10 +142,10 @@ public final class DriverDialect implements Dialect {
 
     @Override
     public boolean isDenied(SQLException error) {
-        // 42501 and 42502 are said by several systems, 28 by ISO/IEC 9075-2
         if (known.filter(k -> k.isDenied(error)).isPresent()) {
             return true;
         }
+        // 42501 and 42502 are said by several systems, 28 by ISO/IEC 9075-2
         String state = error.getSQLState();
         return state != null && (state.startsWith("4250") || state.startsWith("28"));
     }

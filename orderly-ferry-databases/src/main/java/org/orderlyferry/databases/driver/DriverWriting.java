@@ -12,6 +12,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.CellBinder;
+import org.orderlyferry.databases.dialect.DefaultSchema;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
@@ -112,9 +113,8 @@ final class DriverWriting implements Writing {
     @Override
     public List<String> createStatements(TableDefinition table) {
         if (dialect.known().isPresent()) {
-            TableName name = table.name();
-            TableName whole =
-                    name.schema().isEmpty() ? new TableName(dialect.traits().schema(), name.name()) : name;
+            String schema = new DefaultSchema(dialect.traits().schema()).of(table.name());
+            TableName whole = new TableName(schema, table.name().name());
             return dialect.known()
                     .get()
                     .defining()

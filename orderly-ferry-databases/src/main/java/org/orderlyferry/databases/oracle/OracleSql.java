@@ -11,6 +11,7 @@ import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.ConnectedSql;
+import org.orderlyferry.databases.dialect.DefaultSchema;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.LoadNotes;
@@ -130,7 +131,7 @@ public final class OracleSql implements ConnectedSql {
     @Override
     public OptionalLong estimate(Session session, TableName table, String schema) throws SQLException {
         return session.value("SELECT t.NUM_ROWS FROM SYS.ALL_TABLES t WHERE t.OWNER = "
-                        + DefinitionSql.string(table.schema().isEmpty() ? schema : table.schema())
+                        + DefinitionSql.string(new DefaultSchema(schema).of(table))
                         + " AND t.TABLE_NAME = " + DefinitionSql.string(table.name()))
                 .map(Long::parseLong)
                 .map(OptionalLong::of)

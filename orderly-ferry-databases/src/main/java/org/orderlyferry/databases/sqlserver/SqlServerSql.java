@@ -12,6 +12,7 @@ import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.databases.dialect.ConnectedSql;
+import org.orderlyferry.databases.dialect.DefaultSchema;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.NamingRules;
@@ -145,7 +146,7 @@ public final class SqlServerSql implements ConnectedSql {
     public OptionalLong estimate(Session session, TableName table, String schema) throws SQLException {
         return session.value("SELECT SUM(p.[rows])" + SqlServerDefinitions.TABLES
                         + " JOIN sys.partitions p ON p.object_id = t.object_id AND p.index_id IN (0, 1) WHERE s.name = "
-                        + DefinitionSql.string(table.schema().isEmpty() ? schema : table.schema()) + " AND t.name = "
+                        + DefinitionSql.string(new DefaultSchema(schema).of(table)) + " AND t.name = "
                         + DefinitionSql.string(table.name()))
                 .map(Long::parseLong)
                 .map(OptionalLong::of)
