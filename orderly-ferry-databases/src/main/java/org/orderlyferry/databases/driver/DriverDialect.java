@@ -20,29 +20,23 @@ import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.problem.UsageException;
 
 /**
- * A system that is known by its driver alone. Unlike those that have packages of their own it isn't registered: one is made
+ * A system that is connected to by a driver which doesn't come along, as that driver tells of it. Unlike those that have packages of their own it isn't registered: one is made
  * for a database, once that was connected to. Immutable, for use by any number of threads.
  */
-public final class DriverDialect implements Dialect {
+public sealed class DriverDialect implements Dialect permits KnownDialect {
 
     private static final String LOST = "08";
 
     private final Optional<Driver> driver;
-    private final Optional<ConnectedSql> known;
     private final DriverTraits traits;
     private final Trial trial;
     private final DriverTypes types;
-    private final DriverReading reading;
-    private final DriverWriting writing;
 
-    private DriverDialect(Optional<Driver> driver, Optional<ConnectedSql> known, DriverTraits traits, Trial trial) {
+    DriverDialect(Optional<Driver> driver, DriverTraits traits, Trial trial) {
         this.driver = driver;
-        this.known = known;
         this.traits = traits;
         this.trial = trial;
         this.types = new DriverTypes(traits.types(), trial.names(), trial.digits());
-        this.reading = new DriverReading(this);
-        this.writing = new DriverWriting(this);
     }
 
     /** A database's connection, with the dialect that was made for it. */
@@ -86,7 +80,9 @@ public final class DriverDialect implements Dialect {
                             + Shift.LEFT_OUT_HOUR.sample()
                             + "; set TZ=UTC in the environment, or -Duser.timezone=UTC for a program of yours");
         }
-        return new DriverDialect(driver, known, traits, trial);
+        return known.isPresent()
+                ? new KnownDialect(driver, known.get(), traits, trial)
+                : new DriverDialect(driver, traits, trial);
     }
 
     /** What to do where there is no driver for an address. */
@@ -107,11 +103,6 @@ public final class DriverDialect implements Dialect {
     @Override
     public String system() {
         return traits.system();
-    }
-
-    /** What is known of the system beyond what its driver tells. */
-    Optional<ConnectedSql> known() {
-        return known;
     }
 
     DriverTraits traits() {
@@ -142,9 +133,6 @@ public final class DriverDialect implements Dialect {
 
     @Override
     public boolean isDenied(SQLException error) {
-        if (known.filter(k -> k.isDenied(error)).isPresent()) {
-            return true;
-        }
         // 42501 and 42502 are said by several systems, 28 by ISO/IEC 9075-2
         String state = error.getSQLState();
         return state != null && (state.startsWith("4250") || state.startsWith("28"));
@@ -164,15 +152,11 @@ public final class DriverDialect implements Dialect {
 
     @Override
     public Catalogue catalogue(Connection connection) {
-        return known.map(k -> k.catalogue(connection, traits.schema()))
-                .orElseGet(() -> new DriverCatalogue(connection, this));
+        return new DriverCatalogue(connection, this);
     }
 
     @Override
     public String quote(String name) {
-        if (known.isPresent()) {
-            return known.get().quote(name);
-        }
         if (traits.quote().isEmpty()) {
             if (!name.matches("[A-Za-z][A-Za-z0-9_]*")) {
                 throw new UsageException(system() + " has no quotes for names, and can't have this one: " + name);
@@ -189,7 +173,7 @@ public final class DriverDialect implements Dialect {
 
     @Override
     public TypeMapping types() {
-        return known.map(ConnectedSql::types).orElse(types);
+        return types;
     }
 
     DriverTypes driverTypes() {
@@ -198,12 +182,12 @@ public final class DriverDialect implements Dialect {
 
     @Override
     public Reading reading() {
-        return reading;
+        return new DriverReading(this);
     }
 
     @Override
     public Writing writing() {
-        return writing;
+        return new DriverWriting(this);
     }
 
     /**

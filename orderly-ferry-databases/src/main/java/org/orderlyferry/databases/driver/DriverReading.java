@@ -8,7 +8,6 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.CellReader;
-import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.OwnTotals;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Session;
@@ -19,14 +18,14 @@ import org.orderlyferry.model.TypeName;
 import org.slf4j.LoggerFactory;
 
 /** How records are read by any driver. */
-final class DriverReading implements Reading {
+class DriverReading implements Reading {
 
     private static final int SERVER_TEXT = 60;
 
     private static final Pattern ALONE =
             Pattern.compile("jdbc:(hsqldb:(file|mem|res):|derby:(?!//)|duckdb:|firebirdsql:embedded:)");
 
-    private final DriverDialect dialect;
+    final DriverDialect dialect;
 
     DriverReading(DriverDialect dialect) {
         this.dialect = dialect;
@@ -45,7 +44,7 @@ final class DriverReading implements Reading {
             LoggerFactory.getLogger(DriverReading.class).debug("{} can't be told to read only", dialect.system(), e);
         }
         DatabaseMetaData data = connection.getMetaData();
-        int level = snapshotLevel(connection);
+        int level = momentLevel(connection);
         if (level != Connection.TRANSACTION_NONE && data.supportsTransactionIsolationLevel(level)) {
             connection.setTransactionIsolation(level);
         }
@@ -55,7 +54,7 @@ final class DriverReading implements Reading {
     @Override
     public Optional<String> severalMoments(Connection connection) throws SQLException {
         DatabaseMetaData data = connection.getMetaData();
-        int level = snapshotLevel(connection);
+        int level = momentLevel(connection);
         boolean one = level != Connection.TRANSACTION_NONE && connection.getTransactionIsolation() == level;
         if (one || ALONE.matcher(String.valueOf(data.getURL())).lookingAt()) {
             return Optional.empty();
@@ -63,25 +62,23 @@ final class DriverReading implements Reading {
         return Optional.of(
                 "each table is of the time at which it is read, since no level of isolation is known here that shows one"
                         + " moment and keeps nobody from writing; let nobody write meanwhile"
-                        + dialect.known().map(ConnectedSql::momentAdvice).orElse(""));
+                        + momentAdvice());
     }
 
     /** The level of isolation that is one moment without locks; TRANSACTION_NONE where none is known to be. */
-    private int snapshotLevel(Connection connection) throws SQLException {
-        if (dialect.known().isPresent()) {
-            return dialect.known().get().momentLevel(connection);
-        }
+    int momentLevel(Connection connection) throws SQLException {
         return dialect.system().startsWith("Firebird")
                 ? Connection.TRANSACTION_REPEATABLE_READ
                 : Connection.TRANSACTION_NONE;
     }
 
+    /** What lets a database have such a level; as the end of a sentence. */
+    String momentAdvice() {
+        return "";
+    }
+
     @Override
     public String selected(ColumnDefinition column) {
-        Optional<String> known = dialect.known().flatMap(k -> k.selected(column));
-        if (known.isPresent()) {
-            return known.get();
-        }
         String name = dialect.quote(column.name());
         if (column.type().name() == TypeName.XML && dialect.system().equals("Apache Derby")) {
             // ISO/IEC 9075-14: it hands out no value of this type but as a text that it is asked for
@@ -101,45 +98,13 @@ final class DriverReading implements Reading {
 
     @Override
     public OptionalLong estimate(Session session, TableName table) throws SQLException {
-        return dialect.known().isPresent()
-                ? dialect.known()
-                        .get()
-                        .estimate(session, table, dialect.traits().schema())
-                : OptionalLong.empty();
-    }
-
-    @Override
-    public String counting() {
-        return dialect.known().map(ConnectedSql::counting).orElseGet(Reading.super::counting);
+        return OptionalLong.empty();
     }
 
     /** ISO/IEC 9075-2 has it so. */
     @Override
     public String oneAfter(long rows) {
         return " OFFSET " + rows + " ROWS FETCH NEXT 1 ROWS ONLY";
-    }
-
-    /**
-     * By one connection, so that what was read before a kill needn't be read again. Texts are left out: what is written as a
-     * constant may be compared by other rules than the column's values are sorted by.
-     */
-    @Override
-    public boolean canCut(ColumnDefinition column) {
-        boolean byWorth =
-                switch (column.type().name()) {
-                    case SMALLINT, INTEGER, BIGINT, DECIMAL, DATE, TIMESTAMP -> true;
-                    default -> false;
-                };
-        return byWorth
-                && dialect.known().isPresent()
-                && dialect.known().get().selected(column).isEmpty();
-    }
-
-    @Override
-    public String literal(ColumnDefinition column, String value) {
-        return dialect.known().isPresent() && DriverCells.isTimed(column.type().name())
-                ? dialect.known().get().scripting().literal(column, value)
-                : Reading.super.literal(column, value);
     }
 
     /** A system's own SQL is known too little of to be asked for more than a count. */

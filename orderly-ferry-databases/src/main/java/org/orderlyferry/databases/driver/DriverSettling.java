@@ -4,14 +4,12 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.Deed;
 import org.orderlyferry.databases.dialect.DefinitionSql;
-import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.model.CheckConstraint;
@@ -27,12 +25,12 @@ import org.orderlyferry.problem.UsageException;
  * How tables take their places by what most systems have: tables are renamed with nothing but their primary key, and get
  * their other rules under their names.
  */
-final class DriverSettling implements Settling {
+class DriverSettling implements Settling {
 
     /** What stands behind the name of a rule whose old table has it until the load has ended. */
     private static final String AGAIN = "_2";
 
-    private final DriverDialect dialect;
+    final DriverDialect dialect;
     private final DefinitionSql sql;
 
     DriverSettling(DriverDialect dialect) {
@@ -56,10 +54,7 @@ final class DriverSettling implements Settling {
     }
 
     /** ISO/IEC 9075-2 has no statement for it. */
-    private String renaming(TableName from, TableName to) {
-        if (dialect.known().isPresent()) {
-            return dialect.known().get().renaming(from, to.name());
-        }
+    String renaming(TableName from, TableName to) {
         String system = dialect.system();
         if (system.equals("Apache Derby") || system.startsWith("DB2")) {
             return "RENAME TABLE " + dialect.quote(from) + " TO " + dialect.quote(to.name());
@@ -116,13 +111,21 @@ final class DriverSettling implements Settling {
                         .toList())
                 .checks(List.of())
                 .build();
-        return dialect.known().map(k -> k.defining().keyStatements(table)).orElseGet(() -> sql.keysAndIndexes(table));
+        return keys(table);
+    }
+
+    List<String> keys(TableDefinition table) {
+        return sql.keysAndIndexes(table);
+    }
+
+    private String unique(String name, Arrival arrival, Set<String> taken) {
+        boolean told = tellsUniqueKeys() || arrival.there().isEmpty();
+        return !told ? "" : name.isEmpty() ? name : free(name, taken);
     }
 
     /** No driver tells what unique keys of the old table are called: the system finds a name for the new one. */
-    private String unique(String name, Arrival arrival, Set<String> taken) {
-        boolean told = dialect.known().isPresent() || arrival.there().isEmpty();
-        return !told ? "" : name.isEmpty() ? name : free(name, taken);
+    boolean tellsUniqueKeys() {
+        return false;
     }
 
     private static Step rule(Arrival arrival, String name, String adding) {
@@ -216,43 +219,6 @@ final class DriverSettling implements Settling {
             }
             session.connection().rollback();
         }
-    }
-
-    @Override
-    public Optional<String> withoutTransactions(Session session, TableName there) throws SQLException {
-        return dialect.known().isEmpty()
-                ? Optional.empty()
-                : dialect.known().get().refusing(session.catalogue().define(there));
-    }
-
-    @Override
-    public long insert(Session session, Arrival arrival, List<String> columns, String where) throws SQLException {
-        if (dialect.known().isEmpty()) {
-            return Settling.super.insert(session, arrival, columns, where);
-        }
-        Scripting scripting = dialect.known().get().scripting();
-        TableDefinition into = arrival.table().toBuilder().name(arrival.name()).build();
-        boolean counted = into.columns().stream().anyMatch(c -> c.identity().isPresent() && columns.contains(c.name()));
-        for (String statement : counted ? scripting.beforeRecords(into) : List.<String>of()) {
-            session.execute(statement);
-        }
-        long inserted = Settling.super.insert(session, arrival, columns, where);
-        for (String statement : counted ? scripting.afterRecords(into) : List.<String>of()) {
-            session.execute(statement);
-        }
-        return inserted;
-    }
-
-    @Override
-    public String update(Session session, Arrival arrival, String keys, String differ, List<ColumnDefinition> set) {
-        return dialect.known()
-                .map(k -> k.update(
-                        arrival.name(),
-                        arrival.loaded(),
-                        keys,
-                        differ,
-                        set.stream().map(ColumnDefinition::name).toList()))
-                .orElseGet(() -> Settling.super.update(session, arrival, keys, differ, set));
     }
 
     /** Where the system wasn't found to tell, its own equality has to do. */

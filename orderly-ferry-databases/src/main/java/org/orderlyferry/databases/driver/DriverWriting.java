@@ -12,7 +12,6 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.CellBinder;
-import org.orderlyferry.databases.dialect.DefaultSchema;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
@@ -32,9 +31,9 @@ import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.RecordWriter;
 
 /** How tables and records are put into a system by its driver alone: ISO SQL and prepared batches. */
-final class DriverWriting implements Writing {
+class DriverWriting implements Writing {
 
-    private final DriverDialect dialect;
+    final DriverDialect dialect;
     private final DefinitionSql sql;
 
     DriverWriting(DriverDialect dialect) {
@@ -44,18 +43,11 @@ final class DriverWriting implements Writing {
 
     @Override
     public Adapting adapting(LoadNotes notes) {
-        return dialect.known().map(k -> k.adapting(notes)).orElseGet(() -> new DriverAdapting(dialect, notes));
+        return new DriverAdapting(dialect, notes);
     }
 
     @Override
     public ValueLimit limit(TableName table, ColumnDefinition column, LoadNotes notes) {
-        ValueLimit tried = tried(table, column, notes);
-        return dialect.known()
-                .map(k -> k.defining().limit(table, column, notes).and(tried))
-                .orElse(tried);
-    }
-
-    private ValueLimit tried(TableName table, ColumnDefinition column, LoadNotes notes) {
         TypeName type = column.type().name();
         Set<Lost> lost = dialect.trial().lost();
         if (type.isText() || type == TypeName.JSON || type == TypeName.XML || type == TypeName.INTERVAL) {
@@ -79,12 +71,7 @@ final class DriverWriting implements Writing {
         List<ColumnDefinition> columns =
                 into.columns().stream().filter(c -> c.generation().isEmpty()).toList();
         String names = sql.names(columns.stream().map(ColumnDefinition::name).toList());
-        List<String> before =
-                dialect.known().map(k -> k.scripting().beforeRecords(into)).orElse(List.of());
-        for (String statement : before) {
-            session.execute(statement);
-        }
-        RecordWriter writer = new BatchWriter(
+        return new BatchWriter(
                 session,
                 "INSERT INTO " + dialect.quote(into.name()) + " (" + names + ") VALUES ("
                         + columns.stream().map(c -> "?").collect(Collectors.joining(", ")) + ")",
@@ -93,33 +80,18 @@ final class DriverWriting implements Writing {
                 true,
                 c -> binder(c.type()),
                 c -> nullCode(c.type()));
-        return before.isEmpty()
-                ? writer
-                : new SurroundedWriter(
-                        writer, session, dialect.known().get().scripting().afterRecords(into), shown);
     }
 
-    private CellBinder binder(LogicalType type) {
-        return dialect.known()
-                .flatMap(k -> k.binder(type))
-                .orElseGet(() -> DriverCells.binder(type, dialect.trial().binding(type.name())));
+    CellBinder binder(LogicalType type) {
+        return DriverCells.binder(type, dialect.trial().binding(type.name()));
     }
 
-    private int nullCode(LogicalType type) {
-        int usual = DriverCells.code(type);
-        return dialect.known().map(k -> k.nullCode(type, usual)).orElse(usual);
+    int nullCode(LogicalType type) {
+        return DriverCells.code(type);
     }
 
     @Override
     public List<String> createStatements(TableDefinition table) {
-        if (dialect.known().isPresent()) {
-            String schema = new DefaultSchema(dialect.traits().schema()).of(table.name());
-            TableName whole = new TableName(schema, table.name().name());
-            return dialect.known()
-                    .get()
-                    .defining()
-                    .createStatements(table.toBuilder().name(whole).build());
-        }
         List<String> parts = new ArrayList<>();
         table.columns().forEach(c -> parts.add(column(c)));
         table.primaryKey().ifPresent(key -> parts.add(sql.primaryKey(key)));
@@ -175,22 +147,7 @@ final class DriverWriting implements Writing {
 
     @Override
     public List<String> counterStatements(Session session, TableDefinition table) throws SQLException {
-        if (dialect.known().isPresent()) {
-            List<String> statements = new ArrayList<>();
-            for (ColumnDefinition column : table.columns()) {
-                if (column.identity().isPresent()) {
-                    long next = IdentityRestart.next(session, table, column);
-                    statements.addAll(dialect.known().get().scripting().counter(table, column, next));
-                }
-            }
-            return statements;
-        }
         return IdentityRestart.statements(session, table);
-    }
-
-    @Override
-    public boolean referencesNeedOneType() {
-        return dialect.known().map(k -> k.defining().referencesNeedOneType()).orElse(false);
     }
 
     @Override
@@ -213,7 +170,7 @@ final class DriverWriting implements Writing {
 
     @Override
     public String lengthOf(String text) {
-        return dialect.known().map(k -> k.lengthOf(text)).orElse("{fn LENGTH(" + text + ")}");
+        return "{fn LENGTH(" + text + ")}";
     }
 
     /** TRUNCATE isn't everywhere. */

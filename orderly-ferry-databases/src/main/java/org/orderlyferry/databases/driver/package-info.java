@@ -1,4 +1,7 @@
-/** Systems that have no package of their own here: all that is known of them is what their JDBC driver says. */
+/**
+ * Systems that are connected to by a JDBC driver which doesn't come along. What begins with Driver goes by what that driver
+ * says, and with Known by what a {@link org.orderlyferry.databases.dialect.ConnectedSql} knows of its system beyond that.
+ */
 @API(status = API.Status.INTERNAL)
 package org.orderlyferry.databases.driver;
 
