@@ -20,6 +20,9 @@ final class Notes {
     /** How many names a person may look through; machines have them all. */
     private static final int NAMES = 50;
 
+    /** How many characters are shown of one: expressions can be of any length, and --json has all of them. */
+    private static final int LONGEST = 1_000;
+
     private final List<String> first = new ArrayList<>();
     private final List<String> names = new ArrayList<>();
 
@@ -56,9 +59,17 @@ final class Notes {
 
     private void add(Object thing) {
         if (first.size() < MANY) {
-            first.add(thing.toString());
+            first.add(shortened(thing.toString()));
         }
         names.add(name(thing));
+    }
+
+    private static String shortened(String text) {
+        return text.length() <= LONGEST
+                ? text
+                : text.substring(0, text.offsetByCodePoints(0, LONGEST / 2)) + " … and "
+                        + Amounts.count(text.codePointCount(0, text.length()) - LONGEST / 2)
+                        + " characters more; --json has all of it";
     }
 
     private void show(Console console) {

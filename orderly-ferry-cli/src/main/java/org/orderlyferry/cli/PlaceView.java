@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
 import org.orderlyferry.exportset.ExportSet;
+import org.orderlyferry.file.FileTables;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -32,7 +33,12 @@ record PlaceView(
     private static final int MOST_LISTED = 30;
 
     /** One table. */
-    record Line(TableDefinition table, long rows, OptionalLong bytes) {
+    record Line(TableDefinition table, long rows, long broken, OptionalLong bytes) {
+        /** Whether there is nothing that a person could miss. */
+        boolean isEmpty() {
+            return rows == 0 && broken == 0;
+        }
+
         String primaryKey() {
             return table.primaryKey().map(k -> String.join(", ", k.columns())).orElse("–");
         }
@@ -55,10 +61,16 @@ record PlaceView(
     static PlaceView of(Place place, List<String> patterns, TableOrder order) {
         List<Line> lines = new ArrayList<>();
         List<FailedTable> denied = new ArrayList<>();
+        List<Finding> notices = new ArrayList<>();
         for (TableName name : TableChoice.of(place, patterns)) {
             try {
-                long rows = place.keptTally(name).map(t -> t.rows()).orElseGet(() -> place.count(name));
-                lines.add(new Line(place.define(name), rows, place.bytes(name)));
+                BrokenRecords broken = new BrokenRecords(name);
+                long rows = place.keptTally(name)
+                        .map(t -> t.rows())
+                        .orElseGet(() ->
+                                place instanceof FileTables files ? files.count(name, broken) : place.count(name));
+                lines.add(new Line(place.define(name), rows, broken.count(), place.bytes(name)));
+                notices.addAll(broken.findings());
             } catch (PlaceException e) {
                 if (!e.isDenied()) {
                     throw e;
@@ -68,6 +80,7 @@ record PlaceView(
         }
         List<TableName> names = lines.stream().map(l -> l.table().name()).toList();
         lines.sort(order.order());
+        notices.addAll(0, place.notices(names));
         return new PlaceView(
                 place.address(),
                 place.system(),
@@ -75,7 +88,7 @@ record PlaceView(
                 denied,
                 place.databases(),
                 patterns.isEmpty() ? place.leftBehind() : place.leftBehind(names),
-                place.notices(names),
+                notices,
                 place instanceof ExportSet set ? set.changes() : List.of());
     }
 
@@ -86,7 +99,7 @@ record PlaceView(
      */
     void show(Console console, boolean all) {
         boolean fold = !all && lines.size() > MOST_LISTED;
-        long folded = fold ? lines.stream().filter(l -> l.rows() == 0).count() : 0;
+        long folded = fold ? lines.stream().filter(Line::isEmpty).count() : 0;
         long rows = lines.stream().mapToLong(Line::rows).sum();
         boolean sized = lines.stream().anyMatch(l -> l.bytes().isPresent());
         String bytes = sized
@@ -107,7 +120,7 @@ record PlaceView(
                 .left("primary key")
                 .left("refers to");
         for (Line line : lines) {
-            if (fold && line.rows() == 0) {
+            if (fold && line.isEmpty()) {
                 continue;
             }
             table.row(
@@ -140,6 +153,9 @@ record PlaceView(
             ObjectNode node = tables.addObject();
             node.put("table", line.table().name().toString());
             node.put("rows", line.rows());
+            if (line.broken() > 0) {
+                node.put("broken", line.broken());
+            }
             line.bytes().ifPresent(b -> node.put("bytes", b));
             node.put("columns", line.table().columns().size());
             ArrayNode key = node.putArray("primaryKey");

@@ -8,12 +8,15 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Base64;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.TableDefinition;
@@ -265,6 +268,95 @@ class HandWrittenScriptsTest {
                 CREATE TABLE bed (a GROWTH, b "Tone", c public.growth);
                 """)) {
             assertThat(bed(place).columns()).allMatch(c -> c.enumeration().isPresent());
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            quoteCharacter = '~',
+            value = {
+                "postgresql, ~decode('00ff5C', 'hex')~, 00ff5c",
+                "postgresql, ~decode('AP9c', 'base64')~, 00ff5c",
+                "postgresql, ~'\\x00ff5c'~, 00ff5c",
+                // its older form, and that of its older servers' dumps
+                "postgresql, ~'a\\000\\377\\\\'~, 6100ff5c",
+                "postgresql, ~E'a\\\\000'~, 6100",
+                "mariadb, UNHEX('00ff5C'), 00ff5c",
+                "mariadb, FROM_BASE64('AP9c'), 00ff5c",
+                // what begins so elsewhere is what it says
+                "mariadb, ~'\\\\x41'~, 5c783431",
+                "sqlite, ~'\\x41'~, 5c783431",
+                "oracle, HEXTORAW('00ff5C'), 00ff5c"
+            })
+    void bytesAreReadFromWhatEachSystemHasForThem(String dialect, String written, String bytes) throws Exception {
+        String type = dialect.equals("postgresql") ? "bytea" : dialect.equals("oracle") ? "RAW(9)" : "blob";
+        try (Place place =
+                script(dialect, "CREATE TABLE bed (scan " + type + ");\nINSERT INTO bed VALUES (" + written + ");")) {
+            assertThat(Contents.of(
+                            place.read(Slice.whole(place.define(place.tables().get(0))))))
+                    .containsExactly(List.of(
+                            Base64.getEncoder().encodeToString(HexFormat.of().parseHex(bytes))));
+        }
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "decode('0g', 'hex')",
+                "decode('00', 'escape')",
+                "decode('00')",
+                "'a\\9'",
+                "'\\x0'",
+                "'\\'",
+                "'\\400'"
+            })
+    void whatIsNoBytesIsRefused(String written) throws Exception {
+        try (Place place =
+                script("postgresql", "CREATE TABLE bed (scan bytea);\nINSERT INTO bed VALUES (" + written + ");")) {
+            assertThatThrownBy(() -> Contents.of(place.read(Slice.whole(bed(place)))))
+                    .hasMessageContaining("line 2");
+        }
+    }
+
+    /** A person who looks at all tables sees that one isn't empty, but can't be read. */
+    @Test
+    void anOverviewTellsOfRecordsThatCantBeTaken() throws Exception {
+        StringBuilder sql = new StringBuilder();
+        for (int i = 10; i < 50; i++) {
+            sql.append("CREATE TABLE bed").append(i).append(" (id int);\n");
+        }
+        Path file = Files.writeString(
+                folder.resolve("garden.sql"),
+                sql
+                        + "INSERT INTO bed11 VALUES (1), (soil(2)), (3);\nINSERT INTO bed12 VALUES (soil(4)), (soil(5));\n");
+        Ferry look = Ferry.run("look", file, "--setting", "dialect=h2");
+        assertThat(look.code()).isZero();
+        assertThat(look.out())
+                .containsPattern("BED11 +2 ")
+                .contains("a record can't be taken as it is")
+                .containsPattern("BED12 +0 ")
+                .contains("2 records can't be taken as they are, the first: ")
+                .contains("line 42")
+                .contains("SOIL")
+                .contains("38 tables are empty");
+        Ferry json = Ferry.run("look", file, "--setting", "dialect=h2", "--json");
+        assertThat(json.out()).contains("\"broken\" : 2");
+    }
+
+    /** A statement's head may be long, and is read without a stack that grows by it. */
+    @ParameterizedTest
+    @CsvSource({"postgresql, ~", "h2, ~", "sqlite, ~", "sqlserver, ]", "mariadb, `"})
+    void aNameOfAnyLengthIsRead(String dialect, String end) throws Exception {
+        String quote = end.equals("~") ? "\"" : end;
+        String open = quote.equals("]") ? "[" : quote;
+        String name = ("moss " + quote + quote).repeat(6_000);
+        try (Place place = script(
+                dialect,
+                "CREATE TABLE " + open + name + quote + " (id int);\nINSERT INTO " + open + name + quote
+                        + " VALUES (1);\n")) {
+            TableName table = place.tables().get(0);
+            assertThat(table.name()).isEqualTo(name.replace(quote + quote, quote));
+            assertThat(place.count(table)).isEqualTo(1);
         }
     }
 }

@@ -86,4 +86,39 @@ class NotesTest {
                 .filteredOn(t -> t.startsWith("has no definitions"))
                 .hasSize(60);
     }
+
+    /** An expression can be of any length; what a person reads can't. */
+    @Test
+    void aLongOneIsShortened() throws Exception {
+        Path script = Files.writeString(
+                folder.resolve("garden.sql"),
+                "CREATE TABLE bed (id int, CHECK (soil(id, '" + "🌱 moss, ".repeat(5_000) + "')));\n");
+        Object[] load = {"load", script, folder.resolve("a.sqlite"), "--setting", "dialect=postgresql"};
+        Ferry shown = Ferry.run(load);
+        assertThat(shown.out()).contains("🌱 moss, ").contains("characters more; --json has all of it");
+        assertThat(shown.out().length()).isLessThan(3_000);
+        Ferry json = Ferry.run("load", script, folder.resolve("b.sqlite"), "--setting", "dialect=postgresql", "--json");
+        assertThat(json.out().length()).isGreaterThan(45_000);
+    }
+
+    /** What is told of a file says nothing of a database, and isn't passed over. */
+    @Test
+    void aFilesFormIsOfNoUseForADatabase() throws Exception {
+        tables(1);
+        load();
+        for (String option : List.of("--delimiter=;", "--setting=dialect=oracle", "--definitions=a.json")) {
+            Ferry look = Ferry.run("look", folder.resolve("h.sqlite"), option);
+            assertThat(look.code()).as(look.out()).isEqualTo(2);
+            assertThat(look.err())
+                    .contains("what is told about a file's form (")
+                    .contains("h.sqlite, which is a database");
+        }
+        assertThat(Ferry.run("load", folder.resolve("h.sqlite"), folder.resolve("i.sqlite"), "--encoding=UTF-8")
+                        .code())
+                .isEqualTo(2);
+        assertThat(folder.resolve("i.sqlite")).doesNotExist();
+        assertThat(Ferry.run("load", files, "jdbc:sqlite:" + folder.resolve("k.sqlite"), "--encoding=UTF-8")
+                        .code())
+                .isZero();
+    }
 }

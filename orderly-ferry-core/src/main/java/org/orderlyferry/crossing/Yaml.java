@@ -7,7 +7,7 @@ import java.util.regex.Pattern;
 /** How texts stand in a YAML file, so that every reader takes them for the texts that they are. */
 final class Yaml {
 
-    private static final Pattern PLAIN = Pattern.compile("[A-Za-z_][A-Za-z0-9_./()+*=-]*( [A-Za-z0-9_./()+*=-]+)*");
+    private static final Pattern PLAIN = Pattern.compile("[A-Za-z_][A-Za-z0-9_./()+*=-]*(?: [A-Za-z0-9_./()+*=-]+)*+");
     private static final Set<String> OTHERWISE = Set.of("true", "false", "yes", "no", "on", "off", "null", "y", "n");
 
     private Yaml() {}

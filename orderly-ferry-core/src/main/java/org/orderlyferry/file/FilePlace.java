@@ -154,9 +154,14 @@ final class FilePlace implements FileTables {
 
     @Override
     public long count(TableName name) {
+        return count(name, Rejects.UNHEARD);
+    }
+
+    @Override
+    public long count(TableName name, Rejects hears) {
         long rows = 0;
         RecordBatch batch = new RecordBatch();
-        try (RecordReader reader = raw(name, Rejects.UNHEARD)) {
+        try (RecordReader reader = raw(name, hears)) {
             while (reader.read(batch)) {
                 rows += batch.rows();
             }

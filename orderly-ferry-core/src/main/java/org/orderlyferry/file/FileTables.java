@@ -7,6 +7,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.profile.Proposal;
 import org.orderlyferry.profile.TableProfile;
+import org.orderlyferry.record.Rejects;
 
 /** A place made of files, which may have no definitions of their own. */
 @NullMarked
@@ -17,6 +18,13 @@ public interface FileTables extends Place {
 
     /** The name of a description that is used although nobody named it: it merely lies beside a file. */
     Optional<String> besideDescription();
+
+    /**
+     * How many records of a table can be taken, counted now.
+     *
+     * @param hears of the others; {@link #count(TableName)} counts them as little, and tells nobody
+     */
+    long count(TableName table, Rejects hears);
 
     /** Whether a table's definitions are only proposed from its values. */
     boolean isProposed(TableName table);

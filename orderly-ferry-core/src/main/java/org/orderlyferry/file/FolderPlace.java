@@ -122,6 +122,11 @@ final class FolderPlace implements FileTables {
     }
 
     @Override
+    public long count(TableName table, Rejects hears) {
+        return file(table).count(table, hears);
+    }
+
+    @Override
     public long estimate(TableName table) {
         return file(table).estimate(table);
     }

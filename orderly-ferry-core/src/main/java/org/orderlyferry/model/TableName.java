@@ -12,7 +12,7 @@ import java.util.regex.Pattern;
  */
 public record TableName(String schema, String name) implements Comparable<TableName> {
 
-    private static final String PART = "(\"(?:[^\"]|\"\")+\"|[^.\"]+)";
+    private static final String PART = "(\"(?:[^\"]++|\"\")++\"|[^.\"]+)";
     private static final Pattern TEXT = Pattern.compile("(?:" + PART + "\\.)?" + PART, Pattern.DOTALL);
 
     public TableName {

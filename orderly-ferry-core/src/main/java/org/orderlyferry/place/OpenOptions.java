@@ -1,10 +1,14 @@
 package org.orderlyferry.place;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
+import java.util.TreeSet;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.Proposing;
 import org.orderlyferry.format.csv.CsvDialect;
+import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.Rejects;
 
 /** How to open places. Immutable. */
@@ -93,6 +97,22 @@ public final class OpenOptions {
     /** Which state a place is to show, as {@link Place#moment()} of another process has given it; empty for the one that is there. */
     public Optional<String> moment() {
         return moment;
+    }
+
+    /**
+     * To be called for a place that is no file.
+     *
+     * @param what it is, as {@code a database}
+     * @throws UsageException if something is told about a file's form, which would be passed over there
+     */
+    public void mustBeOfNoFile(PlaceAddress address, String what) {
+        List<String> told = new ArrayList<>(new TreeSet<>(files.values().keySet()));
+        format.ifPresent(f -> told.add("format"));
+        definitions.ifPresent(d -> told.add("definitions"));
+        if (!told.isEmpty()) {
+            throw new UsageException("what is told about a file's form (" + String.join(", ", told)
+                    + ") is of no use for " + address + ", which is " + what);
+        }
     }
 
     /** Options while they are being told. Not safe for use by several threads. */

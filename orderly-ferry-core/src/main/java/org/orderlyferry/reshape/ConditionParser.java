@@ -19,7 +19,7 @@ import org.orderlyferry.record.text.LikePattern;
 final class ConditionParser {
 
     private static final Pattern TOKEN = Pattern.compile(
-            "\\s*(?:(\"(?:[^\"]|\"\")+\")|('(?:[^']|'')*')|(-?\\d+(?:\\.\\d+)?)|(<>|<=|>=|!=|[=<>(),])|([\\p{L}_][\\p{L}\\p{N}_.$]*))");
+            "\\s*(?:(\"(?:[^\"]++|\"\")++\")|('(?:[^']++|'')*+')|(-?\\d+(?:\\.\\d+)?)|(<>|<=|>=|!=|[=<>(),])|([\\p{L}_][\\p{L}\\p{N}_.$]*))");
 
     /** Each may stand inside of the one before it. */
     private static final int MOST_PARTS = 500;

@@ -47,4 +47,11 @@ class FreeNamesTest {
                         .reduce((one, other) -> other))
                 .contains("column 1000000");
     }
+
+    /** What names a table may come from a file. */
+    @Test
+    void aNameOfAnyLengthIsReadAsItWasWritten() {
+        TableName name = new TableName("a.b", "bed \"x\" ".repeat(50_000));
+        assertThat(TableName.parse(name.text())).isEqualTo(name);
+    }
 }

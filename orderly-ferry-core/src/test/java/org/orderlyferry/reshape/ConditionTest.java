@@ -164,6 +164,11 @@ class ConditionTest {
         }
         String many = "number IN (0" + ", 1".repeat(20_000) + ")";
         assertThat(holds(many, "number", "1")).isTrue();
+        String longText = "it''s ".repeat(50_000);
+        assertThat(holds("text = '" + longText + "'", "text", longText.replace("''", "'")))
+                .isTrue();
+        assertThatThrownBy(() -> ConditionParser.parse("\"" + "bed\"\"".repeat(50_000) + "\" = 1", SHEET))
+                .isInstanceOf(UsageException.class);
     }
 
     /** Whatever holds is kept by whoever leaves records out. */

@@ -54,10 +54,11 @@ public interface ConnectedSql extends SystemSql {
         return "";
     }
 
-    /** How definitions are brought to what later loads can go on with; as in scripts where nothing else is said. */
-    default Adapting adapting(LoadNotes notes) {
-        return defining().adapting(notes);
-    }
+    /**
+     * How definitions are brought to what the system holds, where statements go through no shell and later loads go on with
+     * what is made.
+     */
+    Adapting adapting(LoadNotes notes);
 
     /** Whether an error means that the user lacks a right, where the driver says so by a number of the system's alone. */
     boolean isDenied(SQLException error);

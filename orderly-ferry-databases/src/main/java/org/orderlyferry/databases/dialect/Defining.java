@@ -25,8 +25,8 @@ public interface Defining {
     /** Statements for one table's keys and indexes, after its records are there. */
     List<String> keyStatements(TableDefinition table);
 
-    /** Whether a reference's columns need the very type of those that they refer to. */
-    default boolean referencesNeedOneType() {
-        return false;
+    /** Whether a column of a reference can be of the type that it has, given that of the column that it refers to. */
+    default boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
+        return true;
     }
 }

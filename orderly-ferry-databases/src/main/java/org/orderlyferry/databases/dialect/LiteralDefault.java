@@ -40,7 +40,7 @@ public final class LiteralDefault {
 
     private static Optional<ColumnDefault> number(SqlToken first, SqlToken last, boolean alone, LogicalType type) {
         String digits = last.text();
-        if (alone && type.name().isBinary() && digits.matches("0[xX](\\p{XDigit}{2})*")) {
+        if (alone && type.name().isBinary() && digits.matches("0[xX](?:\\p{XDigit}{2})*+")) {
             byte[] bytes = HexFormat.of().parseHex(digits.substring(2));
             return Optional.of(new ColumnDefault.Literal(Base64.getEncoder().encodeToString(bytes)));
         }

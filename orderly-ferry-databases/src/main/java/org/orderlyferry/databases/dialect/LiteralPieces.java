@@ -55,11 +55,4 @@ public record LiteralPieces(int longest, String never, UnaryOperator<String> pie
     private static boolean isControl(int c) {
         return c < ' ' || c == 0x7F;
     }
-
-    /** A text where no expression can stand: its control characters become blanks. */
-    public static String blanked(String text) {
-        StringBuilder plain = new StringBuilder();
-        text.chars().forEach(c -> plain.append(c < ' ' ? ' ' : (char) c));
-        return plain.toString();
-    }
 }

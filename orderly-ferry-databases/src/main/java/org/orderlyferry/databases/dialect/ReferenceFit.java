@@ -1,79 +1,61 @@
 package org.orderlyferry.databases.dialect;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiPredicate;
 import java.util.function.Function;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.fit.TypeFit;
 
-/** Gives columns that refer to others the type of these, in systems that need it. */
+/**
+ * Gives columns that refer to others the type of these, where the system needs it; a reference that can't be made so is left
+ * behind, by name, before anything moves.
+ */
 @API(status = API.Status.INTERNAL)
 public final class ReferenceFit {
 
+    private final BiPredicate<ColumnDefinition, ColumnDefinition> canRefer;
     private final LoadNotes notes;
-    private final Function<TableName, Optional<TableDefinition>> targets;
-    private boolean changed;
-    /** Whether types stay as they are from now on. */
-    private boolean settled;
 
-    private ReferenceFit(LoadNotes notes, Function<TableName, Optional<TableDefinition>> targets) {
+    /**
+     * By what a system takes.
+     *
+     * @param canRefer whether a column can refer to another one, as both are
+     */
+    public ReferenceFit(BiPredicate<ColumnDefinition, ColumnDefinition> canRefer, LoadNotes notes) {
+        this.canRefer = canRefer;
         this.notes = notes;
-        this.targets = targets;
-    }
-
-    /** Follows all references among tables, also along chains of them; a circle may have no types that fit all around. */
-    public static void unite(Map<TableName, TableDefinition> tables, LoadNotes notes) {
-        unite(tables, notes, name -> Optional.empty());
     }
 
     /**
-     * Follows all references.
+     * Follows all references, also along chains of them; a circle may have no types that fit all around.
      *
      * @param tables by whatever name; each is replaced by one whose columns fit
      * @param others finds tables that are there and stay as they are
      */
-    public static void unite(
-            Map<TableName, TableDefinition> tables,
-            LoadNotes notes,
-            Function<TableName, Optional<TableDefinition>> others) {
-        ReferenceFit fit = new ReferenceFit(notes, name -> tables.values().stream()
-                .filter(t -> t.name().equals(name))
-                .findFirst()
-                .or(() -> others.apply(name)));
-        fit.changed = true;
-        for (int round = 0; fit.changed && round <= tables.size(); round++) {
-            fit.changed = false;
-            fit.settled = round == tables.size();
-            tables.replaceAll((name, table) -> fit.united(table));
+    public void unite(Map<TableName, TableDefinition> tables, Function<TableName, Optional<TableDefinition>> others) {
+        // by name, since a load has thousands of them; names of the moment, since each may be replaced by another
+        Map<TableName, TableName> sources = new HashMap<>();
+        tables.forEach((source, table) -> sources.put(table.name(), source));
+        boolean changed = true;
+        for (int round = 0; changed && round <= tables.size(); round++) {
+            Round one = new Round(
+                    name -> sources.containsKey(name) ? Optional.of(tables.get(sources.get(name))) : others.apply(name),
+                    // types stay as they are from now on
+                    round == tables.size());
+            tables.replaceAll((name, table) -> one.united(table));
+            changed = one.changed;
         }
-    }
-
-    private TableDefinition united(TableDefinition whole) {
-        TableDefinition table = whole;
-        List<ForeignKey> kept = new ArrayList<>();
-        for (ForeignKey key : whole.foreignKeys()) {
-            TableDefinition now = table;
-            Optional<TableDefinition> target =
-                    key.target().equals(whole.name()) ? Optional.of(now) : targets.apply(key.target());
-            Optional<TableDefinition> fitted = target.flatMap(t -> fitted(now, key, t));
-            if (target.isPresent() && fitted.isEmpty()) {
-                notes.leftBehind(
-                        "foreign key",
-                        table.name() + "." + key.shown(),
-                        "its columns are of other types than those of " + key.target() + " that they refer to");
-            } else {
-                table = fitted.orElse(table);
-                kept.add(key);
-            }
-        }
-        return table.toBuilder().foreignKeys(kept).build();
     }
 
     /** Whether two types are one for the system, whatever words were chosen for it. */
@@ -85,34 +67,87 @@ public final class ReferenceFit {
                                 == other.sourceType().contains("unsigned");
     }
 
-    /** The table with the types that a reference needs; nothing where they can't hold the values. */
-    private Optional<TableDefinition> fitted(TableDefinition table, ForeignKey key, TableDefinition target) {
-        List<ColumnDefinition> columns = new ArrayList<>(table.columns());
-        for (int i = 0; i < key.columns().size(); i++) {
-            int at = table.columnNames().indexOf(key.columns().get(i));
-            ColumnDefinition mine = columns.get(at);
-            Optional<ColumnDefinition> its = target.column(key.targetColumns().get(i));
-            if (its.isEmpty() || isSame(mine, its.get())) {
-                continue;
-            }
-            if (settled || TypeFit.of(mine.type(), its.get().type()) != TypeFit.ALWAYS) {
-                return Optional.empty();
-            }
-            notes.finding(
-                    FindingCode.TYPE_CHANGED,
-                    table.name(),
-                    mine.name(),
-                    "becomes " + its.get().sourceType() + " instead of " + mine.sourceType() + ", like " + target.name()
-                            + "." + its.get().name() + ", which it refers to");
-            changed = true;
-            columns.set(
-                    at,
-                    mine.withType(its.get().type()).toBuilder()
-                            .sourceType(its.get().sourceType())
-                            // what refers to one of these texts is one of them
-                            .enumeration(its.get().enumeration())
-                            .build());
+    /** Whether values of two types can be the same ones: both numbers, both texts, both moments, or of one type. */
+    public static boolean isOfOneKind(LogicalType one, LogicalType other) {
+        return one.equals(other) || kind(one.name()) == kind(other.name());
+    }
+
+    /** One type for all of its kind. */
+    private static TypeName kind(TypeName name) {
+        return switch (name) {
+            case SMALLINT, INTEGER, BIGINT, DECIMAL, REAL, DOUBLE -> TypeName.DECIMAL;
+            case CHARACTER, VARCHAR, CLOB -> TypeName.CLOB;
+            case BINARY, VARBINARY, BLOB -> TypeName.BLOB;
+            case DATE, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE -> TypeName.TIMESTAMP;
+            default -> name;
+        };
+    }
+
+    /** Goes once through all tables. */
+    private final class Round {
+
+        private final Function<TableName, Optional<TableDefinition>> targets;
+        private final boolean settled;
+        private boolean changed;
+
+        Round(Function<TableName, Optional<TableDefinition>> targets, boolean settled) {
+            this.targets = targets;
+            this.settled = settled;
         }
-        return Optional.of(table.toBuilder().columns(columns).build());
+
+        private TableDefinition united(TableDefinition whole) {
+            TableDefinition table = whole;
+            List<ForeignKey> kept = new ArrayList<>();
+            for (ForeignKey key : whole.foreignKeys()) {
+                TableDefinition now = table;
+                Optional<TableDefinition> target =
+                        key.target().equals(whole.name()) ? Optional.of(now) : targets.apply(key.target());
+                Optional<TableDefinition> fitted = target.flatMap(t -> fitted(now, key, t));
+                if (target.isPresent() && fitted.isEmpty()) {
+                    notes.leftBehind(
+                            "foreign key",
+                            table.name() + "." + key.shown(),
+                            "its columns are of other types than those of " + key.target() + " that they refer to");
+                } else {
+                    table = fitted.orElse(table);
+                    kept.add(key);
+                }
+            }
+            return table.toBuilder().foreignKeys(kept).build();
+        }
+
+        /** The table with the types that a reference needs; nothing where they can't hold the values. */
+        private Optional<TableDefinition> fitted(TableDefinition table, ForeignKey key, TableDefinition target) {
+            List<ColumnDefinition> columns = new ArrayList<>(table.columns());
+            for (int i = 0; i < key.columns().size(); i++) {
+                int at = table.columnNames().indexOf(key.columns().get(i));
+                Optional<ColumnDefinition> its =
+                        target.column(key.targetColumns().get(i));
+                if (at < 0 || its.isEmpty() || canRefer.test(columns.get(at), its.get())) {
+                    continue;
+                }
+                ColumnDefinition mine = columns.get(at);
+                if (settled
+                        || !isOfOneKind(mine.type(), its.get().type())
+                        || TypeFit.of(mine.type(), its.get().type()) != TypeFit.ALWAYS) {
+                    return Optional.empty();
+                }
+                notes.finding(
+                        FindingCode.TYPE_CHANGED,
+                        table.name(),
+                        mine.name(),
+                        "becomes " + its.get().sourceType() + " instead of " + mine.sourceType() + ", like "
+                                + target.name() + "." + its.get().name() + ", which it refers to");
+                changed = true;
+                columns.set(
+                        at,
+                        mine.withType(its.get().type()).toBuilder()
+                                .sourceType(its.get().sourceType())
+                                // what refers to one of these texts is one of them
+                                .enumeration(its.get().enumeration())
+                                .build());
+            }
+            return Optional.of(table.toBuilder().columns(columns).build());
+        }
     }
 }

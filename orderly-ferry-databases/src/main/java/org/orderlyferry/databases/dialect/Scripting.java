@@ -87,6 +87,16 @@ public interface Scripting {
     /** A value, which is no binary one, as a literal of a column. */
     String literal(ColumnDefinition column, String value);
 
+    /**
+     * What a text stands for in a column of bytes.
+     *
+     * @param text byte for character
+     * @throws IllegalArgumentException if it stands for none
+     */
+    default String bytesOf(String text) {
+        return text;
+    }
+
     /** Bytes as a literal. */
     default String bytes(byte[] value) {
         return "X'" + HexFormat.of().formatHex(value) + "'";

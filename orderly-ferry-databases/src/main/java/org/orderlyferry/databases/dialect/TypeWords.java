@@ -17,7 +17,7 @@ import org.apiguardian.api.API;
 public final class TypeWords {
 
     private static final Pattern PARTS = Pattern.compile("([^(\\[]*)(\\(.*\\))?([^(]*)", Pattern.DOTALL);
-    private static final Pattern DIMENSIONS = Pattern.compile("(\\s*\\[\\d*\\])+$|\\s+array(\\s*\\[\\d*\\])?$");
+    private static final Pattern DIMENSIONS = Pattern.compile("(?:\\s*\\[\\d*\\])++$|\\s+array(\\s*\\[\\d*\\])?$");
 
     private final Map<String, String> own = new HashMap<>();
 

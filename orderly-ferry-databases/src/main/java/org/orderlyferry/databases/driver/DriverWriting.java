@@ -150,6 +150,13 @@ class DriverWriting implements Writing {
         return IdentityRestart.statements(session, table);
     }
 
+    /** Some systems take other lengths, and no system was found that takes other types and needs them. */
+    @Override
+    public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
+        return mine.type().name() == its.type().name()
+                && (mine.type().name() != TypeName.DECIMAL || mine.type().equals(its.type()));
+    }
+
     @Override
     public Settling settling() {
         return new DriverSettling(dialect);

@@ -25,7 +25,7 @@ final class IsoViews {
 
     /** What some systems list among checks. */
     private static final Pattern NOT_NULL =
-            Pattern.compile("(?is)\\(*\\s*(?:\"(?:[^\"]|\"\")*\"|[\\w$.])+\\s+IS\\s+NOT\\s+NULL\\s*\\)*");
+            Pattern.compile("(?is)\\(*\\s*(?:\"(?:[^\"]++|\"\")*+\"|[\\w$.]++)++\\s+IS\\s+NOT\\s+NULL\\s*\\)*");
 
     private final Connection connection;
     private final DriverDialect dialect;

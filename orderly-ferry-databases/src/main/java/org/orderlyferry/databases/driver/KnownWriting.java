@@ -81,8 +81,8 @@ final class KnownWriting extends DriverWriting {
     }
 
     @Override
-    public boolean referencesNeedOneType() {
-        return known.defining().referencesNeedOneType();
+    public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
+        return known.defining().canRefer(mine, its);
     }
 
     @Override

@@ -41,7 +41,7 @@ public final class H2Dialect implements Dialect {
     private static final byte[] FILE_HEAD = "H:2,".getBytes(StandardCharsets.US_ASCII);
 
     /** What is to be run on connecting; a backslash keeps a semicolon from ending it. */
-    private static final Pattern INIT = Pattern.compile("(?i);INIT=((?:[^;\\\\]|\\\\.)*)");
+    private static final Pattern INIT = Pattern.compile("(?i);INIT=((?:[^;\\\\]++|\\\\.)*+)");
 
     /** The compatibility mode in which a text of no characters is stored as a null. */
     private static final String EMPTY_IS_NULL = "Oracle";

@@ -12,6 +12,7 @@ import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -128,6 +129,12 @@ final class H2Writing implements Writing {
     @Override
     public List<String> counterStatements(Session session, TableDefinition table) throws SQLException {
         return IdentityRestart.statements(session, table);
+    }
+
+    /** It compares what is of one kind, and no truth value with a number. */
+    @Override
+    public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
+        return ReferenceFit.isOfOneKind(mine.type(), its.type());
     }
 
     @Override

@@ -143,15 +143,13 @@ final class LoadPlan {
         PossibleReferences possible =
                 new PossibleReferences(coming.values(), there::contains, "neither loaded nor there", notes);
         coming.replaceAll((source, table) -> possible.of(table));
-        if (writing.referencesNeedOneType()) {
-            ReferenceFit.unite(
-                    coming,
-                    notes,
-                    name -> there.contains(name)
-                            ? Optional.of(
-                                    session.work("table " + name + " can't be looked at", () -> catalogue.define(name)))
-                            : Optional.empty());
-        }
+        new ReferenceFit(writing::canRefer, notes)
+                .unite(
+                        coming,
+                        name -> there.contains(name)
+                                ? Optional.of(session.work(
+                                        "table " + name + " can't be looked at", () -> catalogue.define(name)))
+                                : Optional.empty());
         coming.forEach((source, table) -> routes.computeIfPresent(source, (s, route) -> route.withTable(table)));
     }
 

@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.CarriedComments;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
@@ -29,6 +30,9 @@ final class MariaAdapting extends Adapting {
     private static final Set<String> TAKEN =
             Set.of("CURRENT_TIMESTAMP", "LOCALTIMESTAMP", "CURRENT_DATE", "CURRENT_TIME", "LOCALTIME");
 
+    private static final CarriedComments.Room OF_TABLE = CarriedComments.Room.ofUtf16(2_048);
+    private static final CarriedComments.Room OF_COLUMN = CarriedComments.Room.ofUtf16(1_024);
+
     MariaAdapting(MariaDialect dialect, LoadNotes notes) {
         super(dialect, notes);
     }
@@ -36,31 +40,25 @@ final class MariaAdapting extends Adapting {
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
         TableDefinition adapted = super.adapt(commented(table), columnNames);
-        return isOwn(table) ? adapted : RowRoom.fitted(adapted, c -> isIndexed(adapted, c), notes());
+        return isOwn(table)
+                ? adapted
+                : DefinitionRoom.fitted(RowRoom.fitted(adapted, c -> isIndexed(adapted, c), notes()), notes());
     }
 
-    /** MariaDB keeps comments in three bytes a character, and would put a question mark in place of what needs four. */
+    /** Of what it has no room for, it would refuse the whole table. */
     private TableDefinition commented(TableDefinition table) {
-        boolean all = isKept(table.comment()) && table.columns().stream().allMatch(c -> isKept(c.comment()));
-        if (all) {
-            return table;
-        }
-        notes().leftBehind(
-                        "characters of comments",
-                        table.name().toString(),
-                        "MariaDB keeps none in comments beyond Unicode's first plane, so each becomes a question mark");
-        return table.toBuilder()
-                .comment(kept(table.comment()))
-                .columns(table.columns().stream()
-                        .map(c -> c.toBuilder().comment(kept(c.comment())).build())
-                        .toList())
-                .build();
+        CarriedComments comments = new CarriedComments(notes());
+        TableDefinition kept = comments.carried(
+                table,
+                MariaAdapting::kept,
+                MariaAdapting::kept,
+                "characters of comments",
+                "MariaDB keeps none in comments beyond Unicode's first plane, so each becomes a question mark");
+        return comments.cut(
+                kept, OF_TABLE, OF_COLUMN, "MariaDB has room for 2,048 characters on a table, and 1,024 on a column");
     }
 
-    private static boolean isKept(String comment) {
-        return comment.chars().noneMatch(c -> Character.isSurrogate((char) c));
-    }
-
+    /** It keeps comments in three bytes a character, and would put a question mark in place of what needs four. */
     private static String kept(String comment) {
         StringBuilder kept = new StringBuilder();
         comment.codePoints().forEach(c -> kept.appendCodePoint(Character.isBmpCodePoint(c) ? c : '?'));

@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.databases.sql.PlainStrings;
 import org.orderlyferry.databases.sql.SqlToken;
@@ -82,6 +83,9 @@ final class MariaDefinitions {
     private final CatalogueQuery query;
     private final Map<String, Draft> drafts = new LinkedHashMap<>();
     private final Optional<TableName> only;
+    /** Tables of which it is being found out whether they refer to numbers. */
+    private final Set<TableName> asked = new HashSet<>();
+
     private boolean small;
 
     private MariaDefinitions(Connection connection, UnaryOperator<String> quote, Optional<TableName> only) {
@@ -159,14 +163,57 @@ final class MariaDefinitions {
     }
 
     private Set<String> numbers(TableName table, Draft draft) throws SQLException {
-        if (!connection.isReadOnly()) {
-            return Set.of();
-        }
         List<String> truths = draft.columns.stream()
                 .filter(c -> c.type().toLowerCase(Locale.ROOT).startsWith(TRUTH))
                 .map(ColumnText::name)
                 .toList();
-        return TruthColumns.of(connection).numbers(connection, table, truths, quote);
+        if (truths.isEmpty()) {
+            return Set.of();
+        }
+        Set<String> counting = draft.columns.stream()
+                .filter(c -> truths.contains(c.name()) && c.extra().contains("auto_increment"))
+                .map(ColumnText::name)
+                .collect(Collectors.toSet());
+        counting.addAll(referring(table, draft, truths));
+        return connection.isReadOnly()
+                ? TruthColumns.of(connection).numbers(connection, table, truths, counting, quote)
+                : counting;
+    }
+
+    /** Those that refer to numbers. */
+    private Set<String> referring(TableName table, Draft draft, List<String> truths) throws SQLException {
+        Set<String> numbers = new HashSet<>();
+        for (ForeignKey key : draft.references.values()) {
+            for (int i = 0; i < key.columns().size(); i++) {
+                String column = key.columns().get(i);
+                if (truths.contains(column)
+                        && isNumber(table, key.target(), key.targetColumns().get(i))) {
+                    numbers.add(column);
+                }
+            }
+        }
+        return numbers;
+    }
+
+    /** Of another database's, only its declaration would be known; so what refers there is taken for a number. */
+    private boolean isNumber(TableName from, TableName target, String column) throws SQLException {
+        if (!target.schema().isEmpty()) {
+            return true;
+        }
+        if (target.equals(from) || !asked.add(from)) {
+            // around a circle of references all are what their values are
+            return false;
+        }
+        try {
+            MariaDefinitions others = drafts.containsKey(key(target.name())) ? this : one(connection, quote, target);
+            others.asked.addAll(asked);
+            return others.built(target)
+                    .flatMap(t -> t.column(column))
+                    .filter(c -> c.type().name() != TypeName.BOOLEAN)
+                    .isPresent();
+        } finally {
+            asked.remove(from);
+        }
     }
 
     /**

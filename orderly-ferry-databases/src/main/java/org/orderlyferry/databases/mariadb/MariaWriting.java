@@ -11,6 +11,7 @@ import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -213,8 +214,8 @@ final class MariaWriting implements Writing {
     }
 
     @Override
-    public boolean referencesNeedOneType() {
-        return true;
+    public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
+        return ReferenceFit.isSame(mine, its);
     }
 
     @Override

@@ -12,6 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.WeakHashMap;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
@@ -19,9 +20,9 @@ import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 
 /**
- * Columns of the type {@code tinyint(1)}, which is what BOOLEAN is there, and also what many a small number is kept in. So
- * a database that is read is asked once, table by table, whether there are other numbers than 0 and 1 in them; a column
- * that has others is carried as numbers, and that is told.
+ * Columns of the type {@code tinyint(1)}, which is what BOOLEAN is there, and also what many a small number is kept in. What
+ * counts, or refers to a number, is a number. Of the others a database that is read is asked once, table by table,
+ * whether there are other numbers than 0 and 1 in them; a column that has others is carried as numbers, and that is told.
  */
 final class TruthColumns {
 
@@ -41,26 +42,34 @@ final class TruthColumns {
     }
 
     /**
-     * The table's columns that have other numbers than 0 and 1; none where its records may not be read.
+     * The table's columns that are numbers: they are known to be, or have others than 0 and 1 where its records may be read.
      *
      * @param columns those that are declared so
+     * @param known those of them that are numbers whatever their values
      */
-    Set<String> numbers(Connection connection, TableName table, Collection<String> columns, UnaryOperator<String> quote)
+    Set<String> numbers(
+            Connection connection,
+            TableName table,
+            Collection<String> columns,
+            Set<String> known,
+            UnaryOperator<String> quote)
             throws SQLException {
-        Set<String> known = numbers.get(table);
-        if (known == null) {
-            known = columns.isEmpty() ? Set.of() : looked(connection, table, columns, quote);
-            numbers.put(table, known);
-            known.stream()
-                    .sorted()
-                    .forEach(c -> told.add(LeftBehind.of(
-                            table,
-                            "type",
-                            c,
-                            "it is declared as tinyint(1), and is carried as SMALLINT, since it has other values than 0"
-                                    + " and 1")));
+        Set<String> found = numbers.get(table);
+        if (found == null) {
+            List<String> others =
+                    columns.stream().filter(c -> !known.contains(c)).toList();
+            found = new TreeSet<>(others.isEmpty() ? Set.of() : looked(connection, table, others, quote));
+            found.forEach(c -> tell(table, c, "has other values than 0 and 1"));
+            new TreeSet<>(known).forEach(c -> tell(table, c, "counts, or refers to a number"));
+            found.addAll(known);
+            numbers.put(table, found);
         }
-        return known;
+        return found;
+    }
+
+    private void tell(TableName table, String column, String why) {
+        told.add(LeftBehind.of(
+                table, "type", column, "it is declared as tinyint(1), and is carried as SMALLINT, since it " + why));
     }
 
     private static Set<String> looked(

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.CarriedComments;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.PlainColumns;
 import org.orderlyferry.model.CheckConstraint;
@@ -31,20 +32,39 @@ final class OracleAdapting extends Adapting {
             "LOCALTIMESTAMP", "LOCALTIMESTAMP",
             "CURRENT_DATE", "TRUNC(SYSDATE)");
 
-    private final boolean alwaysCounts;
+    private static final CarriedComments.Room OF_COMMENT = CarriedComments.Room.ofUtf8(4_000);
+
+    /** Its shell ends a line of input after 2,499. */
+    private static final CarriedComments.Room OF_LINE = CarriedComments.Room.ofUtf8(2_000);
+
+    private final boolean inScript;
 
     /**
      * For one load.
      *
-     * @param alwaysCounts whether a counter may be made that takes no values of its records' own
+     * @param inScript whether the definitions are those of a script, by whose end a counter may refuse its records' own values
      */
-    OracleAdapting(OracleSql sql, LoadNotes notes, boolean alwaysCounts) {
+    OracleAdapting(OracleSql sql, LoadNotes notes, boolean inScript) {
         super(sql, notes);
-        this.alwaysCounts = alwaysCounts;
+        this.inScript = inScript;
     }
 
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
+        return possible(commented(table), columnNames);
+    }
+
+    private TableDefinition commented(TableDefinition table) {
+        CarriedComments comments = new CarriedComments(notes());
+        if (!inScript) {
+            return comments.cut(table, OF_COMMENT, OF_COMMENT, "Oracle has room for 4,000 bytes in a comment");
+        }
+        TableDefinition lines = comments.blanked(
+                table, "COMMENT takes no expression, and its shell ends statements by lines, so each becomes a blank");
+        return comments.cut(lines, OF_LINE, OF_LINE, "COMMENT takes no expression, and its shell no longer line");
+    }
+
+    private TableDefinition possible(TableDefinition table, Map<String, String> columnNames) {
         if (isOwn(table)) {
             return super.adapt(
                     table.toBuilder()
@@ -162,7 +182,7 @@ final class OracleAdapting extends Adapting {
 
     private ColumnDefinition givingWay(TableDefinition table, ColumnDefinition column) {
         Identity identity = column.identity().orElse(null);
-        if (alwaysCounts || identity == null || !identity.always()) {
+        if (inScript || identity == null || !identity.always()) {
             return column;
         }
         notes().finding(

@@ -8,6 +8,7 @@ import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -79,8 +80,8 @@ final class OracleDefining implements Defining {
     }
 
     @Override
-    public boolean referencesNeedOneType() {
-        return true;
+    public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
+        return ReferenceFit.isSame(mine, its);
     }
 
     @Override
@@ -92,12 +93,12 @@ final class OracleDefining implements Defining {
         statements.add("CREATE TABLE " + system.quote(table.name()) + " (\n  " + String.join(",\n  ", parts) + "\n)");
         if (!table.comment().isEmpty()) {
             statements.add(
-                    "COMMENT ON TABLE " + system.quote(table.name()) + " IS " + OracleScripting.plain(table.comment()));
+                    "COMMENT ON TABLE " + system.quote(table.name()) + " IS " + DefinitionSql.string(table.comment()));
         }
         table.columns().stream()
                 .filter(c -> !c.comment().isEmpty())
                 .forEach(c -> statements.add("COMMENT ON COLUMN " + system.quote(table.name()) + "."
-                        + system.quote(c.name()) + " IS " + OracleScripting.plain(c.comment())));
+                        + system.quote(c.name()) + " IS " + DefinitionSql.string(c.comment())));
         return statements;
     }
 

@@ -144,11 +144,6 @@ final class OracleScripting implements Scripting {
                 .collect(Collectors.joining(" ||\n  "));
     }
 
-    /** A text where no expression can stand. */
-    static String plain(String text) {
-        return DefinitionSql.string(LiteralPieces.blanked(text));
-    }
-
     @Override
     public List<String> references(TableDefinition table) {
         return new DefinitionSql(system).references(table);
@@ -158,7 +153,8 @@ final class OracleScripting implements Scripting {
     public List<String> counter(TableDefinition table, ColumnDefinition column, long next) {
         return List.of("ALTER TABLE " + system.quote(table.name()) + " MODIFY " + system.quote(column.name())
                 + " GENERATED " + (column.identity().orElseThrow().always() ? "ALWAYS" : "BY DEFAULT")
-                + " AS IDENTITY (START WITH " + next + ")");
+                + " AS IDENTITY (START WITH " + next + " INCREMENT BY "
+                + column.identity().orElseThrow().increment() + ")");
     }
 
     @Override

@@ -8,6 +8,7 @@ import java.util.Set;
 import org.apiguardian.api.API;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.driver.DriverDialect;
+import org.orderlyferry.io.Closing;
 import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -19,6 +20,8 @@ import org.orderlyferry.problem.UsageException;
 /** Opens databases, by the dialect that knows the address. */
 @API(status = API.Status.INTERNAL)
 public final class DatabaseProvider implements PlaceProvider {
+
+    private static final String A_DATABASE = "a database";
 
     /** URLs, and files that are databases. */
     @Override
@@ -37,12 +40,16 @@ public final class DatabaseProvider implements PlaceProvider {
     }
 
     private static Optional<DatabasePlace> connect(PlaceAddress address, OpenOptions options, boolean write) {
+        if (address.isJdbc()) {
+            options.mustBeOfNoFile(address, A_DATABASE);
+        }
         for (Dialect dialect : ServiceLoader.load(Dialect.class)) {
             Optional<TargetFile> file = write ? file(dialect, address) : Optional.empty();
             Connector connector = new Connector(address, options, dialect, write);
             try {
                 Optional<Connection> connection = dialect.connect(address, options, write);
                 if (connection.isPresent()) {
+                    mustBeOfNoFile(address, options, connection.get(), file);
                     return Optional.of(
                             new DatabasePlace(connector, connector.session(connection.get()), write, file, false));
                 }
@@ -61,6 +68,18 @@ public final class DatabaseProvider implements PlaceProvider {
             }
         }
         return address.isJdbc() ? Optional.of(byDriver(address, options, write)) : Optional.empty();
+    }
+
+    /** Whether a file is a database, its system's driver knows. */
+    private static void mustBeOfNoFile(
+            PlaceAddress address, OpenOptions options, Connection connection, Optional<TargetFile> made) {
+        try {
+            options.mustBeOfNoFile(address, A_DATABASE);
+        } catch (UsageException e) {
+            Closing.after(e, connection);
+            made.ifPresent(TargetFile::removeIfEmpty);
+            throw e;
+        }
     }
 
     /** A system that has no dialect of its own, by what its driver tells. */

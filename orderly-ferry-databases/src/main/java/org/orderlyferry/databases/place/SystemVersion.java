@@ -9,7 +9,7 @@ import org.orderlyferry.databases.dialect.Session;
 final class SystemVersion {
 
     /** The number alone: what stands behind it, or in front, tells of builds and machines. */
-    private static final Pattern NUMBER = Pattern.compile("\\d+(\\.\\d+)*\\w*");
+    private static final Pattern NUMBER = Pattern.compile("\\d+(?:\\.\\d+)*+\\w*");
 
     private SystemVersion() {}
 

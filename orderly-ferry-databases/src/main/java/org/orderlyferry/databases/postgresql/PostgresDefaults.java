@@ -20,7 +20,7 @@ final class PostgresDefaults {
 
     private static final Set<String> ISO_FUNCTIONS =
             Set.of("CURRENT_DATE", "CURRENT_TIME", "CURRENT_TIMESTAMP", "LOCALTIME", "LOCALTIMESTAMP");
-    private static final Pattern STRING = Pattern.compile("'((?:[^']|'')*)'::[a-z\" ]+(?:\\([0-9,]+\\))?[a-z ]*");
+    private static final Pattern STRING = Pattern.compile("'((?:[^']++|'')*+)'::[a-z\" ]+(?:\\([0-9,]+\\))?[a-z ]*");
     private static final Pattern PLAIN = Pattern.compile("(?i)\\(?(-?[0-9.]+|true|false)\\)?(?:::[a-z ]+)?");
 
     private PostgresDefaults() {}

@@ -1,9 +1,11 @@
 package org.orderlyferry.databases.postgresql;
 
+import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Scripting;
@@ -31,6 +33,8 @@ final class PostgresScripting implements Scripting {
             "time with time zone: timetz",
             "bit varying: varbit");
 
+    private static final Pattern OCTAL = Pattern.compile("[0-3][0-7]{2}");
+
     private final PostgresDialect dialect;
 
     PostgresScripting(PostgresDialect dialect) {
@@ -41,6 +45,30 @@ final class PostgresScripting implements Scripting {
     public List<String> opening() {
         return List.of(
                 "SET client_encoding = 'UTF8'", "SET standard_conforming_strings = on", "SET TIME ZONE 'UTC'", "BEGIN");
+    }
+
+    /** In its newer form, of hexadecimal digits, or in its older one, where a backslash is in front of three octal digits. */
+    @Override
+    public String bytesOf(String text) {
+        if (text.startsWith("\\x")) {
+            return new String(HexFormat.of().parseHex(text.substring(2)), StandardCharsets.ISO_8859_1);
+        }
+        StringBuilder bytes = new StringBuilder();
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c != '\\') {
+                bytes.append(c);
+            } else if (text.startsWith("\\", i + 1)) {
+                bytes.append(c);
+                i++;
+            } else if (OCTAL.matcher(text).region(i + 1, text.length()).lookingAt()) {
+                bytes.append((char) Integer.parseInt(text.substring(i + 1, i + 4), 8));
+                i += 3;
+            } else {
+                throw new IllegalArgumentException("has a backslash in front of what is no byte");
+            }
+        }
+        return bytes.toString();
     }
 
     @Override

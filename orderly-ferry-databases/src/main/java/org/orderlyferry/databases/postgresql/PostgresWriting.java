@@ -20,6 +20,7 @@ import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.FurtherTypes;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.Repertoire;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
@@ -31,6 +32,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.TextForms;
 import org.orderlyferry.record.RecordWriter;
 import org.orderlyferry.record.text.InvalidValueException;
@@ -280,6 +282,21 @@ final class PostgresWriting implements Writing {
     @Override
     public int bytesOfALongKey() {
         return 2_700;
+    }
+
+    /** There has to be an equality of the two: by both as they are, or by what the referring one becomes unasked. */
+    @Override
+    public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
+        TypeName from = mine.type().name();
+        TypeName to = its.type().name();
+        if (mine.enumeration().isPresent() || its.enumeration().isPresent()) {
+            return mine.sourceType().equals(its.sourceType());
+        } else if (from.isApproximateNumber()) {
+            return to.isApproximateNumber();
+        } else if (from == TypeName.DECIMAL) {
+            return to == TypeName.DECIMAL || to.isApproximateNumber();
+        }
+        return ReferenceFit.isOfOneKind(mine.type(), its.type());
     }
 
     @Override

@@ -29,9 +29,18 @@ final class CounterText {
 
     /** Reads the options, in parentheses or not, if there are any, and goes past them. */
     static Identity read(Tokens tokens, boolean always) {
+        return read(tokens, always, 1);
+    }
+
+    /**
+     * Reads what a counter becomes.
+     *
+     * @param before by how much it counts where nothing is said
+     */
+    static Identity read(Tokens tokens, boolean always, long before) {
         boolean inside = tokens.skip("(");
         long start = 1;
-        long increment = 1;
+        long increment = before;
         while (tokens.hasMore()
                 && !tokens.peek().isSymbol(")")
                 && !tokens.peek().isSymbol(",")) {

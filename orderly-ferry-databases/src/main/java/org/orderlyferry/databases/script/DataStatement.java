@@ -22,7 +22,7 @@ import org.orderlyferry.problem.Origin;
 record DataStatement(String table, List<String> columns, boolean inLines, String options) {
 
     private static final String NAME =
-            "(?:\"(?:[^\"]|\"\")+\"|`(?:[^`]|``)+`|\\[(?:[^\\]]|\\]\\])+\\]|[\\w$\\u0080-\\u00FF]+)";
+            "(?:\"(?:[^\"]++|\"\")++\"|`(?:[^`]++|``)++`|\\[(?:[^\\]]++|\\]\\])++\\]|[\\w$\\u0080-\\u00FF]+)";
     /** Columns in parentheses; a name in quotes may hold such. */
     private static final String COLUMNS =
             "\\((?:\"[^\"]*+\"|`[^`]*+`|\\[[^\\]]*+(?:\\]\\][^\\]]*+)*+\\]|[^()\"`\\[]++)*+\\)\\s*";

@@ -2,7 +2,6 @@ package org.orderlyferry.databases.script;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Base64;
-import java.util.HexFormat;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Locale;
@@ -33,7 +32,7 @@ final class ScriptReader implements RecordReader {
     private static final Set<String> TRUTH = Set.of("true", "false");
 
     /** An amount of PostgreSQL's type for money, as its tools write it where the server's currency isn't set otherwise. */
-    private static final Pattern AMOUNT = Pattern.compile("-?\\$\\d{1,3}(,?\\d{3})*(\\.\\d+)?");
+    private static final Pattern AMOUNT = Pattern.compile("-?\\$\\d{1,3}(?:,?\\d{3})*+(?:\\.\\d+)?");
 
     private static final Pattern ZONE_APART = Pattern.compile("T([+-]\\d\\d(?::\\d\\d)?)$");
 
@@ -289,12 +288,10 @@ final class ScriptReader implements RecordReader {
     }
 
     /** The value text, byte for character. */
-    private static String bytes(LogicalType type, ScriptValue value) {
+    private String bytes(LogicalType type, ScriptValue value) {
         String text = value.bytes();
         if (type.name().isBinary()) {
-            return value.kind() == ScriptValue.Kind.TEXT && text.startsWith("\\x")
-                    ? new String(HexFormat.of().parseHex(text.substring(2)), StandardCharsets.ISO_8859_1)
-                    : text;
+            return value.kind() == ScriptValue.Kind.TEXT ? scripting.bytesOf(text) : text;
         }
         return switch (type.name()) {
             case BOOLEAN -> truth(text);

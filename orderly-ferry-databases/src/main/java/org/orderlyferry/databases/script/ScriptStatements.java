@@ -68,7 +68,7 @@ final class ScriptStatements {
             Pattern.compile("(?is)\\s*SELECT\\s+(pg_catalog\\.)?(lo_[a-z_]+|lowrite)\\s*\\(.*");
     /** What becomes of records that are there already. */
     private static final Pattern UPSERT = Pattern.compile(
-            "(?is)\\s*(REPLACE\\s+INTO|INSERT\\s+OR\\s+\\w+|INSERT\\s+(?:LOW_PRIORITY\\s+|DELAYED\\s+|HIGH_PRIORITY\\s+)*IGNORE)\\b.*");
+            "(?is)\\s*(REPLACE\\s+INTO|INSERT\\s+OR\\s+\\w+|INSERT\\s+(?:LOW_PRIORITY\\s+|DELAYED\\s+|HIGH_PRIORITY\\s+)*+IGNORE)\\b.*");
 
     /** What the scripts that are written here ask the server before they go on. */
     private static final Pattern ASKED = Pattern.compile(

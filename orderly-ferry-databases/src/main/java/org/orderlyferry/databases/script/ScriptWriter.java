@@ -74,9 +74,7 @@ final class ScriptWriter implements TablesWriter {
         PossibleReferences possible =
                 new PossibleReferences(adapted.values(), name -> false, "not in the script", notes);
         adapted.replaceAll((name, table) -> possible.of(table));
-        if (dialect.defining().referencesNeedOneType()) {
-            ReferenceFit.unite(adapted, notes);
-        }
+        new ReferenceFit(dialect.defining()::canRefer, notes).unite(adapted, name -> Optional.empty());
         this.named = names.findings();
         begin();
     }

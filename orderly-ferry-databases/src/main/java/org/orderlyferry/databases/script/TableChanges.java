@@ -151,7 +151,7 @@ final class TableChanges {
             tokens.skip("AS");
             boolean counts = tokens.skip("IDENTITY");
             if (counts) {
-                identity(table, column, CounterText.read(tokens, always));
+                identity(table, column, CounterText.read(tokens, always, increment(table, column)));
             }
             return counts;
         }
@@ -162,6 +162,15 @@ final class TableChanges {
             identity(table, column, ScriptColumns.PLAIN);
         }
         return counter;
+    }
+
+    private static long increment(TableDefinition.Builder table, String column) {
+        return table.build().columns().stream()
+                .filter(c -> c.name().equals(column))
+                .flatMap(c -> c.identity().stream())
+                .mapToLong(Identity::increment)
+                .findFirst()
+                .orElse(1);
     }
 
     private static void notNull(TableDefinition.Builder table, String column) {

@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.script;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Base64;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
@@ -39,10 +40,9 @@ record ValueFunction(String name, String type, List<ScriptValue> arguments) {
             case "TO_CLOB", "TO_NCLOB", "TO_NCHAR", "XMLTYPE" -> text(first);
             case "TO_NUMBER", "TO_BINARY_DOUBLE", "TO_BINARY_FLOAT" ->
                 arguments.size() == 1 ? Optional.of(arguments.get(0)) : Optional.empty();
-            case "HEXTORAW" ->
-                Optional.of(new ScriptValue(
-                        ScriptValue.Kind.BINARY,
-                        new String(HexFormat.of().parseHex(first), StandardCharsets.ISO_8859_1)));
+            case "HEXTORAW", "UNHEX" -> binary(HexFormat.of().parseHex(first));
+            case "FROM_BASE64" -> binary(base64(first));
+            case "DECODE" -> arguments.size() == 2 ? decoded(first, bytes(1)) : Optional.empty();
             case "TO_DATE", "TO_TIMESTAMP", "TO_TIMESTAMP_TZ" ->
                 arguments.size() == 1 ? text(first) : text(new DatetimeModel(bytes(1)).value(first));
             default -> Optional.empty();
@@ -51,6 +51,23 @@ record ValueFunction(String name, String type, List<ScriptValue> arguments) {
 
     private String bytes(int index) {
         return arguments.get(index).bytes();
+    }
+
+    /** PostgreSQL's, of which Oracle's has one argument more at least. */
+    private static Optional<ScriptValue> decoded(String text, String form) {
+        return switch (form.toLowerCase(Locale.ROOT)) {
+            case "hex" -> binary(HexFormat.of().parseHex(text.replaceAll("[ \\n\\t\\r]", "")));
+            case "base64" -> binary(base64(text));
+            default -> Optional.empty();
+        };
+    }
+
+    private static byte[] base64(String text) {
+        return Base64.getDecoder().decode(text.replaceAll("[ \\n\\t\\r]", "").getBytes(StandardCharsets.ISO_8859_1));
+    }
+
+    private static Optional<ScriptValue> binary(byte[] bytes) {
+        return Optional.of(new ScriptValue(ScriptValue.Kind.BINARY, new String(bytes, StandardCharsets.ISO_8859_1)));
     }
 
     private static Optional<ScriptValue> text(String bytes) {

@@ -67,7 +67,7 @@ final class CastTypes {
             "xml");
 
     private static final Pattern WRITTEN = Pattern.compile(
-            "([a-z_0-9]+(?: [a-z]+){0,2}?) ?(\\(\\d{1,9}(?: ?, ?-?\\d{1,9})?\\))?( with(?:out)? time zone)?((?: ?\\[\\])*)");
+            "([a-z_0-9]+(?: [a-z]+){0,2}?) ?(\\(\\d{1,9}(?: ?, ?-?\\d{1,9})?\\))?( with(?:out)? time zone)?((?: ?\\[\\])*+)");
 
     private CastTypes() {}
 

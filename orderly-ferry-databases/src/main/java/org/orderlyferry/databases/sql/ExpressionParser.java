@@ -330,7 +330,7 @@ public final class ExpressionParser {
                 return new Expression.Dated(word, text);
             }
             case "X" -> {
-                if (text.matches("([0-9a-fA-F]{2})*")) {
+                if (text.matches("(?:[0-9a-fA-F]{2})*+")) {
                     return new Expression.Bytes(text);
                 }
             }

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.Adapting;
+import org.orderlyferry.databases.dialect.CarriedComments;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.PlainColumns;
 import org.orderlyferry.model.ColumnDefault;
@@ -28,12 +29,46 @@ final class SqlServerAdapting extends Adapting {
             "LOCALTIME", "CAST(sysdatetime() AS time)",
             "CURRENT_TIME", "CAST(sysdatetime() AS time)");
 
-    SqlServerAdapting(SqlServerSql sql, LoadNotes notes) {
+    private static final CarriedComments.Room OF_COMMENT = CarriedComments.Room.ofUtf16(3_750);
+
+    private final boolean inScript;
+
+    /**
+     * For one load.
+     *
+     * @param inScript whether the definitions are those of a script
+     */
+    SqlServerAdapting(SqlServerSql sql, LoadNotes notes, boolean inScript) {
         super(sql, notes);
+        this.inScript = inScript;
     }
 
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
+        return possible(commented(table), columnNames);
+    }
+
+    private TableDefinition commented(TableDefinition table) {
+        CarriedComments comments = new CarriedComments(notes());
+        TableDefinition cut =
+                comments.cut(table, OF_COMMENT, OF_COMMENT, "SQL Server has room for 7,500 bytes in a comment");
+        return inScript
+                ? comments.blanked(
+                        comments.carried(
+                                cut,
+                                SqlServerAdapting::apart,
+                                SqlServerAdapting::apart,
+                                "characters of comments",
+                                "$( is a variable of its shell's, so a blank parts them"),
+                        "a procedure takes no expression, and its shell ends statements by lines, so each becomes a blank")
+                : cut;
+    }
+
+    private static String apart(String comment) {
+        return comment.replace(SqlServerScripting.VARIABLE, "$ (");
+    }
+
+    private TableDefinition possible(TableDefinition table, Map<String, String> columnNames) {
         TableDefinition possible = isOwn(table)
                 ? table
                 : table.toBuilder()

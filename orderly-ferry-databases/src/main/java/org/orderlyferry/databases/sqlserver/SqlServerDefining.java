@@ -10,6 +10,7 @@ import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -36,7 +37,7 @@ final class SqlServerDefining implements Defining {
 
     @Override
     public Adapting adapting(LoadNotes notes) {
-        return new SqlServerAdapting(system, notes);
+        return new SqlServerAdapting(system, notes, true);
     }
 
     @Override
@@ -60,8 +61,8 @@ final class SqlServerDefining implements Defining {
     }
 
     @Override
-    public boolean referencesNeedOneType() {
-        return true;
+    public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
+        return ReferenceFit.isSame(mine, its);
     }
 
     @Override

@@ -134,9 +134,9 @@ final class SqlServerScripting implements Scripting {
         return (text.length() > PIECE ? "CAST(N'' AS nvarchar(max)) + " : "") + String.join(" + ", PIECES.of(text));
     }
 
-    /** A text as a procedure's argument, which can be no expression: what a shell would take for its own becomes a blank. */
+    /** A text as a procedure's argument, which can be no expression. */
     static String parameter(String text) {
-        return "N" + DefinitionSql.string(LiteralPieces.blanked(text).replace(VARIABLE, "$ ("));
+        return "N" + DefinitionSql.string(text);
     }
 
     @Override

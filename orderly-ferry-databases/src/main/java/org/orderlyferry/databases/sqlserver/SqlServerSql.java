@@ -9,12 +9,14 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
 import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.DefaultSchema;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
+import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.Session;
@@ -170,6 +172,11 @@ public final class SqlServerSql implements ConnectedSql {
                 + differ
                 + " THEN UPDATE SET "
                 + columns.stream().map(c -> quote(c) + " = s." + quote(c)).collect(Collectors.joining(", ")) + ";";
+    }
+
+    @Override
+    public Adapting adapting(LoadNotes notes) {
+        return new SqlServerAdapting(this, notes, false);
     }
 
     /** On an object, a column, or the database. */

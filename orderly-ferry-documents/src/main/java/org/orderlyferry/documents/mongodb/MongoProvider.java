@@ -19,12 +19,14 @@ public final class MongoProvider implements PlaceProvider {
 
     @Override
     public Optional<Place> open(PlaceAddress address, OpenOptions options) {
+        options.mustBeOfNoFile(address, "a document database");
         StoreAddress store = StoreAddress.of(address, options.secrets());
         return Optional.of(new MongoPlace(Server.open(store, options.secrets(), false), store, options.rejects()));
     }
 
     @Override
     public Optional<TargetPlace> openTarget(PlaceAddress address, OpenOptions options) {
+        options.mustBeOfNoFile(address, "a document database");
         StoreAddress store = StoreAddress.of(address, options.secrets());
         if (store.database().isEmpty()) {
             throw new UsageException(store.shown() + " names no database to write to: it stands behind the last slash");

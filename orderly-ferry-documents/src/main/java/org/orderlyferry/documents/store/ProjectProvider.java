@@ -17,6 +17,7 @@ public final class ProjectProvider implements PlaceProvider {
     }
 
     private static ProjectPlace place(PlaceAddress address, OpenOptions options) {
+        options.mustBeOfNoFile(address, "a project's store");
         ProjectAddress project = ProjectAddress.of(address, options.secrets());
         ProjectPlace place = new ProjectPlace(new Client(project, KeyFile.read(project.key())), options.rejects());
         place.all();

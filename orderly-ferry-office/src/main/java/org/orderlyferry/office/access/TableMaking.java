@@ -28,6 +28,9 @@ import org.orderlyferry.model.TableName;
 /** Makes a file's tables, with their keys and indexes, and tells what they can't have. Not safe for use by several threads. */
 final class TableMaking {
 
+    /** How long a property may be, in units of UTF-16. */
+    private static final int LONGEST = 255;
+
     private static final Pattern NUMBER = Pattern.compile("-?[0-9]+(\\.[0-9]+)?");
 
     private final Database database;
@@ -63,8 +66,8 @@ final class TableMaking {
     Table make(TableDefinition table) throws IOException {
         String name = named(names, table.name().toString(), table, "");
         TableBuilder builder = new TableBuilder(name);
-        builder.putProperty(AccessDefinitions.NAME, DataType.MEMO, table.name().toString());
-        comment(table.comment()).forEach(builder::putProperty);
+        property(AccessDefinitions.NAME, table.name().toString(), builder::putProperty);
+        comment(table.comment(), table.name().toString(), builder::putProperty);
         AccessNames inTable = new AccessNames();
         Map<String, String> inFile = new HashMap<>();
         boolean counted = false;
@@ -72,10 +75,9 @@ final class TableMaking {
             String columnName = named(inTable, column.name(), table, column.name());
             inFile.put(column.name(), columnName);
             ColumnBuilder made = AccessTypes.column(column, columnName, version);
-            made.putProperty(AccessDefinitions.NAME, DataType.MEMO, column.name());
-            made.putProperty(
-                    AccessDefinitions.TYPE, DataType.MEMO, column.type().toString());
-            properties(column, made);
+            property(AccessDefinitions.NAME, column.name(), made::putProperty);
+            property(AccessDefinitions.TYPE, column.type().toString(), made::putProperty);
+            properties(table.name(), column, made);
             if (column.identity().isPresent() && made.getType() == DataType.LONG && !counted) {
                 made.setAutoNumber(true);
                 counted = true;
@@ -113,12 +115,36 @@ final class TableMaking {
         return given;
     }
 
-    private static Map<String, Object> comment(String text) {
-        return text.isEmpty() ? Map.of() : Map.of(PropertyMap.DESCRIPTION_PROP, text);
+    /** Takes a property of a table or a column. */
+    @FunctionalInterface
+    private interface Properties {
+        Object put(String name, DataType type, Object value);
     }
 
-    private static void properties(ColumnDefinition column, ColumnBuilder made) {
-        comment(column.comment()).forEach(made::putProperty);
+    /** What a description beside the file has anyway; one that is too long stands there alone. */
+    private static void property(String name, String value, Properties properties) {
+        if (value.length() <= LONGEST) {
+            properties.put(name, DataType.MEMO, value);
+        }
+    }
+
+    private void comment(String text, String of, Properties properties) {
+        if (text.isEmpty()) {
+            return;
+        }
+        int end = Math.min(text.length(), LONGEST);
+        boolean split = end < text.length() && Character.isLowSurrogate(text.charAt(end));
+        String kept = text.substring(0, split ? end - 1 : end);
+        if (kept.length() < text.length()) {
+            leftBehind.add(new LeftBehind(
+                    "ends of comments", of, "a desktop database has room for " + LONGEST + " characters of each"));
+        }
+        properties.put(PropertyMap.DESCRIPTION_PROP, DataType.TEXT, kept);
+    }
+
+    private void properties(TableName table, ColumnDefinition column, ColumnBuilder made) {
+        String called = table + "." + column.name();
+        comment(column.comment(), called, made::putProperty);
         if (!column.nullable()) {
             made.putProperty(PropertyMap.REQUIRED_PROP, DataType.BOOLEAN, true);
         }
@@ -130,12 +156,16 @@ final class TableMaking {
             // the file's program computes what stands there, so it is a number or a text, whatever somebody has called
             // it
             String text = literal.text();
-            made.putProperty(
-                    PropertyMap.DEFAULT_VALUE_PROP,
-                    DataType.MEMO,
+            String written =
                     NUMBER.matcher(text).matches() && column.type().name().isExactNumber()
                             ? text
-                            : "\"" + text.replace("\"", "\"\"") + "\"");
+                            : "\"" + text.replace("\"", "\"\"") + "\"";
+            if (written.length() > LONGEST) {
+                leftBehind.add(new LeftBehind(
+                        "default", called, "a desktop database has room for " + LONGEST + " characters of it"));
+            } else {
+                made.putProperty(PropertyMap.DEFAULT_VALUE_PROP, DataType.MEMO, written);
+            }
         }
     }
 

@@ -263,4 +263,35 @@ class AccessFormatTest {
         assertThatThrownBy(() -> written(file, source, Rejects.STOP)).hasMessageContaining("255 columns");
         assertThat(file).doesNotExist();
     }
+
+    /** Whoever wrote a long comment doesn't keep the table from being made. */
+    @Test
+    void whatIsSaidOfATableGoesAsFarAsThereIsRoom() {
+        String comment = "a bed of moss 🌱".repeat(40);
+        TableDefinition bed = TableDefinition.named(TableName.of("bed"))
+                .comment(comment)
+                .column(ColumnDefinition.named("name", LogicalType.CLOB)
+                        .comment(comment)
+                        .defaultValue(Optional.of(new ColumnDefault.Literal(comment)))
+                        .build())
+                .build();
+        String file = folder.resolve("garden.accdb").toString();
+        TransferResult result;
+        try (TargetPlace target = Places.openTarget(file)) {
+            result = Load.from(new ListedPlace().with(bed, List.of(List.of("moss"))))
+                    .into(target);
+        }
+        assertThat(result.leftBehind())
+                .extracting(l -> l.kind() + " " + l.name())
+                .containsExactlyInAnyOrder("ends of comments bed", "ends of comments bed.name", "default bed.name");
+        // the description beside it has all of them
+        try (Place place = Places.open(file)) {
+            assertThat(place.define(TableName.of("bed")).comment()).isEqualTo(comment);
+        }
+        folder.resolve("garden.accdb-metadata.json").toFile().delete();
+        try (Place place = Places.open(file)) {
+            assertThat(comment).startsWith(place.define(TableName.of("bed")).comment());
+            assertThat(place.define(TableName.of("bed")).comment()).hasSizeBetween(250, 255);
+        }
+    }
 }

@@ -7,12 +7,12 @@ final class OracleWords implements Translation {
 
     private static final Pattern COUNTER =
             Pattern.compile("(?s)(ALTER TABLE .*) MODIFY (\"[^\"]*\") GENERATED (ALWAYS|BY DEFAULT)"
-                    + " AS IDENTITY \\(START WITH (-?\\d+)\\)");
+                    + " AS IDENTITY \\(START WITH (-?\\d+) INCREMENT BY (-?\\d+)\\)");
 
     @Override
     public String of(String sql) {
         return COUNTER.matcher(sql)
-                .replaceAll("$1 ALTER COLUMN $2 SET GENERATED $3 RESTART WITH $4")
+                .replaceAll("$1 ALTER COLUMN $2 SET GENERATED $3 SET INCREMENT BY $5 RESTART WITH $4")
                 .replaceAll("\\) VIRTUAL(?=,?\\n)", ")")
                 .replaceAll(" DEFERRABLE( INITIALLY DEFERRED)?", "")
                 .replace("SYSTIMESTAMP", "CURRENT_TIMESTAMP")

@@ -10,8 +10,8 @@ import java.util.regex.Pattern;
 /** SQL Server's words: procedures that rename and comment, counters that are given values only where that was said. */
 final class SqlServerWords implements Translation {
 
-    private static final String NAME = "\\[((?:[^\\]]|\\]\\])*)\\]";
-    private static final String TEXT = "N'((?:[^']|'')*)'";
+    private static final String NAME = "\\[((?:[^\\]]++|\\]\\])*+)\\]";
+    private static final String TEXT = "N'((?:[^']++|'')*+)'";
     private static final String TABLE = "((?:" + NAME + "\\.)?" + NAME + ")";
     private static final String NOTHING = "SET @stand_in = 1";
 
@@ -27,7 +27,7 @@ final class SqlServerWords implements Translation {
             + "\\) DBCC CHECKIDENT \\(" + TEXT + ", RESEED, (-?\\d+)\\) ELSE DBCC CHECKIDENT \\(" + TEXT
             + ", RESEED, (-?\\d+)\\)");
     private static final Pattern INSERT = Pattern.compile("(?s)INSERT INTO " + TABLE + " \\(([^)]*)\\).*");
-    private static final Pattern FILTERED = Pattern.compile("(?s)(CREATE UNIQUE INDEX .*\\)) WHERE .*");
+    private static final Pattern FILTERED = Pattern.compile("(?s)CREATE UNIQUE INDEX (.*\\)) WHERE .*");
     private static final Pattern COMPUTED = Pattern.compile("(?m)^(  " + NAME + ") AS (\\(.*\\)) PERSISTED(,?)$");
 
     private final Connection connection;
@@ -97,7 +97,7 @@ final class SqlServerWords implements Translation {
             }
         }
         return FILTERED.matcher(COMPUTED.matcher(sql).replaceAll("$1 int GENERATED ALWAYS AS $3$4"))
-                .replaceAll("$1")
+                .replaceAll("CREATE UNIQUE NULLS DISTINCT INDEX $1")
                 .replaceAll(" COLLATE Latin1_General_100_BIN2", "")
                 .replace("COUNT_BIG(", "COUNT(")
                 .replaceAll("sysdatetime(offset)?\\(\\)", "CURRENT_TIMESTAMP")

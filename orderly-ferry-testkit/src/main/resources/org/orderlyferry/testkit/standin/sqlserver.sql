@@ -1,4 +1,5 @@
 CREATE ALIAS sys.NUMBER_OF DETERMINISTIC FOR 'org.orderlyferry.testkit.standin.StandInDriver.number';
+CREATE ALIAS dbo.NCHAR DETERMINISTIC FOR 'java.lang.Character.toString(int)';
 CREATE ALIAS dbo.DB_NAME AS 'String name() { return "stand_in"; }';
 CREATE ALIAS dbo.HAS_PERMS_BY_NAME AS 'int may(String name, String kind, String right) { return 0; }';
 CREATE ALIAS dbo.DATABASEPROPERTYEX AS 'String property(String name, String of) { return "Latin1_General_CI_AS"; }';

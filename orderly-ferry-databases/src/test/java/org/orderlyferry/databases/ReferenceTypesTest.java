@@ -1,0 +1,133 @@
+package org.orderlyferry.databases;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
+import org.orderlyferry.place.LoadMode;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.reconcile.Verdict;
+import org.orderlyferry.testkit.servers.Databases;
+import org.orderlyferry.testkit.servers.Servers;
+import org.orderlyferry.testkit.servers.TestSystem;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
+
+/** References between columns of other types than each other, which some systems have and others refuse. */
+class ReferenceTypesTest {
+
+    @TempDir
+    Path folder;
+
+    private static TransferResult load(Place source, String to) {
+        try (TargetPlace target = Places.openTarget(to)) {
+            return Load.from(source).mode(LoadMode.REPLACE).into(target);
+        }
+    }
+
+    static Stream<String> targets() {
+        return Stream.concat(TestSystem.names(), Stream.of("Derby", "HSQLDB", "SQL Server", "Oracle"));
+    }
+
+    private String fresh(String system) {
+        return switch (system) {
+            case "Derby" -> "jdbc:derby:memory:referring;create=true";
+            case "HSQLDB" -> "jdbc:hsqldb:file:" + folder.resolve("referring");
+            case "SQL Server" -> "jdbc:stand-in:sqlserver:mem:referring";
+            case "Oracle" -> "jdbc:stand-in:oracle:mem:referring";
+            default -> TestSystem.of(system).fresh(folder);
+        };
+    }
+
+    /** What a target would refuse in the end, when all records have moved, is told before. */
+    @ParameterizedTest
+    @MethodSource("targets")
+    void aReferenceIsMadeOrLeftBehindByName(String system) throws Exception {
+        String from = TestSystem.SQLITE.fresh(folder);
+        Databases.run(
+                from,
+                "CREATE TABLE soil (id INTEGER PRIMARY KEY, code VARCHAR(20) NOT NULL UNIQUE, price DECIMAL(9,2) NOT NULL UNIQUE,"
+                        + " dug DATE NOT NULL UNIQUE)",
+                "CREATE TABLE bed (id INTEGER PRIMARY KEY, a VARCHAR(20) REFERENCES soil (id), b INTEGER REFERENCES soil (code),"
+                        + " c BOOLEAN REFERENCES soil (id), d SMALLINT REFERENCES soil (id), e VARCHAR(20) REFERENCES soil (code),"
+                        + " f INTEGER REFERENCES soil (price), g VARCHAR(10) REFERENCES soil (dug), h INTEGER REFERENCES bed (id))",
+                "INSERT INTO soil VALUES (1, '1', 1.00, '2031-04-09')",
+                "INSERT INTO bed VALUES (1, '1', 1, 1, 1, '1', 1, '2031-04-09', 1)");
+        String to = fresh(system);
+        try (Place source = Places.open(from)) {
+            TransferResult result = load(source, to);
+            Set<String> left = result.leftBehind().stream()
+                    .filter(l -> l.kind().equals("foreign key"))
+                    .map(LeftBehind::name)
+                    .collect(Collectors.toSet());
+            try (Place there = Places.open(to)) {
+                assertThat(there.define(there.tables().stream()
+                                        .filter(t -> t.name().equalsIgnoreCase("bed"))
+                                        .findFirst()
+                                        .orElseThrow())
+                                .foreignKeys())
+                        .hasSize(8 - left.size());
+                assertThat(Reconcile.between(source, there).compare().tables())
+                        .allMatch(t -> t.verdict() == Verdict.EQUAL);
+            }
+            if (!system.equals("SQLite")) {
+                assertThat(left).contains("bed.a", "bed.b", "bed.c", "bed.g");
+            }
+            assertThat(left).doesNotContain("bed.d", "bed.e", "bed.h");
+        }
+    }
+
+    /** MariaDB writes truth values and small numbers alike; a number refers to a number, whatever values it has. */
+    @Test
+    void whatRefersToANumberIsOne() throws Exception {
+        String from = Servers.newMaria();
+        Databases.run(
+                from,
+                "CREATE TABLE kind (id tinyint(3) PRIMARY KEY)",
+                "CREATE TABLE state (id tinyint(1) PRIMARY KEY)",
+                "CREATE TABLE dry (id tinyint(1) PRIMARY KEY)",
+                "CREATE TABLE counted (id tinyint(1) AUTO_INCREMENT PRIMARY KEY)",
+                "CREATE TABLE bed (id tinyint(1) PRIMARY KEY, kind tinyint(1), state tinyint(1), dry tinyint(1), next tinyint(1),"
+                        + " FOREIGN KEY (kind) REFERENCES kind (id), FOREIGN KEY (state) REFERENCES state (id),"
+                        + " FOREIGN KEY (dry) REFERENCES dry (id), FOREIGN KEY (next) REFERENCES bed (id))",
+                "INSERT INTO kind VALUES (0), (1)",
+                "INSERT INTO state VALUES (0), (1), (2)",
+                "INSERT INTO dry VALUES (0), (1)",
+                "INSERT INTO counted VALUES (1)",
+                "INSERT INTO bed VALUES (0, 1, 1, 1, 0), (1, 0, 0, 0, 1)");
+        try (Place source = Places.open(from)) {
+            assertThat(source.define(TableName.of("bed")).columns())
+                    .extracting(c -> c.type().name())
+                    .containsExactly(
+                            TypeName.BOOLEAN, TypeName.SMALLINT, TypeName.SMALLINT, TypeName.BOOLEAN, TypeName.BOOLEAN);
+            assertThat(source.define(TableName.of("counted"))
+                            .columns()
+                            .get(0)
+                            .type()
+                            .name())
+                    .isEqualTo(TypeName.SMALLINT);
+            for (String to : List.of(Servers.newPostgres(), TestSystem.H2.fresh(folder), Servers.newMaria())) {
+                TransferResult result = load(source, to);
+                assertThat(result.leftBehind()).noneMatch(l -> l.kind().equals("foreign key"));
+                try (Place there = Places.open(to)) {
+                    assertThat(there.define(TableName.of("bed")).foreignKeys()).hasSize(4);
+                    assertThat(Reconcile.between(source, there).compare().tables())
+                            .allMatch(t -> t.verdict() == Verdict.EQUAL);
+                }
+            }
+        }
+    }
+}
