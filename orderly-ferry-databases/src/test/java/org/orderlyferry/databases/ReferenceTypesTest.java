@@ -130,4 +130,26 @@ class ReferenceTypesTest {
             }
         }
     }
+
+    /** As somebody has it who made a counter first, and gave more room to what refers to it. */
+    @ParameterizedTest
+    @MethodSource("targets")
+    void aWiderColumnRefersToANarrowerOne(String system) throws Exception {
+        String from = Servers.newPostgres();
+        Databases.run(
+                from,
+                "CREATE TABLE soil (id SERIAL PRIMARY KEY, code VARCHAR(8) NOT NULL UNIQUE)",
+                "CREATE TABLE bed (id INTEGER PRIMARY KEY, soil BIGINT REFERENCES soil, code VARCHAR(20) REFERENCES soil (code))",
+                "INSERT INTO soil (code) VALUES ('loam'), ('sand')",
+                "INSERT INTO bed VALUES (1, 2, 'sand'), (2, NULL, NULL)");
+        String to = fresh(system);
+        try (Place source = Places.open(from)) {
+            TransferResult result = load(source, to);
+            assertThat(result.leftBehind()).noneMatch(l -> l.kind().equals("foreign key"));
+            try (Place there = Places.open(to)) {
+                assertThat(Reconcile.between(source, there).compare().tables())
+                        .allMatch(t -> t.verdict() == Verdict.EQUAL);
+            }
+        }
+    }
 }

@@ -72,6 +72,13 @@ public final class ReferenceFit {
         return one.equals(other) || kind(one.name()) == kind(other.name());
     }
 
+    /** Whether a column can be made as another one: what it holds are values of that one, each of which is looked at. */
+    private static boolean canBecome(LogicalType mine, LogicalType its) {
+        boolean counts = mine.name().isExactNumber() && its.name().isExactNumber();
+        boolean texts = mine.name().isText() && its.name().isText();
+        return counts || texts || isOfOneKind(mine, its) && TypeFit.of(mine, its) == TypeFit.ALWAYS;
+    }
+
     /** One type for all of its kind. */
     private static TypeName kind(TypeName name) {
         return switch (name) {
@@ -127,9 +134,7 @@ public final class ReferenceFit {
                     continue;
                 }
                 ColumnDefinition mine = columns.get(at);
-                if (settled
-                        || !isOfOneKind(mine.type(), its.get().type())
-                        || TypeFit.of(mine.type(), its.get().type()) != TypeFit.ALWAYS) {
+                if (settled || !canBecome(mine.type(), its.get().type())) {
                     return Optional.empty();
                 }
                 notes.finding(

@@ -150,11 +150,10 @@ class DriverWriting implements Writing {
         return IdentityRestart.statements(session, table);
     }
 
-    /** Some systems take other lengths, and no system was found that takes other types and needs them. */
+    /** Apache Derby needs the very type, with its length, and none needs another one. */
     @Override
     public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
-        return mine.type().name() == its.type().name()
-                && (mine.type().name() != TypeName.DECIMAL || mine.type().equals(its.type()));
+        return mine.type().equals(its.type());
     }
 
     @Override
