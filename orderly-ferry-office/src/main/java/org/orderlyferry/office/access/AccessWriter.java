@@ -258,7 +258,7 @@ final class AccessWriter implements TablesWriter {
                     .add(new LeftBehind(
                             "referential action",
                             table.name() + "." + key.shown(),
-                            "a desktop database hasn't SET DEFAULT"));
+                            "a desktop database has no SET DEFAULT, and no SET NULL on an update"));
         }
     }
 

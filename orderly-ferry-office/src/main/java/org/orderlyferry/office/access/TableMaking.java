@@ -13,6 +13,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import org.orderlyferry.model.ColumnDefault;
@@ -30,6 +31,9 @@ final class TableMaking {
 
     /** How long a property may be, in units of UTF-16. */
     private static final int LONGEST = 255;
+
+    private static final int MOST_INDEXES = 32;
+    private static final int MOST_INDEXED = 10;
 
     private static final Pattern NUMBER = Pattern.compile("-?[0-9]+(\\.[0-9]+)?");
 
@@ -176,14 +180,14 @@ final class TableMaking {
                 .forEach(c -> tooLong.add(c.getName()));
         AccessNames indexes = new AccessNames();
         table.primaryKey().ifPresent(key -> {
-            if (canIndex(table, "primary key", key.shown(), key.columns(), inFile, tooLong)) {
+            if (canIndex(table, "primary key", key.shown(), key.columns(), inFile, tooLong, builder)) {
                 builder.addIndex(new LocalIndexBuilder(indexes.of(IndexBuilder.PRIMARY_KEY_NAME))
                         .addColumns(inFile(key.columns(), inFile))
                         .setPrimaryKey());
             }
         });
         for (Key key : table.uniqueKeys()) {
-            if (canIndex(table, "unique key", key.shown(), key.columns(), inFile, tooLong)) {
+            if (canIndex(table, "unique key", key.shown(), key.columns(), inFile, tooLong, builder)) {
                 builder.addIndex(new LocalIndexBuilder(indexes.of(key.name().isEmpty() ? "unique" : key.name()))
                         .addColumns(inFile(key.columns(), inFile))
                         .setUnique()
@@ -194,7 +198,7 @@ final class TableMaking {
             if (!index.isPlain()) {
                 leftBehind.add(
                         new LeftBehind("index", table.name() + "." + index.shown(), "it is by more than columns"));
-            } else if (canIndex(table, "index", index.shown(), index.columns(), inFile, tooLong)) {
+            } else if (canIndex(table, "index", index.shown(), index.columns(), inFile, tooLong, builder)) {
                 IndexBuilder made =
                         new LocalIndexBuilder(indexes.of(index.name().isEmpty() ? "index" : index.name()));
                 for (IndexDefinition.Part part : index.parts()) {
@@ -211,12 +215,17 @@ final class TableMaking {
             String name,
             List<String> columns,
             Map<String, String> inFile,
-            Set<String> tooLong) {
-        boolean can = columns.stream().map(inFile::get).noneMatch(tooLong::contains);
-        if (!can) {
-            leftBehind.add(new LeftBehind(kind, table.name() + "." + name, "long texts and objects can't be indexed"));
-        }
-        return can;
+            Set<String> tooLong,
+            TableBuilder builder) {
+        Optional<String> against = columns.stream().map(inFile::get).anyMatch(tooLong::contains)
+                ? Optional.of("long texts and objects can't be indexed")
+                : columns.size() > MOST_INDEXED
+                        ? Optional.of("an index is of " + MOST_INDEXED + " columns at most")
+                        : builder.getIndexes().size() >= MOST_INDEXES
+                                ? Optional.of("a table has " + MOST_INDEXES + " indexes at most")
+                                : Optional.empty();
+        against.ifPresent(reason -> leftBehind.add(new LeftBehind(kind, table.name() + "." + name, reason)));
+        return against.isEmpty();
     }
 
     private static String[] inFile(List<String> columns, Map<String, String> names) {

@@ -294,4 +294,29 @@ class AccessFormatTest {
             assertThat(place.define(TableName.of("bed")).comment()).hasSizeBetween(250, 255);
         }
     }
+
+    /** The library makes the whole table or none, so what is too much is left out before. */
+    @Test
+    void moreIndexesThanATableHasAreLeftBehindByName() {
+        TableDefinition.Builder bed = TableDefinition.named(TableName.of("bed"));
+        List<String> eleven = new ArrayList<>();
+        for (int i = 0; i < 40; i++) {
+            bed.column("c" + i, LogicalType.INTEGER);
+            bed.index(IndexDefinition.of("one" + i, false, List.of("c" + i)));
+            if (i < 11) {
+                eleven.add("c" + i);
+            }
+        }
+        bed.unique(new Key("many", eleven));
+        String file = folder.resolve("garden.accdb").toString();
+        TransferResult result;
+        try (TargetPlace target = Places.openTarget(file)) {
+            result = Load.from(new ListedPlace().with(bed.build(), List.of())).into(target);
+        }
+        assertThat(result.leftBehind())
+                .hasSize(9)
+                .extracting(l -> l.name())
+                .contains("bed.many", "bed.one39")
+                .doesNotContain("bed.one31");
+    }
 }
