@@ -103,6 +103,15 @@ public interface ConnectedSql extends SystemSql {
      */
     String update(TableName changed, TableName by, String keys, String differ, List<String> columns);
 
+    /**
+     * Why records can't be merged into a table that is there, as a sentence.
+     *
+     * @param columns those that the records bring
+     */
+    default Optional<String> unmergeable(TableDefinition there, List<ColumnDefinition> columns) {
+        return Optional.empty();
+    }
+
     /** Why a table that is there takes no records with the values that they have; as a sentence. */
     default Optional<String> refusing(TableDefinition there) {
         return Optional.empty();

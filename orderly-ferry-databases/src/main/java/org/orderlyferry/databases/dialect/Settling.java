@@ -90,6 +90,15 @@ public interface Settling {
         return Optional.empty();
     }
 
+    /**
+     * Why records can't be merged into a table that is there, as a sentence.
+     *
+     * @param columns those that the records bring
+     */
+    default Optional<String> unmergeable(TableDefinition there, List<ColumnDefinition> columns) {
+        return Optional.empty();
+    }
+
     /** Why so many tables can't take their places at once, which would else show when all records are in; as a sentence. */
     default Optional<String> tooManyAtOnce(Session session, List<Arrival> arrivals) throws SQLException {
         return Optional.empty();

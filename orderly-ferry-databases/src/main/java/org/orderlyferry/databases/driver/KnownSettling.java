@@ -42,6 +42,11 @@ final class KnownSettling extends DriverSettling {
     }
 
     @Override
+    public Optional<String> unmergeable(TableDefinition there, List<ColumnDefinition> columns) {
+        return known.unmergeable(there, columns);
+    }
+
+    @Override
     public long insert(Session session, Arrival arrival, List<String> columns, String where) throws SQLException {
         Scripting scripting = known.scripting();
         TableDefinition into = arrival.table().toBuilder().name(arrival.name()).build();

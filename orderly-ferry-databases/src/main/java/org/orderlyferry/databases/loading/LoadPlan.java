@@ -330,6 +330,7 @@ final class LoadPlan {
                         + ", which is part of its primary key");
             }
         }
+        writing.settling().unmergeable(stays, into).ifPresent(refusals::add);
     }
 
     /** A column of a table that only holds records for a while: nothing fills it but what they bring. */

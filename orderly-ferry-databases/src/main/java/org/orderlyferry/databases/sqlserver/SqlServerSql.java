@@ -22,6 +22,7 @@ import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.TypeMapping;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
 /** The SQL of SQL Server, from version 2016 on: what its scripts hold, and what is asked of it once its driver connects. */
@@ -172,6 +173,20 @@ public final class SqlServerSql implements ConnectedSql {
                 + differ
                 + " THEN UPDATE SET "
                 + columns.stream().map(c -> quote(c) + " = s." + quote(c)).collect(Collectors.joining(", ")) + ";";
+    }
+
+    /** What a counter has given can't be changed by any statement; a key's isn't, since records are told apart by it. */
+    @Override
+    public Optional<String> unmergeable(TableDefinition there, List<ColumnDefinition> columns) {
+        return columns.stream()
+                .filter(c -> c.identity().isPresent()
+                        && there.primaryKey()
+                                .filter(k -> k.columns().contains(c.name()))
+                                .isEmpty())
+                .findFirst()
+                .map(
+                        c -> "table " + there.name() + ": SQL Server can't change what " + c.name()
+                                + " has counted, which is no part of its primary key; leave that column behind, or replace the table");
     }
 
     @Override

@@ -20,6 +20,7 @@ import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -340,5 +341,28 @@ class StandInSystemsTest {
                 assertThat(target.tables()).hasSize(source.tables().size());
             }
         }
+    }
+
+    /** SQL Server would say so when all records are in. */
+    @Test
+    void aMergeThatWouldChangeACounterIsRefusedBefore() {
+        ListedPlace source = new ListedPlace()
+                .with(
+                        TableDefinition.named(TableName.of("bed"))
+                                .column(ColumnDefinition.named("code", LogicalType.varchar(9))
+                                        .nullable(false)
+                                        .build())
+                                .column(ColumnDefinition.named("number", LogicalType.INTEGER)
+                                        .nullable(false)
+                                        .identity(Optional.of(new Identity(false, 1, 1, 3)))
+                                        .build())
+                                .primaryKey("code")
+                                .build(),
+                        List.of(List.of("moss", "1"), List.of("reed", "2")));
+        String url = fresh("SQL Server");
+        load(source, url, LoadMode.CREATE);
+        assertThatThrownBy(() -> load(source, url, LoadMode.MERGE))
+                .isInstanceOf(UsageException.class)
+                .hasMessageContaining("SQL Server can't change what number has counted");
     }
 }
