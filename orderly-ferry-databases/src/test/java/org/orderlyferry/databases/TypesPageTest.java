@@ -125,7 +125,7 @@ class TypesPageTest {
 
                 Types that none of these lines name are carried as text, as their system writes it; `look` and `export` list
                 such columns. Columns of the same system keep their own type. MariaDB's `tinyint(1)` is BOOLEAN as long as it
-                has no other values than 0 and 1, and SMALLINT where it has. An array travels as JSON, its elements as value
+                has no other values than 0 and 1 and refers to no number, and SMALLINT where it has or does. An array travels as JSON, its elements as value
                 text, so that one of documents has them as strings.
 
                 ## When two values are equal
