@@ -36,10 +36,14 @@ public final class GeneratedTables {
     private static final int LONGEST = 40;
 
     private final Random random;
+    /** For what was added later, so that a seed's tables are otherwise what they were. */
+    private final Random apart;
+
     private final Set<String> taken = new HashSet<>();
 
     public GeneratedTables(long seed) {
         this.random = new Random(seed);
+        this.apart = new Random(~seed);
     }
 
     /** Some tables, each of which may refer to those before it and to itself. */
@@ -105,7 +109,8 @@ public final class GeneratedTables {
             List<String> own = targets.stream()
                     .map(t -> {
                         ColumnDefinition column = ColumnDefinition.of(
-                                name(names, "to"), other.column(t).orElseThrow().type());
+                                name(names, "to"),
+                                near(other.column(t).orElseThrow().type()));
                         columns.add(column);
                         return column.name();
                     })
@@ -119,6 +124,23 @@ public final class GeneratedTables {
                     any(ReferentialAction.NO_ACTION, ReferentialAction.CASCADE, ReferentialAction.SET_NULL),
                     any(Deferrability.values())));
         }
+    }
+
+    /** What somebody gives to a column that refers to one of a type: often that one, and else more room, or less, or another. */
+    private LogicalType near(LogicalType type) {
+        return switch (apart.nextInt(12)) {
+            case 0, 1 ->
+                type.name().isExactNumber()
+                        ? LogicalType.BIGINT
+                        : type.name() == TypeName.VARCHAR ? LogicalType.varchar(type.size() + 7) : type;
+            case 2 ->
+                type.name().isExactNumber()
+                        ? LogicalType.SMALLINT
+                        : type.name() == TypeName.VARCHAR && type.size() > 1 ? LogicalType.varchar(1) : type;
+            case 3 -> type.name().isText() ? LogicalType.INTEGER : LogicalType.varchar(30);
+            case 4 -> LogicalType.BOOLEAN;
+            default -> type;
+        };
     }
 
     private ColumnDefinition column(Set<String> names, boolean first) {
