@@ -106,7 +106,7 @@ class ForeignScriptsTest {
                 "ALTER TABLE bed DROP COLUMN n;",
                 "ALTER TABLE bed RENAME TO flowerbed;",
                 "ALTER TABLE bed RENAME COLUMN n TO m;",
-                "ALTER TABLE bed ALTER COLUMN n TYPE text;",
+                "ALTER TABLE bed ALTER COLUMN n TYPE text USING n || '!';",
                 "CREATE TABLE other PARTITION OF bed FOR VALUES IN (1);",
                 "CREATE TABLE other (LIKE bed);",
                 "CREATE TABLE other (m integer) INHERITS (bed);",

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.model.ForeignKey;
@@ -56,6 +57,11 @@ final class MadeTables {
     TableName remove(TableName name) {
         Made made = tables.remove(key(name));
         return made == null ? null : made.name();
+    }
+
+    /** Whether one of them is what is looked for; the others after it aren't asked. */
+    boolean anyOf(Predicate<TableDefinition.Builder> found) {
+        return tables.values().stream().anyMatch(m -> found.test(m.table()));
     }
 
     void removeAll(Collection<TableName> names) {

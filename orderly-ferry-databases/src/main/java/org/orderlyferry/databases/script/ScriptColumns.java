@@ -122,9 +122,53 @@ final class ScriptColumns {
         rules.take(table, tokens, end);
     }
 
+    /**
+     * Takes what a column becomes. MariaDB has its whole definition there, others its type, and possibly that it can't be null.
+     *
+     * @param written its name in the script
+     * @return false for a column that isn't there, or for another default
+     */
+    boolean changed(TableDefinition.Builder table, String written, Tokens tokens, int end, long line) {
+        TableDefinition before = table.build();
+        Optional<ColumnDefinition> old = before.columns().stream()
+                .filter(c -> dialect.naming().caseMatters()
+                        ? c.name().equals(written)
+                        : c.name().equalsIgnoreCase(written))
+                .findFirst();
+        if (old.isEmpty()) {
+            return false;
+        }
+        TableDefinition.Builder alone = TableDefinition.named(before.name());
+        column(alone, old.get().name(), tokens, end, line);
+        ColumnDefinition given = alone.build().columns().get(0);
+        boolean whole = dialect.system().equals("MariaDB");
+        if (whole
+                && given.identity().isEmpty()
+                && !given.defaultValue().equals(old.get().defaultValue())) {
+            // records before it have the other default where they say nothing
+            return false;
+        }
+        ColumnDefinition becomes = whole
+                ? given
+                : old.get().withType(given.type()).toBuilder()
+                        .sourceType(given.sourceType())
+                        .enumeration(given.enumeration())
+                        .nullable(old.get().nullable() && given.nullable())
+                        .build();
+        table.columns(before.columns().stream()
+                .map(c -> c.equals(old.get()) ? becomes : c)
+                .toList());
+        alone.build().primaryKey().ifPresent(table::primaryKey);
+        alone.build().uniqueKeys().forEach(table::unique);
+        return true;
+    }
+
     /** Takes a column, with its own rules. */
     void column(TableDefinition.Builder table, Tokens tokens, int end, long line) {
-        String name = tokens.next().text();
+        column(table, tokens.next().text(), tokens, end, line);
+    }
+
+    private void column(TableDefinition.Builder table, String name, Tokens tokens, int end, long line) {
         int from = tokens.start();
         boolean characterSet = false;
         int typeEnd = from;

@@ -29,6 +29,7 @@ final class ScriptTables {
     private final ScriptStatements statements = new ScriptStatements();
     private final ScriptColumns columns;
     private final TableChanges changes;
+    private final DroppedRules dropped;
     private final ScriptIndex index = new ScriptIndex();
     /** Tables with lists of columns that statements have named. */
     private final Set<String> named = new HashSet<>();
@@ -43,7 +44,8 @@ final class ScriptTables {
         this.heads = new StatementHeads(dialect.scripting());
         this.scripting = dialect.scripting();
         this.columns = new ScriptColumns(dialect, statements, leftBehind);
-        this.changes = new TableChanges(columns, statements);
+        this.dropped = new DroppedRules(tables::areOne);
+        this.changes = new TableChanges(columns, dropped, statements);
     }
 
     List<TableDefinition> tables() {
@@ -203,8 +205,12 @@ final class ScriptTables {
     }
 
     private void drop(Tokens tokens) {
+        if (tokens.skip("INDEX")) {
+            dropIndex(tokens);
+            return;
+        }
         if (!tokens.skip("TABLE")) {
-            if (tokens.isWord() && List.of("INDEX", "COLUMN", "CONSTRAINT").contains(tokens.upper())) {
+            if (tokens.isWord() && List.of("COLUMN", "CONSTRAINT").contains(tokens.upper())) {
                 statements.tell("DROP " + tokens.upper(), "it isn't followed", line);
             }
             return;
@@ -222,6 +228,24 @@ final class ScriptTables {
                 statements.tell("DROP TABLE " + name, "the table and its records so far never came to be", line);
             }
         } while (tokens.skip(","));
+    }
+
+    private void dropIndex(Tokens tokens) {
+        tokens.skip("CONCURRENTLY");
+        boolean maybe = tokens.skip("IF") && tokens.skip("EXISTS");
+        if (!tokens.isName()) {
+            return;
+        }
+        List<String> path = tokens.path();
+        String name = path.get(path.size() - 1);
+        boolean there = tokens.skip("ON")
+                ? Optional.ofNullable(tables.get(tokens.name()))
+                        .filter(t -> dropped.named(t, name))
+                        .isPresent()
+                : tables.anyOf(t -> dropped.named(t, name));
+        if (!there && !maybe) {
+            statements.tell("DROP INDEX " + name, "no index of that name was made", line);
+        }
     }
 
     private void alterAny(Tokens tokens) {

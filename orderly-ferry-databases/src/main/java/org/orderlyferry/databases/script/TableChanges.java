@@ -28,7 +28,12 @@ final class TableChanges {
             "ROW_FORMAT",
             "COMMENT");
 
+    /** What stands behind a column's name where no type does. */
+    private static final Set<String> UNTYPED =
+            Set.of("DEFAULT", "NULL", "NOT", "SET", "DROP", "ADD", "RENAME", "SELECTIVITY", "INVISIBLE", "VISIBLE");
+
     private final ScriptColumns columns;
+    private final DroppedRules dropped;
     private final ScriptStatements statements;
 
     /**
@@ -36,8 +41,9 @@ final class TableChanges {
      *
      * @param statements hears of changes that aren't followed
      */
-    TableChanges(ScriptColumns columns, ScriptStatements statements) {
+    TableChanges(ScriptColumns columns, DroppedRules dropped, ScriptStatements statements) {
         this.columns = columns;
+        this.dropped = dropped;
         this.statements = statements;
     }
 
@@ -86,7 +92,7 @@ final class TableChanges {
         }
         if (tokens.skip("ALTER")) {
             tokens.skip("COLUMN");
-            return alterColumn(table, tokens.next().text(), tokens);
+            return alterColumn(table, tokens.next().text(), tokens, end, line);
         }
         if (tokens.skip("AUTO_INCREMENT")) {
             tokens.skip("=");
@@ -94,12 +100,26 @@ final class TableChanges {
         }
         if (tokens.skip("MODIFY")) {
             if (tokens.peek().isSymbol("(")) {
-                return each(tokens, last -> modified(table, tokens, last));
+                return each(tokens, last -> modified(table, tokens, last, line));
             }
             tokens.skip("COLUMN");
-            return modified(table, tokens, end);
+            return modified(table, tokens, end, line);
         }
-        return false;
+        return tokens.skip("DROP") && dropped(table, tokens);
+    }
+
+    /** Takes a rule away; what becomes of a column's records isn't followed. */
+    private boolean dropped(TableDefinition.Builder table, Tokens tokens) {
+        if (tokens.skip("PRIMARY")) {
+            return DroppedRules.primaryKey(table);
+        }
+        boolean rule = tokens.skip("CONSTRAINT")
+                || tokens.skip("CHECK")
+                || tokens.skip("INDEX")
+                || tokens.skip("KEY")
+                || tokens.skip("FOREIGN") && tokens.skip("KEY");
+        boolean maybe = rule && tokens.skip("IF") && tokens.skip("EXISTS");
+        return rule && tokens.hasMore() && (dropped.named(table, tokens.next().text()) || maybe);
     }
 
     /** Takes each of Oracle's several changes in parentheses; false if one isn't followed. */
@@ -131,14 +151,14 @@ final class TableChanges {
         return true;
     }
 
-    /** Of what a column becomes, that it counts and that it can't be null. */
-    private static boolean modified(TableDefinition.Builder table, Tokens tokens, int end) {
+    /** What a column becomes. */
+    private boolean modified(TableDefinition.Builder table, Tokens tokens, int end, long line) {
         String column = tokens.next().text();
         if (tokens.skip("CONSTRAINT")) {
             tokens.next();
         }
         if (tokens.skip("NOT") && tokens.skip("NULL")) {
-            notNull(table, column);
+            nullable(table, column, false);
             return true;
         }
         if (tokens.skip("GENERATED")) {
@@ -155,13 +175,8 @@ final class TableChanges {
             }
             return counts;
         }
-        boolean counter = tokens.text(tokens.start(), tokens.end(end))
-                .toUpperCase(Locale.ROOT)
-                .contains("AUTO_INCREMENT");
-        if (counter) {
-            identity(table, column, ScriptColumns.PLAIN);
-        }
-        return counter;
+        boolean typed = tokens.isWord() && !UNTYPED.contains(tokens.upper());
+        return typed && columns.changed(table, column, tokens, end, line);
     }
 
     private static long increment(TableDefinition.Builder table, String column) {
@@ -173,14 +188,34 @@ final class TableChanges {
                 .orElse(1);
     }
 
-    private static void notNull(TableDefinition.Builder table, String column) {
+    private static void nullable(TableDefinition.Builder table, String column, boolean nullable) {
         table.columns(table.build().columns().stream()
-                .map(c ->
-                        c.name().equals(column) ? c.toBuilder().nullable(false).build() : c)
+                .map(c -> c.name().equals(column)
+                        ? c.toBuilder().nullable(nullable).build()
+                        : c)
                 .toList());
     }
 
-    private static boolean alterColumn(TableDefinition.Builder table, String column, Tokens tokens) {
+    /** Of values that are made of others by an expression, nothing is known here. */
+    private boolean typed(TableDefinition.Builder table, String column, Tokens tokens, int end, long line) {
+        boolean computed = (" " + tokens.text(tokens.start(), tokens.end(end)) + " ")
+                .replaceAll("\\s", " ")
+                .toUpperCase(Locale.ROOT)
+                .contains(" USING ");
+        return !computed && columns.changed(table, column, tokens, end, line);
+    }
+
+    private boolean alterColumn(TableDefinition.Builder table, String column, Tokens tokens, int end, long line) {
+        if (tokens.skip("TYPE")) {
+            return typed(table, column, tokens, end, line);
+        }
+        if (tokens.skip("DROP")) {
+            boolean nulls = tokens.skip("NOT") && tokens.skip("NULL");
+            if (nulls) {
+                nullable(table, column, true);
+            }
+            return nulls;
+        }
         if (tokens.skip("ADD") && tokens.skip("GENERATED")) {
             boolean always = tokens.skip("ALWAYS");
             tokens.skip("BY");
@@ -195,13 +230,17 @@ final class TableChanges {
             return counted(table, c -> c.name().equals(column), tokens);
         }
         if (!tokens.skip("SET")) {
-            return false;
+            boolean word = tokens.isWord() && !UNTYPED.contains(tokens.upper());
+            return word && typed(table, column, tokens, end, line);
+        }
+        if (tokens.skip("DATA")) {
+            return tokens.skip("TYPE") && typed(table, column, tokens, end, line);
         }
         if (tokens.skip("STATISTICS") || tokens.skip("STORAGE") || tokens.skip("COMPRESSION")) {
             return true;
         }
         if (tokens.skip("NOT")) {
-            notNull(table, column);
+            nullable(table, column, false);
             return true;
         }
         if (tokens.skip("DEFAULT") && tokens.isWord() && tokens.upper().equals("NEXTVAL")) {
