@@ -366,7 +366,6 @@ class HandWrittenScriptsTest {
             value = {
                 "postgresql | ALTER TABLE bed ALTER COLUMN a TYPE bigint | BIGINT",
                 "postgresql | ALTER TABLE bed ALTER a SET DATA TYPE numeric(9,2) | DECIMAL(9,2)",
-                "postgresql | ALTER TABLE ONLY bed ALTER COLUMN a TYPE text | CHARACTER LARGE OBJECT",
                 "h2 | ALTER TABLE bed ALTER COLUMN a BIGINT | BIGINT",
                 "sqlserver | ALTER TABLE bed ALTER COLUMN a bigint NOT NULL | BIGINT",
                 "mariadb | ALTER TABLE bed MODIFY COLUMN A bigint NULL | BIGINT",
@@ -395,6 +394,7 @@ class HandWrittenScriptsTest {
             delimiter = '|',
             value = {
                 "postgresql | ALTER TABLE bed ALTER a TYPE bigint USING a * 2",
+                "postgresql | ALTER TABLE bed ALTER a TYPE text",
                 "postgresql | ALTER TABLE bed ALTER a SET DEFAULT 5",
                 "postgresql | ALTER TABLE bed ALTER gone TYPE bigint",
                 "postgresql | ALTER TABLE bed DROP COLUMN a",
@@ -405,12 +405,31 @@ class HandWrittenScriptsTest {
                 "mariadb | ALTER TABLE bed DROP PRIMARY KEY",
             })
     void whatIsntFollowedIsTold(String dialect, String change) throws Exception {
-        try (Place place = script(dialect, "CREATE TABLE bed (a int, b int);\n" + change + ";\n")) {
+        try (Place place =
+                script(dialect, "CREATE TABLE bed (a int, b int); INSERT INTO bed VALUES (1, 2);\n" + change + ";\n")) {
             assertThat(place.define(place.tables().get(0)).columns())
                     .extracting(c -> c.type().name().toString())
-                    .doesNotContain("BIGINT");
+                    .doesNotContain("BIGINT", "CLOB");
             assertThat(place.leftBehind()).hasSize(1);
             assertThat(place.leftBehind().toString()).contains("in line 2");
+        }
+    }
+
+    /** No record has been made of anything else yet. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "postgresql | ALTER TABLE ONLY bed ALTER COLUMN a TYPE text | CHARACTER LARGE OBJECT",
+                "mariadb | ALTER TABLE bed MODIFY a bigint DEFAULT 7 | BIGINT",
+            })
+    void aTableWithoutRecordsBecomesWhatItIsTold(String dialect, String change, String type) throws Exception {
+        try (Place place = script(
+                dialect, "CREATE TABLE bed (a int, b int);\n" + change + ";\nINSERT INTO bed (b) VALUES (1);\n")) {
+            assertThat(place.leftBehind()).isEmpty();
+            assertThat(bed(place).columns().get(0).type()).hasToString(type);
+            assertThat(Contents.of(place.read(Slice.whole(bed(place)))))
+                    .containsExactly(Arrays.asList(dialect.equals("mariadb") ? "7" : null, "1"));
         }
     }
 

@@ -126,9 +126,11 @@ final class ScriptColumns {
      * Takes what a column becomes. MariaDB has its whole definition there, others its type, and possibly that it can't be null.
      *
      * @param written its name in the script
-     * @return false for a column that isn't there, or for another default
+     * @param records whether the table has any so far: a server would make other values of some, or has given them the default
+     *     that it had
+     * @return false for a column that isn't there, or where records would change
      */
-    boolean changed(TableDefinition.Builder table, String written, Tokens tokens, int end, long line) {
+    boolean changed(TableDefinition.Builder table, String written, boolean records, Tokens tokens, int end, long line) {
         TableDefinition before = table.build();
         Optional<ColumnDefinition> old = before.columns().stream()
                 .filter(c -> dialect.naming().caseMatters()
@@ -142,10 +144,10 @@ final class ScriptColumns {
         column(alone, old.get().name(), tokens, end, line);
         ColumnDefinition given = alone.build().columns().get(0);
         boolean whole = dialect.system().equals("MariaDB");
-        if (whole
+        boolean otherDefault = whole
                 && given.identity().isEmpty()
-                && !given.defaultValue().equals(old.get().defaultValue())) {
-            // records before it have the other default where they say nothing
+                && !given.defaultValue().equals(old.get().defaultValue());
+        if (records && (otherDefault || !isWrittenAlike(old.get().type(), given.type()))) {
             return false;
         }
         ColumnDefinition becomes = whole
@@ -161,6 +163,16 @@ final class ScriptColumns {
         alone.build().primaryKey().ifPresent(table::primaryKey);
         alone.build().uniqueKeys().forEach(table::unique);
         return true;
+    }
+
+    /** Whether what was written for one type stands for the same value of another, or is refused. */
+    private static boolean isWrittenAlike(LogicalType before, LogicalType after) {
+        boolean counts = before.name().isExactNumber() && after.name().isExactNumber();
+        boolean texts = before.name().isText()
+                && after.name().isText()
+                && before.name() != TypeName.CHARACTER
+                && after.name() != TypeName.CHARACTER;
+        return counts || texts || before.name() == after.name();
     }
 
     /** Takes a column, with its own rules. */

@@ -250,7 +250,7 @@ final class ScriptTables {
 
     private void alterAny(Tokens tokens) {
         if (tokens.skip("TABLE")) {
-            changes.take(tokens, tables, line);
+            changes.take(tokens, tables, name -> !index.of(name).isEmpty(), line);
             return;
         }
         String rest = tokens.rest().toUpperCase(Locale.ROOT);

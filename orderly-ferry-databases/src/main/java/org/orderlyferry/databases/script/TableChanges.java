@@ -35,6 +35,8 @@ final class TableChanges {
     private final ScriptColumns columns;
     private final DroppedRules dropped;
     private final ScriptStatements statements;
+    /** Whether the table that is altered has records so far. */
+    private boolean records;
 
     /**
      * Of one script.
@@ -47,13 +49,18 @@ final class TableChanges {
         this.statements = statements;
     }
 
-    /** Takes the rest of an ALTER TABLE. */
-    void take(Tokens tokens, MadeTables tables, long line) {
+    /**
+     * Takes the rest of an ALTER TABLE.
+     *
+     * @param hasRecords whether a table of a name has records so far
+     */
+    void take(Tokens tokens, MadeTables tables, Predicate<String> hasRecords, long line) {
         tokens.skip("ONLY");
         tokens.skip("IF");
         tokens.skip("EXISTS");
         TableName name = tokens.name();
         TableDefinition.Builder table = tables.get(name);
+        records = table != null && hasRecords.test(table.build().name().name());
         if (tokens.skip("WITH")) {
             // whether SQL Server looks at the records that are there
             tokens.next();
@@ -176,7 +183,7 @@ final class TableChanges {
             return counts;
         }
         boolean typed = tokens.isWord() && !UNTYPED.contains(tokens.upper());
-        return typed && columns.changed(table, column, tokens, end, line);
+        return typed && columns.changed(table, column, records, tokens, end, line);
     }
 
     private static long increment(TableDefinition.Builder table, String column) {
@@ -202,7 +209,7 @@ final class TableChanges {
                 .replaceAll("\\s", " ")
                 .toUpperCase(Locale.ROOT)
                 .contains(" USING ");
-        return !computed && columns.changed(table, column, tokens, end, line);
+        return !computed && columns.changed(table, column, records, tokens, end, line);
     }
 
     private boolean alterColumn(TableDefinition.Builder table, String column, Tokens tokens, int end, long line) {
