@@ -152,4 +152,26 @@ class ReferenceTypesTest {
             }
         }
     }
+
+    /** It can be as one of the two is; it doesn't become the one and the other in turn. */
+    @Test
+    void whatRefersToTwoTypesKeepsOneReference() throws Exception {
+        String from = Servers.newPostgres();
+        Databases.run(
+                from,
+                "CREATE TABLE soil (id INTEGER PRIMARY KEY)",
+                "CREATE TABLE stone (id BIGINT PRIMARY KEY)",
+                "CREATE TABLE bed (id INTEGER PRIMARY KEY, ground BIGINT REFERENCES soil,"
+                        + " FOREIGN KEY (ground) REFERENCES stone (id))",
+                "INSERT INTO soil VALUES (1)",
+                "INSERT INTO stone VALUES (1)",
+                "INSERT INTO bed VALUES (1, 1)");
+        try (Place source = Places.open(from)) {
+            TransferResult result = load(source, Servers.newMaria());
+            assertThat(result.leftBehind())
+                    .filteredOn(l -> l.kind().equals("foreign key"))
+                    .hasSize(1);
+            assertThat(result.findings()).hasSizeLessThan(4);
+        }
+    }
 }

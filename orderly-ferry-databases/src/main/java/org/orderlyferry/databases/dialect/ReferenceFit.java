@@ -2,9 +2,11 @@ package org.orderlyferry.databases.dialect;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.BiPredicate;
 import java.util.function.Function;
 import org.apiguardian.api.API;
@@ -26,6 +28,10 @@ public final class ReferenceFit {
 
     private final BiPredicate<ColumnDefinition, ColumnDefinition> canRefer;
     private final LoadNotes notes;
+    /** What columns were narrowed to: one that refers to two of other types would else become the one and the other in turn. */
+    private final Set<Narrowed> narrowed = new HashSet<>();
+
+    private record Narrowed(TableName table, String column, LogicalType type) {}
 
     /**
      * By what a system takes.
@@ -73,10 +79,14 @@ public final class ReferenceFit {
     }
 
     /** Whether a column can be made as another one: what it holds are values of that one, each of which is looked at. */
-    private static boolean canBecome(LogicalType mine, LogicalType its) {
-        boolean counts = mine.name().isExactNumber() && its.name().isExactNumber();
-        boolean texts = mine.name().isText() && its.name().isText();
-        return counts || texts || isOfOneKind(mine, its) && TypeFit.of(mine, its) == TypeFit.ALWAYS;
+    private boolean canBecome(TableName table, ColumnDefinition mine, LogicalType its) {
+        LogicalType type = mine.type();
+        if (isOfOneKind(type, its) && TypeFit.of(type, its) == TypeFit.ALWAYS) {
+            return true;
+        }
+        boolean counts = type.name().isExactNumber() && its.name().isExactNumber();
+        boolean texts = type.name().isText() && its.name().isText();
+        return (counts || texts) && narrowed.add(new Narrowed(table, mine.name(), its));
     }
 
     /** One type for all of its kind. */
@@ -134,7 +144,7 @@ public final class ReferenceFit {
                     continue;
                 }
                 ColumnDefinition mine = columns.get(at);
-                if (settled || !canBecome(mine.type(), its.get().type())) {
+                if (settled || !canBecome(table.name(), mine, its.get().type())) {
                     return Optional.empty();
                 }
                 notes.finding(
