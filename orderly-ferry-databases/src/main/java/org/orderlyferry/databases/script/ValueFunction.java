@@ -40,7 +40,7 @@ record ValueFunction(String name, String type, List<ScriptValue> arguments) {
             case "TO_CLOB", "TO_NCLOB", "TO_NCHAR", "XMLTYPE" -> text(first);
             case "TO_NUMBER", "TO_BINARY_DOUBLE", "TO_BINARY_FLOAT" ->
                 arguments.size() == 1 ? Optional.of(arguments.get(0)) : Optional.empty();
-            case "HEXTORAW", "UNHEX" -> binary(HexFormat.of().parseHex(first));
+            case "HEXTORAW", "UNHEX" -> binary(hex(first));
             case "FROM_BASE64" -> binary(base64(first));
             case "DECODE" -> arguments.size() == 2 ? decoded(first, bytes(1)) : Optional.empty();
             case "TO_DATE", "TO_TIMESTAMP", "TO_TIMESTAMP_TZ" ->
@@ -56,14 +56,27 @@ record ValueFunction(String name, String type, List<ScriptValue> arguments) {
     /** PostgreSQL's, of which Oracle's has one argument more at least. */
     private static Optional<ScriptValue> decoded(String text, String form) {
         return switch (form.toLowerCase(Locale.ROOT)) {
-            case "hex" -> binary(HexFormat.of().parseHex(text.replaceAll("[ \\n\\t\\r]", "")));
+            case "hex" -> binary(hex(text.replaceAll("[ \\n\\t\\r]", "")));
             case "base64" -> binary(base64(text));
             default -> Optional.empty();
         };
     }
 
+    private static byte[] hex(String text) {
+        try {
+            return HexFormat.of().parseHex(text);
+        } catch (IllegalArgumentException e) {
+            throw new IllegalArgumentException("has bytes whose hexadecimal digits are none", e);
+        }
+    }
+
     private static byte[] base64(String text) {
-        return Base64.getDecoder().decode(text.replaceAll("[ \\n\\t\\r]", "").getBytes(StandardCharsets.ISO_8859_1));
+        try {
+            return Base64.getDecoder()
+                    .decode(text.replaceAll("[ \\n\\t\\r]", "").getBytes(StandardCharsets.ISO_8859_1));
+        } catch (IllegalArgumentException e) {
+            throw new IllegalArgumentException("has bytes whose base64 is none", e);
+        }
     }
 
     private static Optional<ScriptValue> binary(byte[] bytes) {
