@@ -1,14 +1,18 @@
 package org.orderlyferry.cli;
 
 import java.nio.file.Path;
+import java.util.Optional;
 import java.util.ServiceLoader;
 import java.util.stream.Stream;
 import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.problem.BadRecordException;
+import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.UsageException;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Model.OptionSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Spec;
@@ -106,7 +110,7 @@ public final class FerryCommand implements Runnable {
         line.setUsageHelpWidth(Math.max(
                 NARROWEST_HELP, Math.min(WIDEST_HELP, console.terminal().columns())));
         line.setCaseInsensitiveEnumValuesAllowed(true);
-        line.setExecutionExceptionHandler((e, command, result) -> ferry.failed(console, e));
+        line.setExecutionExceptionHandler((e, command, result) -> ferry.failed(console, e, command));
         line.setParameterExceptionHandler((e, args) -> wrongUsage(console, e));
         line.setExecutionStrategy(result -> {
             if (ferry.verbose) {
@@ -124,7 +128,7 @@ public final class FerryCommand implements Runnable {
         return code;
     }
 
-    private int failed(Console console, Exception e) {
+    private int failed(Console console, Exception e, CommandLine command) {
         console.out().flush();
         if (e instanceof FerryException failure) {
             console.problem("ferry: " + failure.getMessage());
@@ -135,6 +139,7 @@ public final class FerryCommand implements Runnable {
                     .filter(message -> !message.equals(failure.getMessage()))
                     .distinct()
                     .forEach(message -> console.problem("ferry: " + message));
+            wayOn(failure, command).ifPresent(console.err()::println);
         } else {
             console.problem("ferry: something unexpected happened: " + e + "; --verbose shows where");
         }
@@ -142,6 +147,21 @@ public final class FerryCommand implements Runnable {
             e.printStackTrace(console.err());
         }
         return e instanceof FerryException failure ? ExitCode.of(failure) : ExitCode.FAILED;
+    }
+
+    /** How to go on where one record is what stopped the command. */
+    private static Optional<String> wayOn(FerryException failure, CommandLine command) {
+        if (!(failure instanceof BadValueException || failure instanceof BadRecordException)) {
+            return Optional.empty();
+        }
+        if (command.getCommand() instanceof RunCommand) {
+            return Optional.of(
+                    "To go on without such records, each kept with its reason: rejects-allowed in the crossing.");
+        }
+        OptionSpec rejects = command.getCommandSpec().findOption("--rejects");
+        return rejects == null || rejects.getValue() != null
+                ? Optional.empty()
+                : Optional.of("To go on without such records, each kept with its reason: --rejects FILE.");
     }
 
     private static int wrongUsage(Console console, ParameterException e) {

@@ -39,7 +39,7 @@ final class SetName {
         if (!OF_SETS.contains(ending)) {
             throw new UsageException(set + " ends as a file does, and there is no way to write "
                     + (FileFormats.ofEnding(ending).isPresent() ? "a set into one" : "files of the kind ." + ending)
-                    + "; an export set is a folder, or ends in .zip, .tar.gz or .tar.zst. Files can be written that end in "
+                    + "; an export set is a folder, or ends in .zip, .tar.gz or .tar.zst. ferry convert writes files that end in "
                     + FileFormats.all().stream()
                             .map(FileFormat::endings)
                             .flatMap(List::stream)

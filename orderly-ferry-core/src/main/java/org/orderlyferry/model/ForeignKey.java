@@ -59,6 +59,11 @@ public record ForeignKey(
         return new ForeignKey(name, others, target, otherTargets, onUpdate, onDelete, deferrability);
     }
 
+    /** The same reference with other actions. */
+    public ForeignKey withActions(ReferentialAction update, ReferentialAction delete) {
+        return new ForeignKey(name, columns, target, targetColumns, update, delete, deferrability);
+    }
+
     /** This reference with more columns, for a catalogue that gives one column a row. */
     public ForeignKey and(ForeignKey more) {
         List<String> allColumns = new ArrayList<>(columns);

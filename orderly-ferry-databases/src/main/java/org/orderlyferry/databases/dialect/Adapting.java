@@ -137,11 +137,6 @@ public abstract class Adapting implements ExpressionWriter.Target {
         return index;
     }
 
-    /** Why the system has no such reference, as a sentence; empty where it has. */
-    protected Optional<String> impossible(TableDefinition table, ForeignKey key) {
-        return Optional.empty();
-    }
-
     /** Why the system takes no check of these columns, as a sentence; empty where it does. */
     protected Optional<String> uncheckable(TableDefinition table, Set<String> columns) {
         return Optional.empty();
@@ -179,10 +174,11 @@ public abstract class Adapting implements ExpressionWriter.Target {
     /**
      * Adapts a whole table.
      *
-     * @param table under the names that it will have
+     * @param given under the names that it will have
      * @param columnNames the columns' new names by those that expressions of the source use
      */
-    public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
+    public TableDefinition adapt(TableDefinition given, Map<String, String> columnNames) {
+        TableDefinition table = isOwn(given) ? given : withActions(given);
         List<ColumnDefinition> columns = new ArrayList<>();
         List<CheckConstraint> checks = new ArrayList<>();
         CarriedDefaults defaults = new CarriedDefaults(this, carrying(), notes);
@@ -225,6 +221,15 @@ public abstract class Adapting implements ExpressionWriter.Target {
                 .system(dialect.system())
                 .build();
         return isOwn(table) ? adapted : PossibleKeys.of(adapted, this, notes);
+    }
+
+    private TableDefinition withActions(TableDefinition table) {
+        CarriedActions actions = new CarriedActions(dialect.defining().actions(), dialect.system(), notes);
+        return table.toBuilder()
+                .foreignKeys(table.foreignKeys().stream()
+                        .map(k -> actions.of(table, k))
+                        .toList())
+                .build();
     }
 
     private CarriedSql carrying() {

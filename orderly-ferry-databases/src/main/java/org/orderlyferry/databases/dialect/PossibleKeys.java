@@ -56,7 +56,7 @@ final class PossibleKeys {
     }
 
     private boolean isReference(ForeignKey key) {
-        return isLeft("foreign key", key.shown(), reason(key.columns()).or(() -> adapting.impossible(table, key)));
+        return isLeft("foreign key", key.shown(), reason(key.columns()));
     }
 
     private Optional<String> reason(List<String> columns) {

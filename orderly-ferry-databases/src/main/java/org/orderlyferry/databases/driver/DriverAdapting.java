@@ -12,12 +12,10 @@ import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
@@ -28,9 +26,6 @@ final class DriverAdapting extends Adapting {
 
     /** How long a text is that has to be part of a key, and has no length at its source. */
     private static final int KEY_TEXT = 1_000;
-
-    /** Systems in which no record follows a key that is changed. */
-    private static final List<String> WITHOUT_UPDATES = List.of("Apache Derby", "DB2");
 
     private final DriverDialect dialect;
 
@@ -43,14 +38,7 @@ final class DriverAdapting extends Adapting {
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
         TableDefinition bare = withoutComments(table, "it isn't known how " + dialect.system() + " has them");
-        return super.adapt(
-                bare.toBuilder()
-                        .uniqueKeys(differentKeys(table))
-                        .foreignKeys(table.foreignKeys().stream()
-                                .map(k -> following(table, k))
-                                .toList())
-                        .build(),
-                columnNames);
+        return super.adapt(bare.toBuilder().uniqueKeys(differentKeys(table)).build(), columnNames);
     }
 
     /** Most systems refuse a second key of the same columns. */
@@ -69,31 +57,6 @@ final class DriverAdapting extends Adapting {
             }
         }
         return different;
-    }
-
-    /** What becomes of a record that refers, so far as the system is known to have it. */
-    private ForeignKey following(TableDefinition table, ForeignKey key) {
-        boolean few = WITHOUT_UPDATES.stream().anyMatch(dialect.system()::startsWith);
-        boolean update = few && key.onUpdate().isWriting();
-        boolean delete = few && key.onDelete() == ReferentialAction.SET_DEFAULT;
-        if (!update && !delete) {
-            return key;
-        }
-        notes().leftBehind(
-                        "referential action",
-                        table.name() + "." + key.shown(),
-                        dialect.system() + " hasn't "
-                                + (update ? "ON UPDATE " + key.onUpdate().sql() : "")
-                                + (update && delete ? ", " : "")
-                                + (delete ? "ON DELETE " + key.onDelete().sql() : ""));
-        return new ForeignKey(
-                key.name(),
-                key.columns(),
-                key.target(),
-                key.targetColumns(),
-                update ? ReferentialAction.NO_ACTION : key.onUpdate(),
-                delete ? ReferentialAction.NO_ACTION : key.onDelete(),
-                key.deferrability());
     }
 
     @Override
@@ -117,7 +80,20 @@ final class DriverAdapting extends Adapting {
                             column.name(),
                             column.type() + " is held as " + own + ", which " + dialect.system() + " has for it");
         }
-        return other && isHeldOtherwise(wanted, becomes) ? otherwise(table, held, becomes) : held;
+        return other && isHeldOtherwise(wanted, becomes)
+                ? otherwise(table, held, becomes)
+                : withoutLargeDefault(table, held, becomes);
+    }
+
+    private ColumnDefinition withoutLargeDefault(TableDefinition table, ColumnDefinition column, LogicalType becomes) {
+        if (column.defaultValue().isEmpty() || becomes.name() != TypeName.BLOB || !dialect.keepsToRulesOfDb2()) {
+            return column;
+        }
+        notes().leftBehind(
+                        "default",
+                        table.name() + "." + column.name(),
+                        dialect.system() + " has none for a large object of bytes");
+        return column.toBuilder().defaultValue(Optional.empty()).build();
     }
 
     /** As another type, of which an expression wouldn't be a value. */

@@ -105,6 +105,11 @@ public sealed class DriverDialect implements Dialect permits KnownDialect {
         return traits.system();
     }
 
+    /** Whether references and defaults have its rules, which are stricter than ISO SQL's; Derby was made to be taken for it. */
+    final boolean keepsToRulesOfDb2() {
+        return traits.system().startsWith("Apache Derby") || traits.system().startsWith("DB2");
+    }
+
     DriverTraits traits() {
         return traits;
     }

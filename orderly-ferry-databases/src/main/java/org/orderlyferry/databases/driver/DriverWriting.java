@@ -5,11 +5,13 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.EnumSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.DefinitionSql;
@@ -25,6 +27,7 @@ import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
@@ -32,6 +35,18 @@ import org.orderlyferry.record.RecordWriter;
 
 /** How tables and records are put into a system by its driver alone: ISO SQL and prepared batches. */
 class DriverWriting implements Writing {
+
+    private static final ActionRules OF_MOST = new ActionRules(
+            EnumSet.allOf(ReferentialAction.class),
+            EnumSet.allOf(ReferentialAction.class),
+            true,
+            ActionRules.Paths.ANY);
+
+    private static final ActionRules OF_DB2 = new ActionRules(
+            EnumSet.of(ReferentialAction.NO_ACTION, ReferentialAction.RESTRICT),
+            EnumSet.complementOf(EnumSet.of(ReferentialAction.SET_DEFAULT)),
+            true,
+            ActionRules.Paths.ALIKE);
 
     final DriverDialect dialect;
     private final DefinitionSql sql;
@@ -137,6 +152,12 @@ class DriverWriting implements Writing {
     @Override
     public List<String> keyStatements(TableDefinition table) {
         return List.of();
+    }
+
+    /** What drivers don't tell: most systems refuse what could never be done. */
+    @Override
+    public ActionRules actions() {
+        return dialect.keepsToRulesOfDb2() ? OF_DB2 : OF_MOST;
     }
 
     /** With the last steps. */

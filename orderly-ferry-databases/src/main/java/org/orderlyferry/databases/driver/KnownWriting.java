@@ -3,6 +3,7 @@ package org.orderlyferry.databases.driver;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.ConnectedSql;
@@ -83,6 +84,11 @@ final class KnownWriting extends DriverWriting {
     @Override
     public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
         return known.defining().canRefer(mine, its);
+    }
+
+    @Override
+    public ActionRules actions() {
+        return known.defining().actions();
     }
 
     @Override

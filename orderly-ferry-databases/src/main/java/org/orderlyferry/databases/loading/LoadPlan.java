@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Function;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Arrival;
 import org.orderlyferry.databases.dialect.Catalogue;
@@ -16,6 +17,7 @@ import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.ReferenceFit;
+import org.orderlyferry.databases.dialect.ReferencePaths;
 import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Writing;
@@ -143,13 +145,12 @@ final class LoadPlan {
         PossibleReferences possible =
                 new PossibleReferences(coming.values(), there::contains, "neither loaded nor there", notes);
         coming.replaceAll((source, table) -> possible.of(table));
-        new ReferenceFit(writing::canRefer, notes)
-                .unite(
-                        coming,
-                        name -> there.contains(name)
-                                ? Optional.of(session.work(
-                                        "table " + name + " can't be looked at", () -> catalogue.define(name)))
-                                : Optional.empty());
+        Function<TableName, Optional<TableDefinition>> others = name -> there.contains(name)
+                ? Optional.of(session.work("table " + name + " can't be looked at", () -> catalogue.define(name)))
+                : Optional.empty();
+        new ReferenceFit(writing::canRefer, notes).unite(coming, others);
+        new ReferencePaths(writing.actions(), session.dialect().system(), notes)
+                .settle(coming, ofTheSystem::contains, others);
         coming.forEach((source, table) -> routes.computeIfPresent(source, (s, route) -> route.withTable(table)));
     }
 

@@ -17,7 +17,6 @@ import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
@@ -203,23 +202,6 @@ final class MariaAdapting extends Adapting {
             }
         }
         return fitted;
-    }
-
-    @Override
-    protected Optional<String> impossible(TableDefinition table, ForeignKey key) {
-        if (key.onDelete() == ReferentialAction.SET_DEFAULT || key.onUpdate() == ReferentialAction.SET_DEFAULT) {
-            return Optional.of("MariaDB can't set a referring column to its default");
-        }
-        boolean nulls = key.onDelete() == ReferentialAction.SET_NULL || key.onUpdate() == ReferentialAction.SET_NULL;
-        return key.columns().stream()
-                .flatMap(c -> table.column(c).stream())
-                .filter(c -> nulls && (!c.nullable() || isKey(table, c.name())))
-                .map(c -> "it would set " + c.name() + " to null, which can't be null")
-                .findFirst();
-    }
-
-    private static boolean isKey(TableDefinition table, String column) {
-        return table.primaryKey().filter(k -> k.columns().contains(column)).isPresent();
     }
 
     @Override

@@ -2,10 +2,13 @@ package org.orderlyferry.databases.mariadb;
 
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
+import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.DefinitionSql;
@@ -21,6 +24,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
@@ -211,6 +215,12 @@ final class MariaWriting implements Writing {
             }
         }
         return statements;
+    }
+
+    @Override
+    public ActionRules actions() {
+        Set<ReferentialAction> had = EnumSet.complementOf(EnumSet.of(ReferentialAction.SET_DEFAULT));
+        return new ActionRules(had, had, true, ActionRules.Paths.ANY);
     }
 
     @Override

@@ -14,12 +14,10 @@ import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
@@ -77,9 +75,6 @@ final class OracleAdapting extends Adapting {
         TableDefinition possible = table.toBuilder()
                 .columns(new PlainColumns(OracleSql.SYSTEM, notes()).of(table))
                 .uniqueKeys(differentKeys(table))
-                .foreignKeys(table.foreignKeys().stream()
-                        .map(k -> following(table, k))
-                        .toList())
                 .build();
         TableDefinition adapted = super.adapt(possible, columnNames);
         List<CheckConstraint> checks = new ArrayList<>(adapted.checks());
@@ -105,30 +100,6 @@ final class OracleAdapting extends Adapting {
             }
         }
         return different;
-    }
-
-    /** No record follows a key that is changed, and none gets its default. */
-    private ForeignKey following(TableDefinition table, ForeignKey key) {
-        boolean update = key.onUpdate().isWriting();
-        boolean delete = key.onDelete() == ReferentialAction.SET_DEFAULT;
-        if (update || delete) {
-            notes().leftBehind(
-                            "referential action",
-                            table.name() + "." + key.shown(),
-                            "Oracle hasn't "
-                                    + (update ? "ON UPDATE " + key.onUpdate().sql() : "")
-                                    + (update && delete ? ", " : "")
-                                    + (delete ? "ON DELETE SET DEFAULT" : ""));
-        }
-        boolean plain = delete || key.onDelete() == ReferentialAction.RESTRICT;
-        return new ForeignKey(
-                key.name(),
-                key.columns(),
-                key.target(),
-                key.targetColumns(),
-                ReferentialAction.NO_ACTION,
-                plain ? ReferentialAction.NO_ACTION : key.onDelete(),
-                key.deferrability());
     }
 
     @Override

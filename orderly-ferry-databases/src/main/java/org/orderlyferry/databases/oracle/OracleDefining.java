@@ -3,7 +3,9 @@ package org.orderlyferry.databases.oracle;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.EnumSet;
 import java.util.List;
+import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
@@ -14,6 +16,7 @@ import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
@@ -77,6 +80,16 @@ final class OracleDefining implements Defining {
         if (digits.length() > OracleTypes.MOST_DIGITS) {
             throw new InvalidValueException("has " + digits.length() + " digits, of which Oracle keeps 38");
         }
+    }
+
+    /** No record follows a key that is changed, and none gets its default. */
+    @Override
+    public ActionRules actions() {
+        return new ActionRules(
+                EnumSet.of(ReferentialAction.NO_ACTION),
+                EnumSet.of(ReferentialAction.NO_ACTION, ReferentialAction.CASCADE, ReferentialAction.SET_NULL),
+                false,
+                ActionRules.Paths.ANY);
     }
 
     @Override

@@ -14,9 +14,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.ReferenceFit;
+import org.orderlyferry.databases.dialect.ReferencePaths;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -75,6 +77,12 @@ final class ScriptWriter implements TablesWriter {
                 new PossibleReferences(adapted.values(), name -> false, "not in the script", notes);
         adapted.replaceAll((name, table) -> possible.of(table));
         new ReferenceFit(dialect.defining()::canRefer, notes).unite(adapted, name -> Optional.empty());
+        Set<TableName> own = tables.stream()
+                .filter(t -> t.system().equals(dialect.system()))
+                .map(TableDefinition::name)
+                .collect(Collectors.toSet());
+        new ReferencePaths(dialect.defining().actions(), dialect.system(), notes)
+                .settle(adapted, own::contains, name -> Optional.empty());
         this.named = names.findings();
         begin();
     }

@@ -10,11 +10,9 @@ import org.orderlyferry.databases.dialect.PlainColumns;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
-import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
@@ -73,33 +71,8 @@ final class SqlServerAdapting extends Adapting {
                 ? table
                 : table.toBuilder()
                         .columns(new PlainColumns(SqlServerSql.SYSTEM, notes()).of(table))
-                        .foreignKeys(table.foreignKeys().stream()
-                                .map(k -> following(table, k))
-                                .toList())
                         .build();
         return super.adapt(possible, columnNames);
-    }
-
-    /** A table that refers to itself can't follow itself there; and there is no RESTRICT, which is NO ACTION checked at once. */
-    private ForeignKey following(TableDefinition table, ForeignKey key) {
-        boolean self = key.target().equals(table.name());
-        ReferentialAction update = followed(key.onUpdate(), self);
-        ReferentialAction delete = followed(key.onDelete(), self);
-        if (self
-                && (key.onUpdate().isWriting()
-                        || key.onDelete().isReplacing()
-                        || key.onDelete().isWriting())) {
-            notes().leftBehind(
-                            "referential action",
-                            table.name() + "." + key.shown(),
-                            "in SQL Server a record can't follow another one of its own table");
-        }
-        return new ForeignKey(
-                key.name(), key.columns(), key.target(), key.targetColumns(), update, delete, key.deferrability());
-    }
-
-    private static ReferentialAction followed(ReferentialAction action, boolean self) {
-        return self || action == ReferentialAction.RESTRICT ? ReferentialAction.NO_ACTION : action;
     }
 
     @Override

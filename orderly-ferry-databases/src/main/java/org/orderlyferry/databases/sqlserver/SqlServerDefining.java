@@ -2,10 +2,13 @@ package org.orderlyferry.databases.sqlserver;
 
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.EnumSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
+import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
@@ -17,6 +20,7 @@ import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -58,6 +62,13 @@ final class SqlServerDefining implements Defining {
                         : ValueLimit.NONE;
             default -> ValueLimit.NONE;
         };
+    }
+
+    /** Error 1785 of a second way, 1761 and 1762 of columns without room; there is no RESTRICT. */
+    @Override
+    public ActionRules actions() {
+        Set<ReferentialAction> had = EnumSet.complementOf(EnumSet.of(ReferentialAction.RESTRICT));
+        return new ActionRules(had, had, true, ActionRules.Paths.ONE);
     }
 
     @Override
