@@ -44,6 +44,8 @@ public enum FindingCode {
     DEFINITION_BESIDE(Severity.NOTE, "definitions that were found beside the file"),
     FORM_FOUND(Severity.NOTE, "how a file was read where it doesn't say so itself"),
     VALUE_ODD(Severity.NOTE, "what is remarkable about a column's values"),
+    KEY_MADE(
+            Severity.NOTE, "a unique index that becomes a unique key, since the target takes references to keys alone"),
     RESUMED(Severity.NOTE, "work that was cut short before, and has gone on"),
     UNDONE(Severity.NOTE, "what a killed run had left, and that was put right first"),
     SETTLED_LATE(Severity.NOTE, "records that are in, although the connection was lost at the end"),

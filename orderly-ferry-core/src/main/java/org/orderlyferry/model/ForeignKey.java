@@ -59,6 +59,12 @@ public record ForeignKey(
         return new ForeignKey(name, others, target, otherTargets, onUpdate, onDelete, deferrability);
     }
 
+    /** The same reference with its columns in another order, in which it refers to these. */
+    public ForeignKey inOrderOf(List<String> targets) {
+        return withColumns(
+                targets.stream().map(t -> columns.get(targetColumns.indexOf(t))).toList(), targets);
+    }
+
     /** The same reference with other actions. */
     public ForeignKey withActions(ReferentialAction update, ReferentialAction delete) {
         return new ForeignKey(name, columns, target, targetColumns, update, delete, deferrability);

@@ -305,17 +305,25 @@ final class DefinitionComparison {
             String to = key.target().schema().equals(table.name().schema())
                     ? key.target().name()
                     : key.target().toString();
-            String between = String.join(", ", key.columns()) + " to " + to + " ("
-                    + String.join(", ", key.targetColumns()) + ")";
+            // in which order its columns stand is all the same to a reference
+            ForeignKey sorted = key.inOrderOf(key.targetColumns().stream()
+                    .sorted(String.CASE_INSENSITIVE_ORDER)
+                    .toList());
+            String between = between(key, to);
             String waits = key.deferrability().sql().isEmpty()
                     ? ""
                     : " " + key.deferrability().sql().toLowerCase(Locale.ROOT);
             all.put(
-                    (between + same(key.onUpdate()) + " " + same(key.onDelete()) + waits).toLowerCase(Locale.ROOT),
+                    (between(sorted, to) + same(key.onUpdate()) + " " + same(key.onDelete()) + waits)
+                            .toLowerCase(Locale.ROOT),
                     between + " on update " + key.onUpdate().sql().toLowerCase(Locale.ROOT) + " on delete "
                             + key.onDelete().sql().toLowerCase(Locale.ROOT) + waits);
         }
         return all;
+    }
+
+    private static String between(ForeignKey key, String to) {
+        return String.join(", ", key.columns()) + " to " + to + " (" + String.join(", ", key.targetColumns()) + ")";
     }
 
     /** What refuses at once and what refuses in the end is the same where nothing waits. */

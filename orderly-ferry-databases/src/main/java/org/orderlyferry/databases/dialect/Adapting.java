@@ -132,6 +132,21 @@ public abstract class Adapting implements ExpressionWriter.Target {
         return false;
     }
 
+    /** Whether a table may have a second index of the same columns, or one of those of a key. */
+    protected boolean canIndexTwice() {
+        return true;
+    }
+
+    /** How many columns a key or an index can be of; 0 for as many as there are. */
+    protected int mostIndexedColumns() {
+        return 0;
+    }
+
+    /** How many keys and indexes a table can have, references among them; 0 for as many as one likes. */
+    protected int mostIndexes() {
+        return 0;
+    }
+
     /** An index as the system can make it, of a table as it will hold it. */
     protected IndexDefinition indexed(TableDefinition table, IndexDefinition index) {
         return index;
@@ -224,7 +239,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
     }
 
     private TableDefinition withActions(TableDefinition table) {
-        CarriedActions actions = new CarriedActions(dialect.defining().actions(), dialect.system(), notes);
+        CarriedActions actions = new CarriedActions(dialect.defining().references(), dialect.system(), notes);
         return table.toBuilder()
                 .foreignKeys(table.foreignKeys().stream()
                         .map(k -> actions.of(table, k))

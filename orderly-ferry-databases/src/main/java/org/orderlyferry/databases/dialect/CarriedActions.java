@@ -12,11 +12,11 @@ import org.orderlyferry.model.TableDefinition;
 /** Actions of references so far as a system has them; a reference without its action is one that refuses, as ISO SQL has it. */
 final class CarriedActions {
 
-    private final ActionRules rules;
+    private final ReferenceRules rules;
     private final String system;
     private final LoadNotes notes;
 
-    CarriedActions(ActionRules rules, String system, LoadNotes notes) {
+    CarriedActions(ReferenceRules rules, String system, LoadNotes notes) {
         this.rules = rules;
         this.system = system;
         this.notes = notes;

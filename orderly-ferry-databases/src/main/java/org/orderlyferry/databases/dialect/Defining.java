@@ -25,9 +25,9 @@ public interface Defining {
     /** Statements for one table's keys and indexes, after its records are there. */
     List<String> keyStatements(TableDefinition table);
 
-    /** Which actions of references it has. */
-    default ActionRules actions() {
-        return ActionRules.ALL;
+    /** Which references it takes. */
+    default ReferenceRules references() {
+        return ReferenceRules.ALL;
     }
 
     /** Whether a column of a reference can be of the type that it has, given that of the column that it refers to. */

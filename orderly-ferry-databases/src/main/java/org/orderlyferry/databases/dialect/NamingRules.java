@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.dialect;
 
+import java.util.Set;
 import java.util.function.IntPredicate;
 
 /**
@@ -15,6 +16,7 @@ import java.util.function.IntPredicate;
  * @param blankEnds whether a name can end in a blank, a tab or an end of a line
  * @param allowed which characters can stand in a name
  * @param never what characters can't stand in a name one after the other; empty if any can
+ * @param ownColumns what the system calls columns that each of its tables has
  */
 public record NamingRules(
         int longest,
@@ -26,9 +28,14 @@ public record NamingRules(
         Scope checks,
         boolean blankEnds,
         IntPredicate allowed,
-        String never) {
+        String never,
+        Set<String> ownColumns) {
 
-    /** Rules by which what can stand in a name can do so in any order. */
+    public NamingRules {
+        ownColumns = Set.copyOf(ownColumns);
+    }
+
+    /** Rules by which what can stand in a name can do so in any order, of a system whose tables have no columns of its own. */
     public NamingRules(
             int longest,
             Unit unit,
@@ -39,7 +46,39 @@ public record NamingRules(
             Scope checks,
             boolean blankEnds,
             IntPredicate allowed) {
-        this(longest, unit, caseMatters, schemas, indexes, references, checks, blankEnds, allowed, "");
+        this(longest, unit, caseMatters, schemas, indexes, references, checks, blankEnds, allowed, "", Set.of());
+    }
+
+    /** The same, with what can't stand in a name one after the other. */
+    public NamingRules withNever(String characters) {
+        return new NamingRules(
+                longest,
+                unit,
+                caseMatters,
+                schemas,
+                indexes,
+                references,
+                checks,
+                blankEnds,
+                allowed,
+                characters,
+                ownColumns);
+    }
+
+    /** The same, with what each table has columns of. */
+    public NamingRules withOwnColumns(String... names) {
+        return new NamingRules(
+                longest,
+                unit,
+                caseMatters,
+                schemas,
+                indexes,
+                references,
+                checks,
+                blankEnds,
+                allowed,
+                never,
+                Set.of(names));
     }
 
     /** Whether characters can stand in a name as they follow each other there. */

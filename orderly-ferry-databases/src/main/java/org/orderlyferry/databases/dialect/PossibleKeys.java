@@ -1,7 +1,10 @@
 package org.orderlyferry.databases.dialect;
 
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
@@ -26,20 +29,28 @@ final class PossibleKeys {
     /** The table, adapted but for its keys, with those that are possible. */
     static TableDefinition of(TableDefinition table, Adapting adapting, LoadNotes notes) {
         PossibleKeys possible = new PossibleKeys(adapting, notes, table);
+        Optional<Key> primary = table.primaryKey().filter(k -> possible.isKey("primary key", k));
+        List<Key> unique = table.uniqueKeys().stream()
+                .filter(k -> possible.isKey("unique key", k))
+                .toList();
+        List<IndexDefinition> indexes = table.indexes().stream()
+                .map(i -> i.own().isPresent() ? i : adapting.indexed(table, i))
+                .filter(possible::isIndex)
+                .toList();
+        List<ForeignKey> references =
+                table.foreignKeys().stream().filter(possible::isReference).toList();
+        if (!adapting.canIndexTwice()) {
+            indexes = possible.different(primary, unique, indexes);
+        }
+        if (adapting.mostIndexes() > 0) {
+            int others = (primary.isPresent() ? 1 : 0) + unique.size() + references.size();
+            indexes = possible.few(indexes, adapting.mostIndexes() - others);
+        }
         return table.toBuilder()
-                .primaryKey(table.primaryKey()
-                        .filter(k -> possible.isKey("primary key", k))
-                        .orElse(null))
-                .uniqueKeys(table.uniqueKeys().stream()
-                        .filter(k -> possible.isKey("unique key", k))
-                        .toList())
-                .indexes(table.indexes().stream()
-                        .map(i -> i.own().isPresent() ? i : adapting.indexed(table, i))
-                        .filter(possible::isIndex)
-                        .toList())
-                .foreignKeys(table.foreignKeys().stream()
-                        .filter(possible::isReference)
-                        .toList())
+                .primaryKey(primary.orElse(null))
+                .uniqueKeys(unique)
+                .indexes(indexes)
+                .foreignKeys(references)
                 .build();
     }
 
@@ -52,7 +63,49 @@ final class PossibleKeys {
                 .filter(p -> !p.column().isEmpty() && p.prefix() == 0)
                 .map(IndexDefinition.Part::column)
                 .toList();
-        return index.own().isPresent() || isLeft("index", index.shown(), reason(columns));
+        return index.own().isPresent()
+                || isLeft("index", index.shown(), tooMany(index.parts().size()).or(() -> reason(columns)));
+    }
+
+    /** Indexes of which no two are of the same columns; a unique one goes before others. */
+    private List<IndexDefinition> different(Optional<Key> primary, List<Key> unique, List<IndexDefinition> indexes) {
+        Set<Object> seen = new HashSet<>();
+        Stream.concat(primary.stream(), unique.stream())
+                .forEach(
+                        k -> seen.add(IndexDefinition.of("", false, k.columns()).parts()));
+        Set<IndexDefinition> kept = new HashSet<>();
+        for (boolean first : new boolean[] {true, false}) {
+            indexes.stream()
+                    .filter(i -> i.unique() == first && (!i.isPlain() || seen.add(i.parts())))
+                    .forEach(kept::add);
+        }
+        return indexes.stream()
+                .filter(i -> isLeft(
+                        "index",
+                        i.shown(),
+                        kept.contains(i)
+                                ? Optional.empty()
+                                : Optional.of("another index or key of the same columns is there")))
+                .toList();
+    }
+
+    /** No more than there is room for; unique ones go before others. */
+    private List<IndexDefinition> few(List<IndexDefinition> indexes, int room) {
+        Set<IndexDefinition> kept = new HashSet<>();
+        for (boolean first : new boolean[] {true, false}) {
+            indexes.stream()
+                    .filter(i -> i.unique() == first && kept.size() < room)
+                    .forEach(kept::add);
+        }
+        return indexes.stream()
+                .filter(i -> isLeft(
+                        "index",
+                        i.shown(),
+                        kept.contains(i)
+                                ? Optional.empty()
+                                : Optional.of("a table can have " + adapting.mostIndexes()
+                                        + " keys and indexes there, and has them")))
+                .toList();
     }
 
     private boolean isReference(ForeignKey key) {
@@ -60,11 +113,18 @@ final class PossibleKeys {
     }
 
     private Optional<String> reason(List<String> columns) {
-        return columns.stream()
+        return tooMany(columns.size()).or(() -> columns.stream()
                 .flatMap(c -> table.column(c).stream())
                 .filter(adapting::isNeverIndexed)
                 .map(c -> "its column " + c.name() + " is held as " + c.sourceType() + ", which can't be indexed")
-                .findFirst();
+                .findFirst());
+    }
+
+    private Optional<String> tooMany(int columns) {
+        int most = adapting.mostIndexedColumns();
+        return most == 0 || columns <= most
+                ? Optional.empty()
+                : Optional.of("it is of " + columns + " columns, and there can be " + most);
     }
 
     private boolean isLeft(String kind, String name, Optional<String> reason) {

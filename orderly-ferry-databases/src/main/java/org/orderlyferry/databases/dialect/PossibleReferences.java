@@ -1,67 +1,110 @@
 package org.orderlyferry.databases.dialect;
 
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Predicate;
+import java.util.function.Function;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 
-/** Leaves references behind, by name, whose target isn't there, or has no key that they could refer to. */
+/**
+ * Leaves references behind, by name, whose target isn't there, or has no key that they could refer to. A unique index becomes the
+ * key that a reference needs, and columns stand in the key's order, which is all the same to a reference and not to a system.
+ */
 @API(status = API.Status.INTERNAL)
 public final class PossibleReferences {
 
-    private final Map<TableName, TableDefinition> coming = new HashMap<>();
-    private final Predicate<TableName> there;
+    private final ReferenceRules.Referred referred;
+    private final Function<TableName, Optional<TableDefinition>> there;
     private final String otherwise;
     private final LoadNotes notes;
+    private final Map<TableName, TableDefinition> coming = new HashMap<>();
+    private final Map<TableName, Set<IndexDefinition>> becomeKeys = new HashMap<>();
 
     /**
-     * Among tables that come.
+     * By what a system takes.
      *
-     * @param coming those tables, as the system will hold them
-     * @param there whether a table is there that doesn't come
-     * @param otherwise what a target is that is neither, as the end of a sentence
+     * @param there finds tables that are there and don't come
+     * @param otherwise what a target is that neither comes nor is there, as the end of a sentence
      */
     public PossibleReferences(
-            Collection<TableDefinition> coming, Predicate<TableName> there, String otherwise, LoadNotes notes) {
-        coming.forEach(t -> this.coming.put(t.name(), t));
+            ReferenceRules.Referred referred,
+            Function<TableName, Optional<TableDefinition>> there,
+            String otherwise,
+            LoadNotes notes) {
+        this.referred = referred;
         this.there = there;
         this.otherwise = otherwise;
         this.notes = notes;
     }
 
-    /** A table with those references that can be made. */
-    public TableDefinition of(TableDefinition table) {
+    /** Replaces tables, by whatever name, as the system will hold them, by those whose references can be made. */
+    public void settle(Map<TableName, TableDefinition> tables) {
+        tables.values().forEach(t -> coming.put(t.name(), t));
+        tables.replaceAll((source, table) -> of(table));
+        tables.replaceAll((source, table) -> withKeys(table));
+    }
+
+    private TableDefinition of(TableDefinition table) {
         List<ForeignKey> kept = new ArrayList<>();
         TableDefinition counted = table;
         for (ForeignKey key : table.foreignKeys()) {
-            Optional<TableDefinition> target = Optional.ofNullable(coming.get(key.target()));
-            if (target.isEmpty() && !there.test(key.target())) {
+            Optional<TableDefinition> comes = Optional.ofNullable(coming.get(key.target()));
+            Optional<TableDefinition> target = comes.or(() -> there.apply(key.target()));
+            Optional<ReferredKey> refers = target.flatMap(t -> ReferredKey.of(t, key.targetColumns(), referred))
+                    .filter(k -> k.index().isEmpty() || comes.isPresent() || referred != ReferenceRules.Referred.KEYS);
+            if (target.isEmpty()) {
                 left(table, key, "it refers to " + key.target() + ", which is " + otherwise);
-            } else if (target.filter(t -> !hasKey(t, key.targetColumns())).isPresent()) {
+            } else if (refers.isEmpty()) {
                 left(
                         table,
                         key,
                         "it refers to " + key.target() + " by " + String.join(", ", key.targetColumns())
                                 + ", which no key of it holds");
             } else {
-                kept.add(key);
+                kept.add(key.inOrderOf(refers.get().columns()));
+                refers.get().index().ifPresent(i -> becomeKeys
+                        .computeIfAbsent(key.target(), t -> new LinkedHashSet<>())
+                        .add(i));
                 TableDefinition now = counted;
-                counted = target.map(t -> counted(now, key, t)).orElse(now);
+                counted = comes.map(t -> counted(now, key, t)).orElse(now);
             }
         }
         return counted.toBuilder().foreignKeys(kept).build();
+    }
+
+    private TableDefinition withKeys(TableDefinition table) {
+        Set<IndexDefinition> become = becomeKeys.getOrDefault(table.name(), Set.of());
+        if (become.isEmpty()) {
+            return table;
+        }
+        List<Key> keys = new ArrayList<>(table.uniqueKeys());
+        for (IndexDefinition index : become) {
+            keys.add(new Key(index.name(), index.columns()));
+            notes.finding(
+                    FindingCode.KEY_MADE,
+                    table.name(),
+                    String.join("+", index.columns()),
+                    "unique index " + index.shown() + " becomes a unique key, since references need one");
+        }
+        return table.toBuilder()
+                .uniqueKeys(keys)
+                .indexes(table.indexes().stream()
+                        .filter(i -> !become.contains(i))
+                        .toList())
+                .build();
     }
 
     /** A table whose columns are as the counters that they refer to: those became smaller than they were declared. */
@@ -94,22 +137,5 @@ public final class PossibleReferences {
 
     private void left(TableDefinition table, ForeignKey key, String reason) {
         notes.leftBehind("foreign key", table.name() + "." + key.shown(), reason);
-    }
-
-    /** MariaDB also takes the first columns of a longer key, and of an index that isn't unique. */
-    private static boolean hasKey(TableDefinition target, List<String> columns) {
-        boolean beginnings = target.system().equals("MariaDB");
-        return target.primaryKey()
-                        .filter(k -> holds(k.columns(), columns, beginnings))
-                        .isPresent()
-                || target.uniqueKeys().stream().anyMatch(k -> holds(k.columns(), columns, beginnings))
-                || target.indexes().stream()
-                        .filter(i -> i.isPlain() && (i.unique() || beginnings))
-                        .anyMatch(i -> holds(i.columns(), columns, beginnings));
-    }
-
-    private static boolean holds(List<String> key, List<String> columns, boolean beginning) {
-        boolean fits = beginning ? key.size() >= columns.size() : key.size() == columns.size();
-        return fits && Set.copyOf(key.subList(0, columns.size())).equals(Set.copyOf(columns));
     }
 }

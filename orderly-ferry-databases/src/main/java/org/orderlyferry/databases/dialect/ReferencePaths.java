@@ -22,12 +22,12 @@ import org.orderlyferry.model.TableName;
 @API(status = API.Status.INTERNAL)
 public final class ReferencePaths {
 
-    private final ActionRules rules;
+    private final ReferenceRules rules;
     private final String system;
     private final LoadNotes notes;
 
     /** By what a system takes. */
-    public ReferencePaths(ActionRules rules, String system, LoadNotes notes) {
+    public ReferencePaths(ReferenceRules rules, String system, LoadNotes notes) {
         this.rules = rules;
         this.system = system;
         this.notes = notes;

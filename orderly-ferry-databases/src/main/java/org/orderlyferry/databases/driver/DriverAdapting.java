@@ -24,6 +24,9 @@ import org.orderlyferry.problem.UsageException;
 /** Brings a definition to what a driver says that its system can hold. */
 final class DriverAdapting extends Adapting {
 
+    /** How many columns an index of Derby has at most. */
+    private static final int OF_DERBY = 16;
+
     /** How long a text is that has to be part of a key, and has no length at its source. */
     private static final int KEY_TEXT = 1_000;
 
@@ -57,6 +60,12 @@ final class DriverAdapting extends Adapting {
             }
         }
         return different;
+    }
+
+    /** Where a second one is but a warning, nothing tells later that it isn't there. */
+    @Override
+    protected boolean canIndexTwice() {
+        return !dialect.keepsToRulesOfDb2();
     }
 
     @Override
@@ -156,6 +165,11 @@ final class DriverAdapting extends Adapting {
     @Override
     protected boolean canIndex(IndexDefinition index) {
         return false;
+    }
+
+    @Override
+    protected int mostIndexedColumns() {
+        return dialect.system().equals("Apache Derby") ? OF_DERBY : 0;
     }
 
     @Override

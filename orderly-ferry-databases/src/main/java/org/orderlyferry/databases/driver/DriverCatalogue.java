@@ -192,7 +192,9 @@ final class DriverCatalogue implements Catalogue {
     }
 
     DriverKeys keys(TableName table) throws SQLException {
-        return new DriverKeys(data(), catalog(), schema(table), table, this::name);
+        // asked each time, since a load adds keys while it looks at them
+        Set<String> ofKeys = dialect.system().equals("Apache Derby") ? DerbyKeys.indexes(connection) : Set.of();
+        return new DriverKeys(data(), catalog(), schema(table), table, this::name, ofKeys);
     }
 
     /** Takes a row of what a driver tells. */

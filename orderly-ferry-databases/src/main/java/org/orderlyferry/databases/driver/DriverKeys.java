@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
 import org.orderlyferry.model.Deferrability;
@@ -22,8 +23,10 @@ import org.orderlyferry.model.TableName;
  * A table's keys, references and indexes as a driver tells of them.
  *
  * @param names a table's name by its schema and its own
+ * @param ofKeys names of indexes that are those of unique keys, whatever the driver says
  */
-record DriverKeys(DatabaseMetaData data, String catalog, String schema, TableName table, Names names) {
+record DriverKeys(
+        DatabaseMetaData data, String catalog, String schema, TableName table, Names names, Set<String> ofKeys) {
 
     /** Gives a table's name. */
     @FunctionalInterface
@@ -117,7 +120,7 @@ record DriverKeys(DatabaseMetaData data, String catalog, String schema, TableNam
                 String column = row.getString("COLUMN_NAME");
                 IndexDefinition part = new IndexDefinition(
                         name,
-                        !row.getBoolean("NON_UNIQUE"),
+                        ofKeys.contains(name) || !row.getBoolean("NON_UNIQUE"),
                         column == null
                                 ? List.of()
                                 : List.of(new IndexDefinition.Part(column, "D".equals(row.getString("ASC_OR_DESC")))));

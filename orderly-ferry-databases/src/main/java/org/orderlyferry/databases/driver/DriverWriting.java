@@ -11,12 +11,12 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
-import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReferenceRules;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -36,17 +36,19 @@ import org.orderlyferry.record.RecordWriter;
 /** How tables and records are put into a system by its driver alone: ISO SQL and prepared batches. */
 class DriverWriting implements Writing {
 
-    private static final ActionRules OF_MOST = new ActionRules(
+    private static final ReferenceRules OF_MOST = new ReferenceRules(
             EnumSet.allOf(ReferentialAction.class),
             EnumSet.allOf(ReferentialAction.class),
             true,
-            ActionRules.Paths.ANY);
+            ReferenceRules.Paths.ANY,
+            ReferenceRules.Referred.KEYS);
 
-    private static final ActionRules OF_DB2 = new ActionRules(
+    private static final ReferenceRules OF_DB2 = new ReferenceRules(
             EnumSet.of(ReferentialAction.NO_ACTION, ReferentialAction.RESTRICT),
             EnumSet.complementOf(EnumSet.of(ReferentialAction.SET_DEFAULT)),
             true,
-            ActionRules.Paths.ALIKE);
+            ReferenceRules.Paths.ALIKE,
+            ReferenceRules.Referred.KEYS);
 
     final DriverDialect dialect;
     private final DefinitionSql sql;
@@ -156,7 +158,7 @@ class DriverWriting implements Writing {
 
     /** What drivers don't tell: most systems refuse what could never be done. */
     @Override
-    public ActionRules actions() {
+    public ReferenceRules references() {
         return dialect.keepsToRulesOfDb2() ? OF_DB2 : OF_MOST;
     }
 

@@ -3,13 +3,13 @@ package org.orderlyferry.databases.driver;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.ConnectedSql;
 import org.orderlyferry.databases.dialect.DefaultSchema;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.ReferenceRules;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -87,8 +87,8 @@ final class KnownWriting extends DriverWriting {
     }
 
     @Override
-    public ActionRules actions() {
-        return known.defining().actions();
+    public ReferenceRules references() {
+        return known.defining().references();
     }
 
     @Override

@@ -13,6 +13,7 @@ import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.ReferenceFit;
+import org.orderlyferry.databases.dialect.ReferenceRules;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -132,6 +133,11 @@ final class H2Writing implements Writing {
     }
 
     /** It compares what is of one kind, and no truth value with a number. */
+    @Override
+    public ReferenceRules references() {
+        return ReferenceRules.ALL.to(ReferenceRules.Referred.KEYS);
+    }
+
     @Override
     public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
         return ReferenceFit.isOfOneKind(mine.type(), its.type());

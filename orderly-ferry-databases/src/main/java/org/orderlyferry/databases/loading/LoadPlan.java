@@ -18,6 +18,7 @@ import org.orderlyferry.databases.dialect.NamingRules;
 import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.ReferencePaths;
+import org.orderlyferry.databases.dialect.ReferenceRules;
 import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Writing;
@@ -142,15 +143,13 @@ final class LoadPlan {
                 coming.put(source, route.arrival().table());
             }
         });
-        PossibleReferences possible =
-                new PossibleReferences(coming.values(), there::contains, "neither loaded nor there", notes);
-        coming.replaceAll((source, table) -> possible.of(table));
         Function<TableName, Optional<TableDefinition>> others = name -> there.contains(name)
                 ? Optional.of(session.work("table " + name + " can't be looked at", () -> catalogue.define(name)))
                 : Optional.empty();
+        ReferenceRules rules = writing.references();
+        new PossibleReferences(rules.referred(), others, "neither loaded nor there", notes).settle(coming);
         new ReferenceFit(writing::canRefer, notes).unite(coming, others);
-        new ReferencePaths(writing.actions(), session.dialect().system(), notes)
-                .settle(coming, ofTheSystem::contains, others);
+        new ReferencePaths(rules, session.dialect().system(), notes).settle(coming, ofTheSystem::contains, others);
         coming.forEach((source, table) -> routes.computeIfPresent(source, (s, route) -> route.withTable(table)));
     }
 

@@ -24,6 +24,11 @@ import org.orderlyferry.model.TypeName;
 /** Brings a definition to what MariaDB can hold. */
 final class MariaAdapting extends Adapting {
 
+    /** Of a key or an index. */
+    private static final int MOST_COLUMNS = 32;
+
+    private static final int MOST_INDEXES = 64;
+
     private static final Set<String> NEVER_INDEXED = Set.of("LONGTEXT", "LONGBLOB", "JSON");
 
     private static final Set<String> TAKEN =
@@ -181,6 +186,16 @@ final class MariaAdapting extends Adapting {
         return column.enumeration()
                 .flatMap(e -> enumerationType(table, e))
                 .orElseGet(() -> super.ownType(table, column));
+    }
+
+    @Override
+    protected int mostIndexes() {
+        return MOST_INDEXES;
+    }
+
+    @Override
+    protected int mostIndexedColumns() {
+        return MOST_COLUMNS;
     }
 
     @Override

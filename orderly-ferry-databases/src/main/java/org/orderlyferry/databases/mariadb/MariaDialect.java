@@ -37,15 +37,16 @@ public final class MariaDialect implements Dialect {
 
     /** Names are told apart by case in some installations and not in others, and columns' never are. */
     private static final NamingRules NAMING = new NamingRules(
-            64,
-            NamingRules.Unit.CHARACTERS,
-            false,
-            false,
-            NamingRules.Scope.TABLE,
-            NamingRules.Scope.SCHEMA,
-            NamingRules.Scope.TABLE,
-            false,
-            c -> c != 0 && c <= 0xFFFF);
+                    64,
+                    NamingRules.Unit.CHARACTERS,
+                    false,
+                    false,
+                    NamingRules.Scope.TABLE,
+                    NamingRules.Scope.SCHEMA,
+                    NamingRules.Scope.TABLE,
+                    false,
+                    c -> c != 0 && c <= 0xFFFF)
+            .withOwnColumns("DB_ROW_ID", "DB_TRX_ID", "DB_ROLL_PTR");
 
     private final MariaReading reading = new MariaReading(this);
     private final MariaWriting writing = new MariaWriting(this);

@@ -8,13 +8,13 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
-import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.BrokenRule;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.IdentityRestart;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.ReferenceFit;
+import org.orderlyferry.databases.dialect.ReferenceRules;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.dialect.Settling;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -218,9 +218,9 @@ final class MariaWriting implements Writing {
     }
 
     @Override
-    public ActionRules actions() {
+    public ReferenceRules references() {
         Set<ReferentialAction> had = EnumSet.complementOf(EnumSet.of(ReferentialAction.SET_DEFAULT));
-        return new ActionRules(had, had, true, ActionRules.Paths.ANY);
+        return new ReferenceRules(had, had, true, ReferenceRules.Paths.ANY, ReferenceRules.Referred.LEADING);
     }
 
     @Override

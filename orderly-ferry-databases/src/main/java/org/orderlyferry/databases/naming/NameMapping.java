@@ -51,6 +51,7 @@ public final class NameMapping {
         for (TableDefinition source : sources) {
             tables.put(source.name(), tableName(source.name(), sources, bySchema));
             Names names = new Names(rules);
+            rules.ownColumns().forEach(names::take);
             Map<String, String> mapped = new LinkedHashMap<>();
             source.columnNames().forEach(c -> mapped.put(c, names.give(c)));
             columns.put(source.name(), mapped);
@@ -103,7 +104,8 @@ public final class NameMapping {
                         FindingCode.NAME_CHANGED,
                         source.name(),
                         from,
-                        "the column becomes " + to + ": " + reason(from)));
+                        "the column becomes " + to + ": "
+                                + (isOwnColumn(from) ? "the system has columns of this name itself" : reason(from))));
             }
         });
         return source.toBuilder()
@@ -134,6 +136,11 @@ public final class NameMapping {
                     : "its schema is the one that the session is in";
         }
         return !rules.schemas() && !source.schema().isEmpty() ? "there are no schemas here" : reason(source.name());
+    }
+
+    private boolean isOwnColumn(String name) {
+        return rules.ownColumns().stream()
+                .anyMatch(n -> rules.caseMatters() ? n.equals(name) : n.equalsIgnoreCase(name));
     }
 
     private String reason(String name) {

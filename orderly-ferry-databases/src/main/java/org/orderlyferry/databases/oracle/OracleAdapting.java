@@ -25,6 +25,9 @@ import org.orderlyferry.model.TypeName;
 /** Brings a definition to what Oracle can hold. */
 final class OracleAdapting extends Adapting {
 
+    /** Of a key or an index. */
+    private static final int MOST_COLUMNS = 32;
+
     private static final Map<String, String> NOW = Map.of(
             "CURRENT_TIMESTAMP", "SYSTIMESTAMP",
             "LOCALTIMESTAMP", "LOCALTIMESTAMP",
@@ -100,6 +103,12 @@ final class OracleAdapting extends Adapting {
             }
         }
         return different;
+    }
+
+    /** Error 1408; what a key has is an index of it. */
+    @Override
+    protected boolean canIndexTwice() {
+        return false;
     }
 
     @Override
@@ -191,6 +200,11 @@ final class OracleAdapting extends Adapting {
     @Override
     protected boolean canIndex(IndexDefinition index) {
         return index.predicate().isEmpty() && index.parts().stream().allMatch(p -> p.prefix() == 0);
+    }
+
+    @Override
+    protected int mostIndexedColumns() {
+        return MOST_COLUMNS;
     }
 
     @Override

@@ -5,12 +5,12 @@ import java.util.ArrayList;
 import java.util.Base64;
 import java.util.EnumSet;
 import java.util.List;
-import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.ReferenceFit;
+import org.orderlyferry.databases.dialect.ReferenceRules;
 import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -84,12 +84,13 @@ final class OracleDefining implements Defining {
 
     /** No record follows a key that is changed, and none gets its default. */
     @Override
-    public ActionRules actions() {
-        return new ActionRules(
+    public ReferenceRules references() {
+        return new ReferenceRules(
                 EnumSet.of(ReferentialAction.NO_ACTION),
                 EnumSet.of(ReferentialAction.NO_ACTION, ReferentialAction.CASCADE, ReferentialAction.SET_NULL),
                 false,
-                ActionRules.Paths.ANY);
+                ReferenceRules.Paths.ANY,
+                ReferenceRules.Referred.KEYS);
     }
 
     @Override

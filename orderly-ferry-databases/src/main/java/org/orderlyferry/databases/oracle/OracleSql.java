@@ -34,15 +34,16 @@ public final class OracleSql implements ConnectedSql {
 
     /** Nothing stands for a quote inside of quotes there. */
     private static final NamingRules NAMING = new NamingRules(
-            128,
-            NamingRules.Unit.BYTES,
-            true,
-            true,
-            NamingRules.Scope.SCHEMA,
-            NamingRules.Scope.SCHEMA,
-            NamingRules.Scope.SCHEMA,
-            false,
-            c -> c >= ' ' && c != '"' && c != 0x7F);
+                    128,
+                    NamingRules.Unit.BYTES,
+                    true,
+                    true,
+                    NamingRules.Scope.SCHEMA,
+                    NamingRules.Scope.SCHEMA,
+                    NamingRules.Scope.SCHEMA,
+                    false,
+                    c -> c >= ' ' && c != '"' && c != 0x7F)
+            .withOwnColumns("ROWID");
 
     /** The driver's own codes. */
     private static final int BINARY_FLOAT = 100;

@@ -16,6 +16,9 @@ import org.orderlyferry.model.TypeName;
 /** Brings a definition to what PostgreSQL can hold. */
 final class PostgresAdapting extends Adapting {
 
+    /** Of a key or an index. */
+    private static final int MOST_COLUMNS = 32;
+
     private final PostgresDialect dialect;
 
     PostgresAdapting(PostgresDialect dialect, LoadNotes notes) {
@@ -75,6 +78,11 @@ final class PostgresAdapting extends Adapting {
     @Override
     protected Optional<ColumnDefault> expression(SqlText expression) {
         return Optional.of(new ColumnDefault.Expression(expression));
+    }
+
+    @Override
+    protected int mostIndexedColumns() {
+        return MOST_COLUMNS;
     }
 
     @Override

@@ -40,15 +40,16 @@ public final class PostgresDialect implements Dialect {
     private static final int LONGEST_NAME = 63;
 
     private static final NamingRules NAMING = new NamingRules(
-            LONGEST_NAME,
-            NamingRules.Unit.BYTES,
-            true,
-            true,
-            NamingRules.Scope.SCHEMA,
-            NamingRules.Scope.TABLE,
-            NamingRules.Scope.TABLE,
-            true,
-            c -> c != 0);
+                    LONGEST_NAME,
+                    NamingRules.Unit.BYTES,
+                    true,
+                    true,
+                    NamingRules.Scope.SCHEMA,
+                    NamingRules.Scope.TABLE,
+                    NamingRules.Scope.TABLE,
+                    true,
+                    c -> c != 0)
+            .withOwnColumns("tableoid", "ctid", "xmin", "cmin", "xmax", "cmax");
 
     private final PostgresReading reading = new PostgresReading(this);
     private final PostgresWriting writing = new PostgresWriting(this);

@@ -19,6 +19,7 @@ import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.PossibleReferences;
 import org.orderlyferry.databases.dialect.ReferenceFit;
 import org.orderlyferry.databases.dialect.ReferencePaths;
+import org.orderlyferry.databases.dialect.ReferenceRules;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.dialect.ValueLimit;
@@ -73,16 +74,14 @@ final class ScriptWriter implements TablesWriter {
         for (TableDefinition table : tables) {
             adapted.put(table.name(), adapting.adapt(names.map(table), names.columns(table.name())));
         }
-        PossibleReferences possible =
-                new PossibleReferences(adapted.values(), name -> false, "not in the script", notes);
-        adapted.replaceAll((name, table) -> possible.of(table));
+        ReferenceRules rules = dialect.defining().references();
+        new PossibleReferences(rules.referred(), name -> Optional.empty(), "not in the script", notes).settle(adapted);
         new ReferenceFit(dialect.defining()::canRefer, notes).unite(adapted, name -> Optional.empty());
         Set<TableName> own = tables.stream()
                 .filter(t -> t.system().equals(dialect.system()))
                 .map(TableDefinition::name)
                 .collect(Collectors.toSet());
-        new ReferencePaths(dialect.defining().actions(), dialect.system(), notes)
-                .settle(adapted, own::contains, name -> Optional.empty());
+        new ReferencePaths(rules, dialect.system(), notes).settle(adapted, own::contains, name -> Optional.empty());
         this.named = names.findings();
         begin();
     }

@@ -20,6 +20,9 @@ import org.orderlyferry.model.TypeName;
 /** Brings a definition to what SQL Server can hold. */
 final class SqlServerAdapting extends Adapting {
 
+    /** Of a key or an index. */
+    private static final int MOST_COLUMNS = 32;
+
     private static final Map<String, String> NOW = Map.of(
             "CURRENT_TIMESTAMP", "sysdatetimeoffset()",
             "LOCALTIMESTAMP", "sysdatetime()",
@@ -173,6 +176,11 @@ final class SqlServerAdapting extends Adapting {
     @Override
     protected boolean canIndex(IndexDefinition index) {
         return index.parts().stream().allMatch(p -> p.expression().isEmpty() && p.prefix() == 0);
+    }
+
+    @Override
+    protected int mostIndexedColumns() {
+        return MOST_COLUMNS;
     }
 
     @Override

@@ -8,12 +8,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import org.orderlyferry.databases.dialect.ActionRules;
 import org.orderlyferry.databases.dialect.Adapting;
 import org.orderlyferry.databases.dialect.Defining;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.ReferenceFit;
+import org.orderlyferry.databases.dialect.ReferenceRules;
 import org.orderlyferry.databases.dialect.ValueLimit;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
@@ -64,11 +64,15 @@ final class SqlServerDefining implements Defining {
         };
     }
 
-    /** Error 1785 of a second way, 1761 and 1762 of columns without room; there is no RESTRICT. */
+    /**
+     * Error 1785 of a second way, 1761 and 1762 of columns without room, 1776 of a key that is an index of some records; there is no
+     * RESTRICT.
+     */
     @Override
-    public ActionRules actions() {
+    public ReferenceRules references() {
         Set<ReferentialAction> had = EnumSet.complementOf(EnumSet.of(ReferentialAction.RESTRICT));
-        return new ActionRules(had, had, true, ActionRules.Paths.ONE);
+        return new ReferenceRules(
+                had, had, true, ReferenceRules.Paths.ONE, ReferenceRules.Referred.UNIQUE_WITHOUT_NULLS);
     }
 
     @Override

@@ -31,17 +31,17 @@ public final class SqlServerSql implements ConnectedSql {
     static final String SYSTEM = "SQL Server";
 
     private static final NamingRules NAMING = new NamingRules(
-            128,
-            NamingRules.Unit.CHARACTERS,
-            false,
-            true,
-            NamingRules.Scope.SCHEMA,
-            NamingRules.Scope.SCHEMA,
-            NamingRules.Scope.SCHEMA,
-            false,
-            // its names are counted in units of UTF-16, and its shells take a line in a name for one of theirs
-            c -> c >= ' ' && c <= 0xFFFF && c != 0x7F,
-            SqlServerScripting.VARIABLE);
+                    128,
+                    NamingRules.Unit.CHARACTERS,
+                    false,
+                    true,
+                    NamingRules.Scope.SCHEMA,
+                    NamingRules.Scope.SCHEMA,
+                    NamingRules.Scope.SCHEMA,
+                    false,
+                    // its names are counted in units of UTF-16, and its shells take a line in a name for one of theirs
+                    c -> c >= ' ' && c <= 0xFFFF && c != 0x7F)
+            .withNever(SqlServerScripting.VARIABLE);
 
     private static final String BULK = "bulkCopyForBatchInsert";
     private static final String KEEP = BULK + "Keep";
