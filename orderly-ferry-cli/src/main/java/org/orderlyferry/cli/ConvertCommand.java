@@ -91,6 +91,9 @@ final class ConvertCommand implements Callable<Integer> {
     private RejectOptions rejects;
 
     @Mixin
+    private OutOfRangeOption outOfRange;
+
+    @Mixin
     private LaneOptions lanes;
 
     @Mixin
@@ -111,6 +114,7 @@ final class ConvertCommand implements Callable<Integer> {
             OpenOptions.Builder options = PlaceOptions.of()
                     .files(new FileSettings(fromSettings))
                     .rejects(hearing)
+                    .outOfRange(outOfRange.value())
                     .proposing(proposal.proposing());
             if (fromFormat != null) {
                 options.format(fromFormat);

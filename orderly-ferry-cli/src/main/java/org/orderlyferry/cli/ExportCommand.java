@@ -10,7 +10,6 @@ import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.io.Compression;
-import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
@@ -20,6 +19,7 @@ import org.orderlyferry.report.RecordedEnd;
 import org.orderlyferry.report.WorkKind;
 import org.orderlyferry.reshape.Reshaping;
 import org.orderlyferry.work.Export;
+import org.orderlyferry.work.RejectFile;
 import org.orderlyferry.work.TransferResult;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -65,12 +65,11 @@ final class ExportCommand implements Callable<Integer> {
     @Option(names = "--overwrite", description = "Replace an export set that is there, once the new one is complete.")
     private boolean overwrite;
 
-    @Option(
-            names = "--out-of-range",
-            paramLabel = "refuse|null",
-            description = "What becomes of values that no other system could hold, such as 0000-00-00 or infinity."
-                    + " Default: refuse.")
-    private OutOfRange outOfRange = OutOfRange.REFUSE;
+    @Mixin
+    private RejectOptions rejects;
+
+    @Mixin
+    private OutOfRangeOption outOfRange;
 
     @Option(
             names = "--cut-by",
@@ -110,14 +109,25 @@ final class ExportCommand implements Callable<Integer> {
         FileFormat format = FileFormats.named(files.format().orElse("csv"));
         FileSettings settings = files.settings();
         format.check(settings);
+        Optional<RejectFile> rejected = rejects.open();
+        try (RejectFile kept = rejected.orElse(null)) {
+            return export(format, settings, kept == null ? Rejects.STOP : kept, rejected);
+        }
+    }
+
+    private int export(FileFormat format, FileSettings settings, Rejects hearing, Optional<RejectFile> rejected) {
         try (Place source = Opening.of(
                         console,
                         PlaceAddress.of(place),
-                        PlaceOptions.of().outOfRange(outOfRange).build());
+                        PlaceOptions.of()
+                                .rejects(hearing)
+                                .outOfRange(outOfRange.value())
+                                .build());
                 ProgressLine progress = new ProgressLine(console)) {
             Reshaping typed = new Reshaping();
             types.forEach(typed::type);
-            Export export = Export.from(typed.over(source, Rejects.STOP))
+            Export export = Export.from(typed.over(source, hearing))
+                    .rejects(hearing)
                     .tables(tables.toArray(String[]::new))
                     .format(format, settings)
                     .compression(compression)
@@ -131,7 +141,7 @@ final class ExportCommand implements Callable<Integer> {
             cutBy.forEach(export::cutBy);
             TransferResult result = export.to(set);
             progress.end();
-            recorded(source, result);
+            recorded(source, result, rejected);
             if (json.isOn()) {
                 console.json(Report.json(result, progress.elapsed()).put("set", set.toString()));
             } else {
@@ -140,21 +150,29 @@ final class ExportCommand implements Callable<Integer> {
                 console.line("");
                 new Report(console).transfer(result, progress.elapsed());
                 console.line("");
-                console.line((result.failed().isEmpty()
-                                ? console.style().good("The set is complete")
-                                : console.style()
-                                        .bad("The set lacks "
-                                                + Amounts.count(result.failed().size(), "table")
-                                                + " that couldn't be read; the others are whole"))
-                        + ", with definitions, tallies and a SHA-256 checksum for each file.");
+                console.line(made(result) + ", with definitions, tallies and a SHA-256 checksum for each file.");
+                if (result.rejected() > 0) {
+                    Report.sum(console, result, rejected, "");
+                }
             }
             return result.failed().isEmpty() && result.addsUp() && !result.mayLackRecords()
-                    ? ExitCode.DONE
+                    ? rejects.code(result.rejected())
                     : ExitCode.DIFFERENCES;
         }
     }
 
-    private void recorded(Place source, TransferResult result) {
+    private String made(TransferResult result) {
+        if (!result.failed().isEmpty()) {
+            return console.style()
+                    .bad("The set lacks " + Amounts.count(result.failed().size(), "table")
+                            + " that couldn't be read; the others are whole");
+        }
+        return result.rejected() > 0
+                ? console.style().bad("The set lacks what was rejected, and has all else")
+                : console.style().good("The set is complete");
+    }
+
+    private void recorded(Place source, TransferResult result, Optional<RejectFile> rejected) {
         try (Place made = Places.open(set)) {
             record.done(
                     "export",
@@ -162,6 +180,6 @@ final class ExportCommand implements Callable<Integer> {
                     new RecordedEnd(made.address(), made.system()),
                     notes -> notes.moved(result).kept(made));
         }
-        record.write(WorkKind.EXPORT, "", Optional.empty(), Optional.of(set));
+        record.write(WorkKind.EXPORT, "", rejected.map(RejectFile::file), Optional.of(set));
     }
 }

@@ -101,6 +101,9 @@ final class LoadCommand implements Callable<Integer> {
     private RejectOptions rejects;
 
     @Mixin
+    private OutOfRangeOption outOfRange;
+
+    @Mixin
     private LaneOptions lanes;
 
     @Mixin
@@ -150,6 +153,7 @@ final class LoadCommand implements Callable<Integer> {
             Rejects hearing = kept != null ? kept : tryOnly ? tried : Rejects.STOP;
             OpenOptions options = PlaceOptions.of(files, definitions)
                     .rejects(hearing)
+                    .outOfRange(outOfRange.value())
                     .proposing(proposal.proposing())
                     .build();
             try (Place opened = Opening.of(console, PlaceAddress.of(set), options)) {

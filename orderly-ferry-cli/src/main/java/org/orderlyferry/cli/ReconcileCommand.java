@@ -9,6 +9,7 @@ import java.util.concurrent.Callable;
 import org.orderlyferry.exportset.ExportSet;
 import org.orderlyferry.file.FileTables;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
@@ -55,6 +56,9 @@ final class ReconcileCommand implements Callable<Integer> {
     @Mixin
     private ComparisonOptions comparison;
 
+    @Mixin
+    private OutOfRangeOption outOfRange;
+
     @Option(
             names = "--differences",
             paramLabel = "FILE",
@@ -79,6 +83,10 @@ final class ReconcileCommand implements Callable<Integer> {
         this.console = console;
     }
 
+    private OpenOptions options() {
+        return PlaceOptions.of().outOfRange(outOfRange.value()).build();
+    }
+
     @Override
     public Integer call() {
         record.mustBeNew();
@@ -91,10 +99,8 @@ final class ReconcileCommand implements Callable<Integer> {
         }
         List<RowDifference> first = new ArrayList<>();
         FirstDifferences recorded = new FirstDifferences();
-        try (Place from = Opening.of(
-                        console, PlaceAddress.of(source), PlaceOptions.of().build());
-                Place to = Opening.of(
-                        console, PlaceAddress.of(target), PlaceOptions.of().build());
+        try (Place from = Opening.of(console, PlaceAddress.of(source), options());
+                Place to = Opening.of(console, PlaceAddress.of(target), options());
                 DifferencesPlace kept = differences == null ? null : new DifferencesPlace();
                 ProgressLine progress = new ProgressLine(console)) {
             Reconcile reconcile = comparison

@@ -10,6 +10,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.orderlyferry.testkit.herbarium.Herbarium;
+import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
 
 /** The command line against real servers: from PostgreSQL to MariaDB, by way of a set. */
@@ -109,5 +110,40 @@ class ServerCommandsTest {
         assertThat(folder.resolve("nothing")).doesNotExist();
         assertThat(Ferry.run("export", guest, folder.resolve("some"), "taxon").code())
                 .isZero();
+    }
+
+    /** What stops a command says how to go on, and what goes on without a record doesn't call the set complete. */
+    @Test
+    void aValueThatCannotTravelCostsItsRecord() throws Exception {
+        String url = Servers.newPostgres();
+        Databases.run(
+                url,
+                "CREATE TABLE seen (id INTEGER PRIMARY KEY, n NUMERIC)",
+                "INSERT INTO seen VALUES (1, 1), (2, 'NaN'), (3, 3)");
+        Path set = folder.resolve("seen");
+        Path rejects = folder.resolve("seen-rejects.csv");
+        Ferry stopped = Ferry.run("export", url, set);
+        assertThat(stopped.code()).isEqualTo(3);
+        assertThat(stopped.err())
+                .contains("table seen, record 2 (id = 2), column n: 'NaN'")
+                .contains("To go on without such records, each kept with its reason: --rejects FILE.");
+        assertThat(set).doesNotExist();
+        Ferry export = Ferry.run("export", url, set, "--rejects", rejects);
+        assertThat(export.code()).as(export.err()).isEqualTo(1);
+        assertThat(export.out())
+                .contains("The set lacks what was rejected")
+                .contains("3 read = 2 written + 1 rejected + 0 left out by a condition");
+        assertThat(rejects).content().contains(",2,n,NaN,", ",id = 2");
+        Path target = folder.resolve("seen.sqlite");
+        Ferry load = Ferry.run("load", url, target, "--rejects", rejects, "--rejects-allowed", "1");
+        assertThat(load.code()).as(load.err()).isZero();
+        assertThat(load.out()).contains("3 read = 2 written + 1 rejected");
+        assertThat(Ferry.run("reconcile", set, target).code()).isZero();
+        Path nulls = folder.resolve("nulls.sqlite");
+        assertThat(Ferry.run("load", url, nulls, "--out-of-range", "null").code())
+                .isZero();
+        assertThat(Ferry.run("reconcile", url, nulls, "--out-of-range", "null").code())
+                .isZero();
+        assertThat(Ferry.run("export", url, folder.resolve("seen.xlsx")).err()).contains("ferry convert writes files");
     }
 }

@@ -4,6 +4,7 @@ import java.util.List;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 
 /** A place that can answer queries. */
 @API(status = API.Status.INTERNAL)
@@ -26,6 +27,7 @@ public interface QueryPlace extends Place {
      *
      * @param definition what it gives
      * @param range which of its records
+     * @param rejects hears of records that can't be taken
      */
-    RecordReader read(Query query, TableDefinition definition, KeyRange range);
+    RecordReader read(Query query, TableDefinition definition, KeyRange range, Rejects rejects);
 }

@@ -181,7 +181,7 @@ final class SliceWorker {
                 return place.read(table.slice(), heard);
             }
             if (source instanceof SliceSource.OfQuery query && place instanceof QueryPlace queryable) {
-                return queryable.read(query.query(), plan.definition(query.table()), query.range());
+                return queryable.read(query.query(), plan.definition(query.table()), query.range(), heard);
             }
             throw new UsageException(place.address() + " can't answer queries; only a database can");
         }

@@ -28,6 +28,7 @@ import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
 import net.jqwik.api.lifecycle.AfterContainer;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.lane.BatchWriter;
 import org.orderlyferry.model.ColumnDefinition;
@@ -35,7 +36,6 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.OpenOptions;
-import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
@@ -266,7 +266,7 @@ class BulkAgainstPlainTest {
         write(new ListedPlace().with(FAST, records), FAST, lane(session));
         List<List<String>> lane = Contents.of(session.dialect()
                 .reading()
-                .bulk(session, FAST, " FROM fast", OutOfRange.REFUSE)
+                .bulk(session, FAST, " FROM fast", OutOfRangeCells.refusing(FAST))
                 .orElseThrow());
         List<List<String>> text = new ArrayList<>();
         String list = FAST.columns().stream().map(BulkAgainstPlainTest::asText).collect(Collectors.joining(", "));

@@ -203,7 +203,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
             if (isOwn(table)) {
                 own = ownType(table, held);
             } else {
-                held = column(table, held);
+                held = column(table, PlainSize.of(table, held, notes));
                 LogicalType type = held.type();
                 own = held.enumeration().flatMap(e -> enumerationType(table, e)).orElseGet(() -> dialect.types()
                         .own(type));
@@ -236,6 +236,11 @@ public abstract class Adapting implements ExpressionWriter.Target {
                 .system(dialect.system())
                 .build();
         return isOwn(table) ? adapted : PossibleKeys.of(adapted, this, notes);
+    }
+
+    /** Whether a primary key holds nulls, which ISO/IEC 9075-2 has never. */
+    protected boolean canKeysBeNull() {
+        return false;
     }
 
     private TableDefinition withActions(TableDefinition table) {

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.sql.IndexTail;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.SqlText;
@@ -27,6 +28,9 @@ final class CarriedIndexes {
         if (index.isPlain()) {
             return Optional.of(index);
         }
+        if (isOfBeginnings(index) && !adapting.isOwn(table)) {
+            return Optional.of(whole(table, index));
+        }
         Optional<IndexDefinition> carried = adapting.isOwn(table) && index.own().isPresent()
                 ? own(table, index, columnNames)
                 : adapting.isOwn(table) || adapting.canIndex(index)
@@ -42,6 +46,31 @@ final class CarriedIndexes {
                             + said(index));
         }
         return carried;
+    }
+
+    private static boolean isOfBeginnings(IndexDefinition index) {
+        return index.unique()
+                && index.own().isEmpty()
+                && index.predicate().isEmpty()
+                && index.parts().stream().allMatch(p -> p.expression().isEmpty());
+    }
+
+    /** What is unique by its beginning is so as a whole. */
+    private IndexDefinition whole(TableDefinition table, IndexDefinition index) {
+        notes.leftBehind(
+                "beginning",
+                table.name() + "." + index.shown(),
+                "whole values are unique here; at the source the first "
+                        + index.parts().stream()
+                                .filter(p -> p.prefix() > 0)
+                                .map(p -> p.prefix() + " of " + p.column())
+                                .collect(Collectors.joining(", ")));
+        return new IndexDefinition(
+                index.name(),
+                true,
+                index.parts().stream()
+                        .map(p -> new IndexDefinition.Part(p.column(), p.descending()))
+                        .toList());
     }
 
     /** An index of the same system whose parts don't say all of it. */

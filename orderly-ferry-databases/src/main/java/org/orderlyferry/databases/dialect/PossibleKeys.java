@@ -46,7 +46,16 @@ final class PossibleKeys {
             int others = (primary.isPresent() ? 1 : 0) + unique.size() + references.size();
             indexes = possible.few(indexes, adapting.mostIndexes() - others);
         }
+        List<String> whole =
+                adapting.canKeysBeNull() ? List.of() : primary.map(Key::columns).orElse(List.of());
         return table.toBuilder()
+                // a null in a key is a value that can't be held; the server would say so when it makes the key, and not
+                // of which record
+                .columns(table.columns().stream()
+                        .map(c -> c.nullable() && whole.contains(c.name())
+                                ? c.toBuilder().nullable(false).build()
+                                : c)
+                        .toList())
                 .primaryKey(primary.orElse(null))
                 .uniqueKeys(unique)
                 .indexes(indexes)

@@ -12,7 +12,6 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
 
@@ -50,7 +49,7 @@ public interface Reading {
      * @param table with the columns to give
      * @param rest what stands behind the list of a SELECT: {@code FROM …}
      */
-    default Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRange outOfRange)
+    default Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRangeCells outOfRange)
             throws SQLException {
         return Optional.empty();
     }

@@ -128,6 +128,18 @@ final class DriverAdapting extends Adapting {
                                     + dialect.system() + " does");
             return column.toBuilder().identity(Optional.empty()).build();
         }
+        Optional<String> before = table.columns().stream()
+                .filter(c -> c.identity().isPresent())
+                .map(ColumnDefinition::name)
+                .findFirst()
+                .filter(first -> identity != null && !first.equals(column.name()));
+        if (before.isPresent()) {
+            notes().leftBehind(
+                            "identity",
+                            table.name() + "." + column.name(),
+                            "most systems count in one column of a table, and " + before.get() + " is one already");
+            return column.toBuilder().identity(Optional.empty()).build();
+        }
         if (identity == null || !identity.always()) {
             return column;
         }
@@ -159,6 +171,30 @@ final class DriverAdapting extends Adapting {
         return expression.sql().equals("LOCALTIME") || expression.sql().equals("LOCALTIMESTAMP")
                 ? Optional.empty()
                 : Optional.of(new ColumnDefault.Expression(expression));
+    }
+
+    /** What is held as something else is no value of its type, and few systems compare large objects. */
+    @Override
+    protected boolean canCompute(ColumnDefinition column) {
+        TypeName wanted = column.type().name();
+        return dialect.driverTypes()
+                .holding(column.type())
+                .map(own -> dialect.types().logical(own).name())
+                .filter(held -> held == wanted || isAlike(wanted, held))
+                .filter(held -> held != TypeName.CLOB && held != TypeName.BLOB
+                        || dialect.trial().differing().containsKey(held))
+                .isPresent();
+    }
+
+    /** There ISO SQL's literals of dates and times are functions of texts. */
+    @Override
+    public String typedLiteral(String type, String quoted) {
+        return dialect.keepsToRulesOfDb2() ? type + "(" + quoted + ")" : super.typedLiteral(type, quoted);
+    }
+
+    @Override
+    public String lengthFunction() {
+        return dialect.keepsToRulesOfDb2() ? "LENGTH" : super.lengthFunction();
     }
 
     /** An index by expressions, or of some records only, is in no standard. */

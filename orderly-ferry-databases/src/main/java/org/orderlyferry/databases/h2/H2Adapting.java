@@ -1,5 +1,6 @@
 package org.orderlyferry.databases.h2;
 
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Adapting;
@@ -59,7 +60,13 @@ final class H2Adapting extends Adapting {
 
     @Override
     protected Optional<String> enumerationType(TableDefinition table, Enumeration enumeration) {
-        return Optional.of(H2ColumnSql.type(enumeration));
+        // to H2 case and blanks at the ends tell no two of them apart, and none is nothing but blanks
+        long different = enumeration.values().stream()
+                .map(v -> v.trim().toUpperCase(Locale.ENGLISH))
+                .filter(v -> !v.isEmpty())
+                .distinct()
+                .count();
+        return different < enumeration.values().size() ? Optional.empty() : Optional.of(H2ColumnSql.type(enumeration));
     }
 
     @Override

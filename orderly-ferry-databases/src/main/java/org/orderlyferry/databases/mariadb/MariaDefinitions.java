@@ -62,10 +62,7 @@ final class MariaDefinitions {
         /** A versioned table's keys have the time until which a record holds behind what makes it one. */
         private final Set<String> rowEnds = new HashSet<>();
 
-        private final Map<String, List<String>> keys = new LinkedHashMap<>();
-
-        /** Which columns of those keys count down. */
-        private final Map<String, Set<String>> descending = new HashMap<>();
+        private final Map<String, List<IndexDefinition.Part>> keys = new LinkedHashMap<>();
 
         private final Map<String, Actions> actions = new HashMap<>();
         private final Map<String, ForeignKey> references = new LinkedHashMap<>();
@@ -131,25 +128,22 @@ final class MariaDefinitions {
                         .map(c -> column(c, draft, numbers))
                         .toList())
                 .checks(draft.checks);
-        draft.keys.forEach((name, columns) -> {
-            List<String> its =
-                    columns.stream().filter(c -> !draft.rowEnds.contains(c)).toList();
+        draft.keys.forEach((name, parts) -> {
+            List<IndexDefinition.Part> its = parts.stream()
+                    .filter(p -> !draft.rowEnds.contains(p.column()))
+                    .toList();
+            List<String> columns =
+                    its.stream().map(IndexDefinition.Part::column).toList();
             if (its.isEmpty()) {
                 return;
             }
-            Set<String> descending = draft.descending.getOrDefault(name, Set.of());
             if (name.equals("PRIMARY")) {
-                builder.primaryKey(new Key("", its));
-            } else if (!descending.isEmpty()) {
-                // a key doesn't say in which order; it is unique all the same
-                builder.index(new IndexDefinition(
-                        name,
-                        true,
-                        its.stream()
-                                .map(c -> new IndexDefinition.Part(c, Optional.empty(), descending.contains(c), 0))
-                                .toList()));
+                builder.primaryKey(new Key("", columns));
+            } else if (its.stream().anyMatch(p -> p.descending() || p.prefix() > 0)) {
+                // a key says neither in which order nor by which beginnings
+                builder.index(new IndexDefinition(name, true, its));
             } else {
-                builder.unique(new Key(name, its));
+                builder.unique(new Key(name, columns));
             }
         });
         draft.references.values().forEach(builder::foreignKey);
@@ -304,16 +298,12 @@ final class MariaDefinitions {
     /** Of a key, or of an index that no key implies; a prefix of a column is a part of its own, and a FULLTEXT index only MariaDB's. */
     private static void part(Draft draft, ResultSet row) throws SQLException {
         String index = row.getString(1);
-        boolean descending = "D".equals(row.getString(3));
+        IndexDefinition.Part part = new IndexDefinition.Part(
+                row.getString(2), Optional.empty(), "D".equals(row.getString(3)), row.getInt(4));
         if (row.getInt(5) == 0) {
-            draft.keys.computeIfAbsent(index, n -> new ArrayList<>()).add(row.getString(2));
-            if (descending) {
-                draft.descending.computeIfAbsent(index, n -> new HashSet<>()).add(row.getString(2));
-            }
+            draft.keys.computeIfAbsent(index, n -> new ArrayList<>()).add(part);
         } else if (row.getString(6).equals("BTREE")) {
-            draft.indexes
-                    .computeIfAbsent(index, n -> new ArrayList<>())
-                    .add(new IndexDefinition.Part(row.getString(2), Optional.empty(), descending, row.getInt(4)));
+            draft.indexes.computeIfAbsent(index, n -> new ArrayList<>()).add(part);
         }
     }
 

@@ -7,13 +7,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.KeyRange;
-import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.UsageException;
@@ -84,9 +84,10 @@ final class Cutting {
                 + Statements.withoutEnd(query.sql(), session.dialect().system()) + "\n) ferry_query WHERE " + name
                 + " IS NOT NULL ORDER BY " + name;
         List<String> names = List.of(column.name());
+        TableDefinition shown = table.withColumns(names);
         List<KeyRange> ranges = new ArrayList<>();
         List<String> from = List.of();
-        try (RecordReader reader = new ResultReader(session, sql, table.withColumns(names), OutOfRange.REFUSE)) {
+        try (RecordReader reader = new ResultReader(session, sql, shown, OutOfRangeCells.refusing(shown))) {
             RecordBatch batch = new RecordBatch();
             long seen = 0;
             String last = "";

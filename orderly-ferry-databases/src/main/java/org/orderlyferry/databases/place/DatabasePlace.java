@@ -190,24 +190,34 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public RecordReader read(Slice slice) {
+        return read(slice, rejects());
+    }
+
+    @Override
+    public Rejects rejects() {
+        return connector.options().rejects();
+    }
+
+    @Override
+    public RecordReader read(Slice slice, Rejects rejects) {
         touch();
-        return reading().of(define(slice.table()), slice);
+        return reading(rejects).of(define(slice.table()), slice);
     }
 
     @Override
     public RecordReader readSome(Slice slice, Rejects rejects, KeySample sample) {
         touch();
-        return reading().some(define(slice.table()), slice, sample);
+        return reading(rejects).some(define(slice.table()), slice, sample);
     }
 
     @Override
     public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
         touch();
-        return reading().restricted(define(slice.table()), slice, restriction);
+        return reading(rejects).restricted(define(slice.table()), slice, restriction);
     }
 
-    private TableReading reading() {
-        return new TableReading(session, connector.options().outOfRange());
+    private TableReading reading(Rejects rejects) {
+        return new TableReading(session, connector.options().outOfRange(), rejects);
     }
 
     private QueryReading queries() {
@@ -295,8 +305,8 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
-    public RecordReader read(Query query, TableDefinition definition, KeyRange range) {
-        return queries().read(query, definition, range);
+    public RecordReader read(Query query, TableDefinition definition, KeyRange range, Rejects rejects) {
+        return queries().read(query, definition, range, rejects);
     }
 
     @Override

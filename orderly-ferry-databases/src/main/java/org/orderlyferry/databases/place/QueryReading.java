@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.ColumnDefinition;
@@ -18,6 +19,7 @@ import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 
 /** Reads what a person's own query gives, as a table. */
 final class QueryReading {
@@ -79,7 +81,7 @@ final class QueryReading {
                 () -> Cutting.ranges(session, query, definition, column, rows));
     }
 
-    RecordReader read(Query query, TableDefinition definition, KeyRange range) {
+    RecordReader read(Query query, TableDefinition definition, KeyRange range, Rejects rejects) {
         mustOnlyRead(query);
         String columns = columns(definition);
         String sql;
@@ -93,7 +95,7 @@ final class QueryReading {
         }
         return session.work(
                 "table " + definition.name() + " can't be read",
-                () -> new ResultReader(session, sql, definition, outOfRange));
+                () -> new ResultReader(session, sql, definition, new OutOfRangeCells(definition, outOfRange, rejects)));
     }
 
     private static String within(String columns, String query) {

@@ -5,11 +5,10 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
 import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.Session;
-import org.orderlyferry.databases.lane.OutOfRangeCells;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.text.InvalidValueException;
@@ -28,10 +27,10 @@ final class ResultReader implements RecordReader {
     private long record;
     private boolean ended;
 
-    ResultReader(Session session, String sql, TableDefinition table, OutOfRange outOfRange) throws SQLException {
+    ResultReader(Session session, String sql, TableDefinition table, OutOfRangeCells outOfRange) throws SQLException {
         this.session = session;
         this.table = table;
-        this.outOfRange = new OutOfRangeCells(table, outOfRange);
+        this.outOfRange = outOfRange;
         this.cells = table.columns().stream()
                 .map(c -> session.dialect().reading().reader(c))
                 .toArray(CellReader[]::new);
@@ -64,7 +63,7 @@ final class ResultReader implements RecordReader {
                 for (int column = 0; column < cells.length; column++) {
                     cell(batch, column);
                 }
-                batch.endRow(record);
+                outOfRange.endRow(batch, record);
             }
         } catch (SQLException e) {
             throw session.failed("table " + table.name() + ", record " + record + " can't be read", e);
@@ -76,7 +75,7 @@ final class ResultReader implements RecordReader {
         try {
             cells[column].read(result, column + 1, batch);
         } catch (InvalidValueException e) {
-            outOfRange.handle(batch, batch.originOf(record), column, result.getString(column + 1), e);
+            outOfRange.handle(batch, column, result.getString(column + 1), e);
         }
     }
 

@@ -7,12 +7,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
+import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.OwnTotals;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
-import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.ServerTotal;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -70,7 +70,7 @@ final class ServerTotals {
                         .collect(Collectors.joining(", "))
                 + " FROM (SELECT " + named(asked) + " FROM " + session.dialect().quote(table.name()) + ") ferry_totals";
         RecordBatch batch = new RecordBatch();
-        try (RecordReader reader = new ResultReader(session, sql, told, OutOfRange.REFUSE)) {
+        try (RecordReader reader = new ResultReader(session, sql, told, OutOfRangeCells.refusing(told))) {
             reader.read(batch);
         }
         return totals(columns, batch);

@@ -3,6 +3,7 @@ package org.orderlyferry.databases.place;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.TableDefinition;
@@ -11,6 +12,7 @@ import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 
 /** Reads records of tables: all of a slice, or those that a system picks itself. */
 final class TableReading {
@@ -18,8 +20,15 @@ final class TableReading {
     private final Session session;
     private final Dialect dialect;
     private final OutOfRange outOfRange;
+    private final Rejects rejects;
 
-    TableReading(Session session, OutOfRange outOfRange) {
+    /**
+     * Over a session.
+     *
+     * @param rejects hears of records with values that can't travel
+     */
+    TableReading(Session session, OutOfRange outOfRange, Rejects rejects) {
+        this.rejects = rejects;
         this.session = session;
         this.dialect = session.dialect();
         this.outOfRange = outOfRange;
@@ -63,10 +72,11 @@ final class TableReading {
         String more = condition.isEmpty() ? "" : (where.isEmpty() ? " WHERE " : " AND ") + condition;
         String rest = " FROM " + dialect.quote(slice.table()) + where + more;
         return session.work("table " + table.name() + " can't be read", () -> {
-            Optional<RecordReader> bulk = dialect.reading().bulk(session, table, rest, outOfRange);
+            OutOfRangeCells cells = new OutOfRangeCells(table, outOfRange, rejects);
+            Optional<RecordReader> bulk = dialect.reading().bulk(session, table, rest, cells);
             return bulk.isPresent()
                     ? bulk.get()
-                    : new ResultReader(session, "SELECT " + list(table) + rest, table, outOfRange);
+                    : new ResultReader(session, "SELECT " + list(table) + rest, table, cells);
         });
     }
 

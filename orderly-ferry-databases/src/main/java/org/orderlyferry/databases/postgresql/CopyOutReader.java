@@ -4,13 +4,12 @@ import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.util.List;
+import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.Session;
-import org.orderlyferry.databases.lane.OutOfRangeCells;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.text.InvalidValueException;
@@ -39,11 +38,11 @@ final class CopyOutReader implements RecordReader {
      *
      * @param encoded whether the server sees to it that texts are some
      */
-    CopyOutReader(Session session, TableDefinition table, String sql, boolean encoded, OutOfRange outOfRange)
+    CopyOutReader(Session session, TableDefinition table, String sql, boolean encoded, OutOfRangeCells outOfRange)
             throws SQLException {
         this.session = session;
         this.table = table;
-        this.outOfRange = new OutOfRangeCells(table, outOfRange);
+        this.outOfRange = outOfRange;
         this.fields =
                 table.columns().stream().map(c -> BinaryField.of(c, encoded)).toArray(BinaryField[]::new);
         this.before = session.connection().setSavepoint();
@@ -103,7 +102,7 @@ final class CopyOutReader implements RecordReader {
                     at += length;
                 }
             }
-            batch.endRow(record);
+            outOfRange.endRow(batch, record);
         }
     }
 
@@ -116,7 +115,7 @@ final class CopyOutReader implements RecordReader {
             fields[column].read(message, at, length, batch);
         } catch (InvalidValueException e) {
             ColumnDefinition definition = table.columns().get(column);
-            outOfRange.handle(batch, batch.originOf(record), column, special(definition, message, at, length), e);
+            outOfRange.handle(batch, column, special(definition, message, at, length), e);
         }
     }
 

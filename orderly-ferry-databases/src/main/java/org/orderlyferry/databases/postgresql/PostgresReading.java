@@ -14,6 +14,7 @@ import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.CellReader;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.LoadNotes;
+import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.OwnTotals;
 import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Session;
@@ -22,7 +23,6 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
-import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.record.RecordReader;
 
 /** How records are read out of PostgreSQL. */
@@ -94,7 +94,7 @@ final class PostgresReading implements Reading {
     }
 
     @Override
-    public Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRange outOfRange)
+    public Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRangeCells outOfRange)
             throws SQLException {
         if (table.columns().isEmpty()) {
             return Optional.empty();

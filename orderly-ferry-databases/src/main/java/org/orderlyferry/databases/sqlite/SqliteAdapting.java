@@ -85,6 +85,11 @@ final class SqliteAdapting extends Adapting {
     }
 
     @Override
+    protected boolean canKeysBeNull() {
+        return true;
+    }
+
+    @Override
     protected boolean canIndex(IndexDefinition index) {
         return true;
     }
