@@ -16,11 +16,15 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.io.TemporaryFolder;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.ForeignKey;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.ReferentialAction;
 import org.orderlyferry.model.TableDefinition;
@@ -217,13 +221,16 @@ final class AccessWriter implements TablesWriter {
     private void relationships() throws IOException {
         AccessNames taken = new AccessNames();
         for (TableDefinition table : tables) {
-            for (ForeignKey key : table.foreignKeys()) {
-                Table to = written.get(key.target());
+            for (ForeignKey declared : table.foreignKeys()) {
+                Table to = written.get(declared.target());
                 Table from = written.get(table.name());
+                ForeignKey key = inKeysOrder(declared);
                 if (to == null || from == null) {
-                    making.leftBehind()
-                            .add(new LeftBehind(
-                                    "foreign key", table.name() + "." + key.shown(), "its table isn't in the file"));
+                    left(table, key, "its table isn't in the file");
+                    continue;
+                }
+                if (!making.columnNames(key.target()).keySet().containsAll(key.targetColumns())) {
+                    left(table, key, "it refers to a column of " + key.target() + " that isn't there");
                     continue;
                 }
                 RelationshipBuilder builder = new RelationshipBuilder(to, from)
@@ -239,6 +246,28 @@ final class AccessWriter implements TablesWriter {
                 related(table, key, builder);
             }
         }
+    }
+
+    private void left(TableDefinition table, ForeignKey key, String reason) {
+        making.leftBehind().add(new LeftBehind("foreign key", table.name() + "." + key.shown(), reason));
+    }
+
+    /** A relationship is looked for by the columns of an index as they follow each other; to a reference it is all the same. */
+    private ForeignKey inKeysOrder(ForeignKey key) {
+        Set<String> wanted = Set.copyOf(key.targetColumns());
+        return tables.stream()
+                .filter(t -> t.name().equals(key.target()))
+                .flatMap(t -> Stream.of(
+                                t.primaryKey().map(Key::columns).stream(),
+                                t.uniqueKeys().stream().map(Key::columns),
+                                t.indexes().stream()
+                                        .filter(i -> i.unique() && i.isPlain())
+                                        .map(IndexDefinition::columns))
+                        .flatMap(columns -> columns))
+                .filter(columns -> columns.size() == wanted.size() && wanted.containsAll(columns))
+                .findFirst()
+                .map(key::inOrderOf)
+                .orElse(key);
     }
 
     private void rules(TableDefinition table, ForeignKey key, RelationshipBuilder builder) {
@@ -267,7 +296,7 @@ final class AccessWriter implements TablesWriter {
         try {
             builder.toRelationship(database);
         } catch (IllegalArgumentException e) {
-            making.leftBehind().add(new LeftBehind("foreign key", table.name() + "." + key.shown(), e.getMessage()));
+            left(table, key, e.getMessage());
         }
     }
 

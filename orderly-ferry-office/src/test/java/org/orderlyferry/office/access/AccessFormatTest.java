@@ -319,4 +319,32 @@ class AccessFormatTest {
                 .contains("bed.many", "bed.one39")
                 .doesNotContain("bed.one31");
     }
+
+    /** In which order a reference's columns stand is all the same to it, and not to the library. */
+    @Test
+    void aReferenceByColumnsInAnotherOrderIsOne() {
+        TableDefinition soil = TableDefinition.named(TableName.of("soil"))
+                .column("a", LogicalType.INTEGER)
+                .column("b", LogicalType.INTEGER)
+                .index(IndexDefinition.of("soil_ab", true, List.of("a", "b")))
+                .build();
+        TableDefinition bed = TableDefinition.named(TableName.of("bed"))
+                .column("x", LogicalType.INTEGER)
+                .column("y", LogicalType.INTEGER)
+                .foreignKey(reference("turned", List.of("x", "y"), List.of("b", "a")))
+                .foreignKey(reference("nowhere", List.of("x"), List.of("depth")))
+                .build();
+        ListedPlace source =
+                new ListedPlace().with(soil, List.of(List.of("1", "2"))).with(bed, List.of(List.of("2", "1")));
+        TransferResult result = written(folder.resolve("garden.accdb"), source, Rejects.STOP);
+        assertThat(result.leftBehind()).singleElement().satisfies(l -> {
+            assertThat(l.name()).isEqualTo("bed.nowhere");
+            assertThat(l.reason()).contains("a column of soil that isn't there");
+        });
+    }
+
+    private static ForeignKey reference(String name, List<String> columns, List<String> targets) {
+        return new ForeignKey(
+                name, columns, TableName.of("soil"), targets, ReferentialAction.NO_ACTION, ReferentialAction.NO_ACTION);
+    }
 }
