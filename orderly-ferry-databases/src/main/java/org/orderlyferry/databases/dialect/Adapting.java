@@ -152,7 +152,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
         return index;
     }
 
-    /** Why the system takes no check of these columns, as a sentence; empty where it does. */
+    /** Why the system takes no check of these columns, and computes nothing from them, as a sentence; empty where it does. */
     protected Optional<String> uncheckable(TableDefinition table, Set<String> columns) {
         return Optional.empty();
     }
@@ -313,7 +313,7 @@ public abstract class Adapting implements ExpressionWriter.Target {
                 ? Optional.of("its expression is " + check.system() + "'s own")
                 : isOwn(table)
                         ? Optional.empty()
-                        : uncheckable(table, carrying().columns(table, check, columnNames));
+                        : uncheckable(table, carrying().columns(table, check.condition(), columnNames));
         reason.ifPresent(r -> notes.leftBehind(
                 "check",
                 table.name() + (check.name().isEmpty() ? "" : "." + check.name()),
@@ -328,7 +328,10 @@ public abstract class Adapting implements ExpressionWriter.Target {
             return Optional.empty();
         }
         SqlText expression = column.generation().get().expression();
-        Optional<String> sql = isOwn(table) || staysComputed(table, column.name())
+        Optional<String> sql = isOwn(table)
+                        || staysComputed(table, column.name())
+                                && uncheckable(table, carrying().columns(table, expression, columnNames))
+                                        .isEmpty()
                 ? carrying().carried(table, expression, columnNames)
                 : Optional.empty();
         if (sql.isEmpty()) {

@@ -9,7 +9,6 @@ import org.orderlyferry.databases.sql.ExpressionParser;
 import org.orderlyferry.databases.sql.ExpressionWriter;
 import org.orderlyferry.databases.sql.Portable;
 import org.orderlyferry.databases.sql.Statements;
-import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.SqlText;
@@ -80,10 +79,10 @@ final class CarriedSql {
         return column.among(columnNames.keySet()).map(columnNames::get);
     }
 
-    /** The columns that a check's expression speaks of. */
-    Set<String> columns(TableDefinition table, CheckConstraint check, Map<String, String> columnNames) {
+    /** The columns that an expression speaks of. */
+    Set<String> columns(TableDefinition table, SqlText expression, Map<String, String> columnNames) {
         Set<String> columns = new TreeSet<>();
-        ExpressionParser.parse(check.condition(), table).ifPresent(read -> new ExpressionWriter(adapting, column -> {
+        ExpressionParser.parse(expression, table).ifPresent(read -> new ExpressionWriter(adapting, column -> {
                     Optional<String> found = found(column, columnNames);
                     found.ifPresent(columns::add);
                     return found;

@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.dialect;
 
 import java.util.List;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
@@ -26,6 +27,7 @@ public interface Defining {
     List<String> keyStatements(TableDefinition table);
 
     /** Which references it takes. */
+    @API(status = API.Status.INTERNAL)
     default ReferenceRules references() {
         return ReferenceRules.ALL;
     }

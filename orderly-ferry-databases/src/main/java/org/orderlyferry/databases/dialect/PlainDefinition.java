@@ -26,6 +26,8 @@ import org.orderlyferry.model.TableDefinition;
 @API(status = API.Status.INTERNAL)
 public final class PlainDefinition {
 
+    private static final int MOST_DIGITS = 1_000;
+
     private final Adapting adapting;
     private final String system;
 
@@ -103,6 +105,10 @@ public final class PlainDefinition {
                 && joined.right() instanceof Expression.Number right) {
             BigDecimal one = new BigDecimal(left.digits());
             BigDecimal other = new BigDecimal(right.digits());
+            // a power of ten is a few characters, and its digits fill the memory
+            if (Math.abs((long) one.scale()) > MOST_DIGITS || Math.abs((long) other.scale()) > MOST_DIGITS) {
+                return read;
+            }
             return switch (joined.operator()) {
                 case "+" -> new Expression.Number(one.add(other).toPlainString());
                 case "*" -> new Expression.Number(one.multiply(other).toPlainString());

@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Supplier;
 import java.util.regex.Pattern;
+import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
@@ -49,6 +50,7 @@ public interface Reading {
      * @param table with the columns to give
      * @param rest what stands behind the list of a SELECT: {@code FROM …}
      */
+    @API(status = API.Status.INTERNAL)
     default Optional<RecordReader> bulk(Session session, TableDefinition table, String rest, OutOfRangeCells outOfRange)
             throws SQLException {
         return Optional.empty();

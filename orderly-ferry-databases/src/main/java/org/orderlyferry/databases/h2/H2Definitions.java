@@ -249,11 +249,21 @@ final class H2Definitions {
         return column.build();
     }
 
+    /** {@code DAY TO SECOND} as {@code DAY(5) TO SECOND(9)}: without its digits it would hold two days' digits, and six of a second's. */
+    private static String interval(String fields, int digits, int fraction) {
+        if (fields.equals("SECOND")) {
+            return "SECOND(" + digits + ", " + fraction + ")";
+        }
+        String[] both = fields.split(" TO ", 2);
+        String last = both.length == 1 ? "" : " TO " + both[1];
+        return both[0] + "(" + digits + ")" + (last.endsWith("SECOND") ? last + "(" + fraction + ")" : last);
+    }
+
     /** The type as CREATE TABLE takes it; the catalogue has it in pieces. */
     private static String own(ResultSet row, String dataType, LogicalType type) throws SQLException {
         String intervalType = row.getString(19);
         return switch (dataType) {
-            case "INTERVAL" -> dataType + " " + intervalType;
+            case "INTERVAL" -> dataType + " " + interval(intervalType, row.getInt(21), row.getInt(8));
             case "DECFLOAT" -> dataType + "(" + row.getLong(6) + ")";
             case "VARCHAR_IGNORECASE" -> dataType + "(" + row.getLong(5) + ")";
             case "TIME WITH TIME ZONE" -> "TIME(" + row.getInt(8) + ") WITH TIME ZONE";

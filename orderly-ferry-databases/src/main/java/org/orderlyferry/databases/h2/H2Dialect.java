@@ -51,6 +51,7 @@ public final class H2Dialect implements Dialect {
 
     private static final int NOT_ENOUGH_RIGHTS = 90096;
     private static final int ADMINISTRATORS_ONLY = 90040;
+    private static final int WRONG_USER = 28_000;
 
     private static final String NO_LOG = "TRACE_LEVEL_FILE=0";
 
@@ -84,16 +85,11 @@ public final class H2Dialect implements Dialect {
         if (url.isEmpty()) {
             return Optional.empty();
         }
-        Properties properties = new Properties();
-        if (!url.get().toUpperCase(Locale.ROOT).contains(";USER=")) {
-            properties.setProperty("user", "sa");
-            properties.setProperty("password", "");
-        }
         Optional<Path> file = named(url.get());
         if (file.isPresent()) {
             ClosedFile.mustBeWhole(file.get());
         }
-        Connection connection = opened(url.get() + extra(url.get(), NO_LOG), properties);
+        Connection connection = byUser(url.get());
         try {
             adopt(connection, write);
         } catch (SQLException e) {
@@ -101,6 +97,29 @@ public final class H2Dialect implements Dialect {
             throw e;
         }
         return Optional.of(connection);
+    }
+
+    /** Who makes a database and names no user makes it for one called sa, or for one without a name: programs do either. */
+    private static Connection byUser(String url) throws SQLException {
+        String whole = url + extra(url, NO_LOG);
+        if (url.toUpperCase(Locale.ROOT).contains(";USER=")) {
+            return opened(whole, new Properties());
+        }
+        try {
+            return opened(whole, user("sa"));
+        } catch (SQLException e) {
+            if (e.getErrorCode() != WRONG_USER) {
+                throw e;
+            }
+        }
+        return opened(whole, user(""));
+    }
+
+    private static Properties user(String name) {
+        Properties properties = new Properties();
+        properties.setProperty("user", name);
+        properties.setProperty("password", "");
+        return properties;
     }
 
     /** Only an administrator may say that H2 shall write no log beside the database; any other user connects without. */
@@ -208,7 +227,8 @@ public final class H2Dialect implements Dialect {
     @Override
     public Optional<String> explain(SQLException error) {
         return switch (error.getErrorCode()) {
-            case 28000 -> Optional.of("wrong user name or password");
+            case WRONG_USER ->
+                Optional.of("wrong user name or password, which stand in its URL: ;USER=keeper;PASSWORD=${env:SECRET}");
             case 90146, 90013 -> Optional.of("there is no such database");
             case 90020 ->
                 Optional.of("the database is in use by another process; close it there, or use its server's URL");

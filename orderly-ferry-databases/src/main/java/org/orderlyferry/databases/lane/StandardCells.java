@@ -1,13 +1,18 @@
 package org.orderlyferry.databases.lane;
 
 import java.math.BigDecimal;
+import org.jspecify.annotations.Nullable;
 import org.orderlyferry.databases.dialect.CellBinder;
 import org.orderlyferry.databases.dialect.CellReader;
 import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.JavaValues;
 
 /** How JDBC itself has values of the common types given and taken; a dialect overrides what its system does otherwise. */
 public final class StandardCells {
+
+    /** On either side of the point; what H2 has room for. */
+    private static final int MOST_DIGITS = 100_000;
 
     private StandardCells() {}
 
@@ -30,8 +35,7 @@ public final class StandardCells {
                 };
             case DECIMAL ->
                 (row, i, batch) -> {
-                    BigDecimal value = row.getBigDecimal(i);
-                    CellReader.text(value == null ? null : value.toPlainString(), batch);
+                    CellReader.text(plain(row.getBigDecimal(i)), batch);
                 };
             case REAL ->
                 (row, i, batch) -> {
@@ -60,5 +64,21 @@ public final class StandardCells {
                 (statement, i, batch, row, column) -> statement.setBytes(i, batch.copy(row, column));
             default -> (statement, i, batch, row, column) -> statement.setString(i, batch.text(row, column));
         };
+    }
+
+    /**
+     * An exact number with all its digits.
+     *
+     * @param value may be null
+     * @throws InvalidValueException if these are more than anybody means: a power of ten is a few bytes, and its digits fill the memory
+     */
+    public static @Nullable String plain(@Nullable BigDecimal value) throws InvalidValueException {
+        if (value == null) {
+            return null;
+        }
+        if (value.scale() > MOST_DIGITS || (long) value.precision() - value.scale() > MOST_DIGITS) {
+            throw InvalidValueException.outOfRange("has more digits than another system could hold");
+        }
+        return value.toPlainString();
     }
 }
