@@ -29,27 +29,13 @@ class OddDefinitionsTest {
     @TempDir
     Path folder;
 
-    static Stream<String> targets() {
-        return Stream.concat(TestSystem.names(), Stream.of("Derby", "HSQLDB", "SQL Server", "Oracle"));
-    }
-
-    private String fresh(String system) {
-        return switch (system) {
-            case "Derby" -> "jdbc:derby:memory:" + folder.getFileName() + ";create=true";
-            case "HSQLDB" -> "jdbc:hsqldb:file:" + folder.resolve("odd");
-            case "SQL Server" -> "jdbc:stand-in:sqlserver:mem:" + folder.getFileName();
-            case "Oracle" -> "jdbc:stand-in:oracle:mem:" + folder.getFileName();
-            default -> TestSystem.of(system).fresh(folder);
-        };
-    }
-
     private static TableDefinition table(Place place) {
         return place.define(place.tables().get(0));
     }
 
     /** SQLite's keys may hold nulls, by an old mistake that it keeps; a server says so at the end, and of no record. */
     @ParameterizedTest
-    @MethodSource("targets")
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
     void aNullInAKeyIsARejectedRecord(String system) throws Exception {
         String from = TestSystem.SQLITE.fresh(folder);
         Databases.run(
@@ -57,7 +43,7 @@ class OddDefinitionsTest {
                 "CREATE TABLE bed (code VARCHAR(20) PRIMARY KEY, place INTEGER)",
                 "INSERT INTO bed VALUES ('a', 1), (NULL, 2), ('b', 3), (NULL, 4)");
         List<String> heard = new ArrayList<>();
-        String to = fresh(system);
+        String to = AllTargets.fresh(system, folder);
         try (Place source = Places.open(from)) {
             TransferResult result;
             try (TargetPlace target = Places.openTarget(to)) {
@@ -73,7 +59,7 @@ class OddDefinitionsTest {
 
     /** More digits behind the point than in all, texts of no length, labels of nothing, counters beside each other. */
     @ParameterizedTest
-    @MethodSource("targets")
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
     void sizesAndCountersThatFewHave(String system) throws Exception {
         String from = Servers.newPostgres();
         Databases.run(
@@ -82,7 +68,7 @@ class OddDefinitionsTest {
                 "CREATE TABLE bed (a SERIAL, b SERIAL, id INTEGER PRIMARY KEY, small NUMERIC(3, 5), soil mood NOT NULL,"
                         + " CHECK (small < 0.005), dug DATE CHECK (dug > '2000-01-01'), note TEXT CHECK (note <> 'no'))",
                 "INSERT INTO bed (id, small, soil, dug, note) VALUES (1, 0.00123, 'dry', '2031-04-09', 'x'), (2, -0.00999, 'Dry', NULL, NULL)");
-        String to = fresh(system);
+        String to = AllTargets.fresh(system, folder);
         try (Place source = Places.open(from)) {
             TransferResult result;
             try (TargetPlace target = Places.openTarget(to)) {
@@ -104,7 +90,7 @@ class OddDefinitionsTest {
 
     /** A unique index of texts' beginnings forbids more than one of whole texts. */
     @ParameterizedTest
-    @MethodSource("targets")
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
     void anIndexOfBeginningsIsOne(String system) throws Exception {
         String from = Servers.newMaria();
         Databases.run(
@@ -112,7 +98,7 @@ class OddDefinitionsTest {
                 "CREATE TABLE bed (id INTEGER PRIMARY KEY, none CHAR(0), bytes BINARY(0), code VARCHAR(100),"
                         + " UNIQUE begins (code(3)), KEY slow (code(5)))",
                 "INSERT INTO bed VALUES (1, '', '', 'abcdef'), (2, NULL, NULL, 'xyz')");
-        String to = fresh(system);
+        String to = AllTargets.fresh(system, folder);
         try (Place source = Places.open(from)) {
             assertThat(table(source).indexes())
                     .anyMatch(i -> i.unique() && i.parts().get(0).prefix() == 3);
@@ -156,7 +142,7 @@ class OddDefinitionsTest {
                 "CREATE TABLE \"bed\" (\"id\" INTEGER PRIMARY KEY, \"dug\" DATE CHECK (\"dug\" > DATE '2000-01-01'),"
                         + " \"code\" VARCHAR(20) CHECK (CHAR_LENGTH(\"code\") > 2), \"note\" CLOB CHECK (\"note\" <> 'no'))",
                 "INSERT INTO \"bed\" VALUES (1, DATE '2031-04-09', 'abc', 'x')");
-        String to = fresh("Derby");
+        String to = AllTargets.fresh("Derby", folder);
         try (Place source = Places.open(from)) {
             TransferResult result;
             try (TargetPlace target = Places.openTarget(to)) {

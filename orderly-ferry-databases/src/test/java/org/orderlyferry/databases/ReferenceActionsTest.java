@@ -12,7 +12,6 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -46,20 +45,6 @@ class ReferenceActionsTest {
     @TempDir
     Path folder;
 
-    static Stream<String> targets() {
-        return Stream.concat(TestSystem.names(), Stream.of("Derby", "HSQLDB", "SQL Server", "Oracle"));
-    }
-
-    private String fresh(String system, int number) {
-        return switch (system) {
-            case "Derby" -> "jdbc:derby:memory:following" + number + ";create=true";
-            case "HSQLDB" -> "jdbc:hsqldb:file:" + folder.resolve("following" + number);
-            case "SQL Server" -> "jdbc:stand-in:sqlserver:mem:following" + number;
-            case "Oracle" -> "jdbc:stand-in:oracle:mem:following" + number;
-            default -> TestSystem.of(system).fresh(folder);
-        };
-    }
-
     private static TransferResult load(Place source, String to) {
         try (TargetPlace target = Places.openTarget(to)) {
             return Load.from(source).mode(LoadMode.REPLACE).into(target);
@@ -87,13 +72,13 @@ class ReferenceActionsTest {
 
     /** Every reference comes; an action either comes as well, or is left behind by name. */
     @ParameterizedTest
-    @MethodSource("targets")
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
     void everyActionComesOrIsTold(String system) throws Exception {
         for (int number = 0; number < CASES; number++) {
             String from = TestSystem.SQLITE.fresh(folder);
             List<String> statements = tables(new Random(SEED * 1_000 + number));
             Databases.run(from, statements.toArray(String[]::new));
-            String to = fresh(system, number);
+            String to = AllTargets.fresh(system, folder);
             try (Place source = Places.open(from)) {
                 Set<String> left = load(source, to).leftBehind().stream()
                         .filter(l -> l.kind().equals("referential action"))
@@ -206,7 +191,7 @@ class ReferenceActionsTest {
         Map<String, List<String>> lost =
                 Map.of("SQL Server", List.of("label.garden"), "Derby", List.of("label.bed", "label.garden"));
         for (String system : lost.keySet()) {
-            String to = fresh(system, 99);
+            String to = AllTargets.fresh(system, folder);
             try (Place source = Places.open(from)) {
                 try (TargetPlace target = Places.openTarget(to)) {
                     Load.from(source).tables("garden", "bed").into(target);

@@ -6,7 +6,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -38,23 +37,9 @@ class ReferenceTypesTest {
         }
     }
 
-    static Stream<String> targets() {
-        return Stream.concat(TestSystem.names(), Stream.of("Derby", "HSQLDB", "SQL Server", "Oracle"));
-    }
-
-    private String fresh(String system) {
-        return switch (system) {
-            case "Derby" -> "jdbc:derby:memory:referring;create=true";
-            case "HSQLDB" -> "jdbc:hsqldb:file:" + folder.resolve("referring");
-            case "SQL Server" -> "jdbc:stand-in:sqlserver:mem:referring";
-            case "Oracle" -> "jdbc:stand-in:oracle:mem:referring";
-            default -> TestSystem.of(system).fresh(folder);
-        };
-    }
-
     /** What a target would refuse in the end, when all records have moved, is told before. */
     @ParameterizedTest
-    @MethodSource("targets")
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
     void aReferenceIsMadeOrLeftBehindByName(String system) throws Exception {
         String from = TestSystem.SQLITE.fresh(folder);
         Databases.run(
@@ -66,7 +51,7 @@ class ReferenceTypesTest {
                         + " f INTEGER REFERENCES soil (price), g VARCHAR(10) REFERENCES soil (dug), h INTEGER REFERENCES bed (id))",
                 "INSERT INTO soil VALUES (1, '1', 1.00, '2031-04-09')",
                 "INSERT INTO bed VALUES (1, '1', 1, 1, 1, '1', 1, '2031-04-09', 1)");
-        String to = fresh(system);
+        String to = AllTargets.fresh(system, folder);
         try (Place source = Places.open(from)) {
             TransferResult result = load(source, to);
             Set<String> left = result.leftBehind().stream()
@@ -133,7 +118,7 @@ class ReferenceTypesTest {
 
     /** As somebody has it who made a counter first, and gave more room to what refers to it. */
     @ParameterizedTest
-    @MethodSource("targets")
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
     void aWiderColumnRefersToANarrowerOne(String system) throws Exception {
         String from = Servers.newPostgres();
         Databases.run(
@@ -142,7 +127,7 @@ class ReferenceTypesTest {
                 "CREATE TABLE bed (id INTEGER PRIMARY KEY, soil BIGINT REFERENCES soil, code VARCHAR(20) REFERENCES soil (code))",
                 "INSERT INTO soil (code) VALUES ('loam'), ('sand')",
                 "INSERT INTO bed VALUES (1, 2, 'sand'), (2, NULL, NULL)");
-        String to = fresh(system);
+        String to = AllTargets.fresh(system, folder);
         try (Place source = Places.open(from)) {
             TransferResult result = load(source, to);
             assertThat(result.leftBehind()).noneMatch(l -> l.kind().equals("foreign key"));

@@ -52,20 +52,6 @@ class ReferredKeysTest {
                 "INSERT INTO bed VALUES (1, 'x', 2, 1, 1, 3), (2, NULL, NULL, 2, NULL, NULL)");
     }
 
-    static Stream<String> targets() {
-        return Stream.concat(TestSystem.names(), Stream.of("Derby", "HSQLDB", "SQL Server", "Oracle"));
-    }
-
-    private String fresh(String system) {
-        return switch (system) {
-            case "Derby" -> "jdbc:derby:memory:" + folder.getFileName() + ";create=true";
-            case "HSQLDB" -> "jdbc:hsqldb:file:" + folder.resolve("referred");
-            case "SQL Server" -> "jdbc:stand-in:sqlserver:mem:" + folder.getFileName();
-            case "Oracle" -> "jdbc:stand-in:oracle:mem:" + folder.getFileName();
-            default -> TestSystem.of(system).fresh(folder);
-        };
-    }
-
     private static TableDefinition table(Place place, String name) {
         return place.define(place.tables().stream()
                 .filter(t -> t.name().toLowerCase(Locale.ROOT).equals(name))
@@ -82,9 +68,9 @@ class ReferredKeysTest {
 
     /** A unique index says what a key says, and the order of a reference's columns says nothing. */
     @ParameterizedTest
-    @MethodSource("targets")
-    void theyComeAsWhatTheTargetCanReferTo(String system) {
-        String to = fresh(system);
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
+    void theyComeAsWhatTheTargetCanReferTo(String system) throws Exception {
+        String to = AllTargets.fresh(system, folder);
         try (Place source = Places.open(from)) {
             TransferResult result;
             try (TargetPlace target = Places.openTarget(to)) {
@@ -115,7 +101,7 @@ class ReferredKeysTest {
     @ParameterizedTest
     @ValueSource(strings = {"H2", "Derby"})
     void anIndexOfATableThatIsThereBecomesNoKey(String system) throws Exception {
-        String to = fresh(system);
+        String to = AllTargets.fresh(system, folder);
         Databases.run(
                 to,
                 "CREATE TABLE \"soil\" (\"id\" INTEGER NOT NULL PRIMARY KEY, \"code\" VARCHAR(20) NOT NULL)",
@@ -132,7 +118,7 @@ class ReferredKeysTest {
     /** Its driver says of such a key that it is no more than an index, and a load from there would have lost it. */
     @Test
     void aKeyOfDerbyOfWhichColumnsMayBeNullIsAKey() throws Exception {
-        String derby = fresh("Derby");
+        String derby = AllTargets.fresh("Derby", folder);
         Databases.run(
                 derby,
                 "CREATE TABLE label (id INTEGER NOT NULL PRIMARY KEY, bed INTEGER, place INTEGER, UNIQUE (bed, place))",

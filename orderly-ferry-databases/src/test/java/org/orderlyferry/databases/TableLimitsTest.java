@@ -8,7 +8,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -41,20 +40,6 @@ class TableLimitsTest {
     @TempDir
     Path folder;
 
-    static Stream<String> targets() {
-        return Stream.concat(TestSystem.names(), Stream.of("Derby", "HSQLDB", "SQL Server", "Oracle"));
-    }
-
-    private String fresh(String system) {
-        return switch (system) {
-            case "Derby" -> "jdbc:derby:memory:" + folder.getFileName() + ";create=true";
-            case "HSQLDB" -> "jdbc:hsqldb:file:" + folder.resolve("limits");
-            case "SQL Server" -> "jdbc:stand-in:sqlserver:mem:" + folder.getFileName();
-            case "Oracle" -> "jdbc:stand-in:oracle:mem:" + folder.getFileName();
-            default -> TestSystem.of(system).fresh(folder);
-        };
-    }
-
     private static String columns(int count, String form) {
         return IntStream.range(0, count)
                 .mapToObj(i -> String.format(Locale.ROOT, form, i))
@@ -62,7 +47,7 @@ class TableLimitsTest {
     }
 
     @ParameterizedTest
-    @MethodSource("targets")
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
     void whatIsTooMuchStaysBehindAndTheTableComes(String system) throws Exception {
         String from = TestSystem.SQLITE.fresh(folder);
         Databases.run(
@@ -74,7 +59,7 @@ class TableLimitsTest {
             Databases.run(
                     from, "CREATE " + (i == COLUMNS - 1 ? "UNIQUE " : "") + "INDEX i" + i + " ON bed (c" + i + ")");
         }
-        String to = fresh(system);
+        String to = AllTargets.fresh(system, folder);
         try (Place source = Places.open(from)) {
             TransferResult result;
             try (TargetPlace target = Places.openTarget(to)) {
@@ -100,7 +85,7 @@ class TableLimitsTest {
     }
 
     @ParameterizedTest
-    @MethodSource("targets")
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
     void aColumnThatIsCalledAsTheSystemsOwnGetsAnotherName(String system) throws Exception {
         String from = TestSystem.SQLITE.fresh(folder);
         Databases.run(
@@ -108,7 +93,7 @@ class TableLimitsTest {
                 "CREATE TABLE bed (id INTEGER NOT NULL PRIMARY KEY, xmin INTEGER, ctid VARCHAR(9), XMAX INTEGER, xmin_2 INTEGER,"
                         + " DB_ROW_ID INTEGER UNIQUE, ROWID INTEGER CHECK (ROWID > 3), oid INTEGER, CHECK (xmin < xmin_2))",
                 "INSERT INTO bed VALUES (1, 2, 'x', 4, 5, 6, 7, 8)");
-        String to = fresh(system);
+        String to = AllTargets.fresh(system, folder);
         try (Place source = Places.open(from)) {
             TransferResult result;
             try (TargetPlace target = Places.openTarget(to)) {

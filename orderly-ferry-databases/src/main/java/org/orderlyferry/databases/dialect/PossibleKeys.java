@@ -4,6 +4,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
@@ -76,44 +78,34 @@ final class PossibleKeys {
                 || isLeft("index", index.shown(), tooMany(index.parts().size()).or(() -> reason(columns)));
     }
 
-    /** Indexes of which no two are of the same columns; a unique one goes before others. */
+    /** Indexes of which no two are of the same columns, and none of a key's. */
     private List<IndexDefinition> different(Optional<Key> primary, List<Key> unique, List<IndexDefinition> indexes) {
         Set<Object> seen = new HashSet<>();
         Stream.concat(primary.stream(), unique.stream())
                 .forEach(
                         k -> seen.add(IndexDefinition.of("", false, k.columns()).parts()));
-        Set<IndexDefinition> kept = new HashSet<>();
-        for (boolean first : new boolean[] {true, false}) {
-            indexes.stream()
-                    .filter(i -> i.unique() == first && (!i.isPlain() || seen.add(i.parts())))
-                    .forEach(kept::add);
-        }
-        return indexes.stream()
-                .filter(i -> isLeft(
-                        "index",
-                        i.shown(),
-                        kept.contains(i)
-                                ? Optional.empty()
-                                : Optional.of("another index or key of the same columns is there")))
-                .toList();
+        return chosen(
+                indexes, i -> !i.isPlain() || seen.add(i.parts()), "another index or key of the same columns is there");
     }
 
-    /** No more than there is room for; unique ones go before others. */
+    /** No more than there is room for. */
     private List<IndexDefinition> few(List<IndexDefinition> indexes, int room) {
+        AtomicInteger left = new AtomicInteger(room);
+        return chosen(
+                indexes,
+                i -> left.getAndDecrement() > 0,
+                "a table can have " + adapting.mostIndexes() + " keys and indexes there, and has them");
+    }
+
+    /** Those that are taken, of which unique ones are asked before others; the rest is left behind. */
+    private List<IndexDefinition> chosen(
+            List<IndexDefinition> indexes, Predicate<IndexDefinition> takes, String otherwise) {
         Set<IndexDefinition> kept = new HashSet<>();
         for (boolean first : new boolean[] {true, false}) {
-            indexes.stream()
-                    .filter(i -> i.unique() == first && kept.size() < room)
-                    .forEach(kept::add);
+            indexes.stream().filter(i -> i.unique() == first && takes.test(i)).forEach(kept::add);
         }
         return indexes.stream()
-                .filter(i -> isLeft(
-                        "index",
-                        i.shown(),
-                        kept.contains(i)
-                                ? Optional.empty()
-                                : Optional.of("a table can have " + adapting.mostIndexes()
-                                        + " keys and indexes there, and has them")))
+                .filter(i -> isLeft("index", i.shown(), kept.contains(i) ? Optional.empty() : Optional.of(otherwise)))
                 .toList();
     }
 
