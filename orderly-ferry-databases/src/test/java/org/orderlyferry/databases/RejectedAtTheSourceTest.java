@@ -17,6 +17,8 @@ import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.record.Rejects;
+import org.orderlyferry.reshape.Reshaping;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
 import org.orderlyferry.testkit.servers.TestSystem;
@@ -109,6 +111,25 @@ class RejectedAtTheSourceTest {
                     .into(target);
             assertThat(result.rows()).isEqualTo(MANY);
             assertThat(result.findings()).extracting(f -> f.text()).anyMatch(t -> t.contains("became null"));
+        }
+    }
+
+    /** What a condition leaves out is counted apart from it, also where the server leaves it out. */
+    @ParameterizedTest
+    @ValueSource(strings = {"id > 5", "id > 2000", "n IS NOT NULL OR id > 5"})
+    void whatIsRejectedIsNotLeftOut(String condition) throws Exception {
+        String from = source("PostgreSQL");
+        List<String> heard = new ArrayList<>();
+        try (Place place = Places.open(from);
+                TargetPlace target = Places.openTarget(TestSystem.SQLITE.fresh(folder))) {
+            Rejects hearing = why -> heard.add(why.getMessage());
+            Place some = new Reshaping().where(condition).over(place, hearing);
+            TransferResult result = Load.from(some).rejects(hearing).into(target);
+            assertThat(result.addsUp()).isTrue();
+            assertThat(result.rejected()).isEqualTo(heard.size()).isBetween(1L, 3L);
+            assertThat(result.rows() + result.rejected() + result.leftOut()).isEqualTo(MANY);
+            long below = condition.startsWith("id > ") ? Long.parseLong(condition.substring(5)) : 0;
+            assertThat(result.leftOut()).isEqualTo(below);
         }
     }
 }

@@ -2,6 +2,7 @@ package org.orderlyferry.databases.loading;
 
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -143,8 +144,10 @@ final class LoadPlan {
                 coming.put(source, route.arrival().table());
             }
         });
+        Map<TableName, TableDefinition> stay = new HashMap<>();
         Function<TableName, Optional<TableDefinition>> others = name -> there.contains(name)
-                ? Optional.of(session.work("table " + name + " can't be looked at", () -> catalogue.define(name)))
+                ? Optional.of(stay.computeIfAbsent(
+                        name, n -> session.work("table " + n + " can't be looked at", () -> catalogue.define(n))))
                 : Optional.empty();
         ReferenceRules rules = writing.references();
         new PossibleReferences(rules.referred(), others, "neither loaded nor there", notes).settle(coming);

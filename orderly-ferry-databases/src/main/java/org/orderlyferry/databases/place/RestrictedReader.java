@@ -17,7 +17,7 @@ final class RestrictedReader extends ForwardingReader {
      * A reader.
      *
      * @param reader gives what isn't left out
-     * @param all counts all there are; asked once, when that one has given all it has
+     * @param all counts all there are but for those that were rejected; asked once, when that one has given all it has
      */
     RestrictedReader(RecordReader reader, LongSupplier all) {
         super(reader);

@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.place;
 
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.OutOfRangeCells;
@@ -36,7 +37,7 @@ final class TableReading {
 
     /** All records of a slice. */
     RecordReader of(TableDefinition definition, Slice slice) {
-        return read(definition, slice, "");
+        return read(definition, slice, "", rejects);
     }
 
     /** In arithmetic that all systems have alike: see {@link KeySample#has}. */
@@ -47,7 +48,8 @@ final class TableReading {
                 definition,
                 slice,
                 reading.remainder("ABS(" + rest + ") * " + KeySample.FACTOR, Integer.toString(KeySample.CLASSES))
-                        + " < " + sample.share());
+                        + " < " + sample.share(),
+                rejects);
     }
 
     /** Some records that a system has left out, as far as it can, are counted in one transaction with the reading: both see the same. */
@@ -59,20 +61,27 @@ final class TableReading {
         }
         String all = "SELECT " + dialect.reading().counting() + " FROM " + dialect.quote(slice.table())
                 + Cutting.where(session, table, slice.range());
+        AtomicLong rejected = new AtomicLong();
+        Rejects counting = why -> {
+            rejects.reject(why);
+            rejected.incrementAndGet();
+        };
+        // what is rejected isn't left out
         return new RestrictedReader(
-                read(table, slice, condition.get()),
-                () -> session.work(
-                        "the records of table " + table.name() + " can't be counted",
-                        () -> session.value(all).map(Long::parseLong).orElseThrow()));
+                read(table, slice, condition.get(), counting),
+                () -> -rejected.get()
+                        + session.work(
+                                "the records of table " + table.name() + " can't be counted",
+                                () -> session.value(all).map(Long::parseLong).orElseThrow()));
     }
 
-    private RecordReader read(TableDefinition definition, Slice slice, String condition) {
+    private RecordReader read(TableDefinition definition, Slice slice, String condition, Rejects hearing) {
         TableDefinition table = definition.withColumns(slice.columns());
         String where = Cutting.where(session, definition, slice.range());
         String more = condition.isEmpty() ? "" : (where.isEmpty() ? " WHERE " : " AND ") + condition;
         String rest = " FROM " + dialect.quote(slice.table()) + where + more;
         return session.work("table " + table.name() + " can't be read", () -> {
-            OutOfRangeCells cells = new OutOfRangeCells(table, outOfRange, rejects);
+            OutOfRangeCells cells = new OutOfRangeCells(table, outOfRange, hearing);
             Optional<RecordReader> bulk = dialect.reading().bulk(session, table, rest, cells);
             return bulk.isPresent()
                     ? bulk.get()
