@@ -1,5 +1,6 @@
 package org.orderlyferry.cli;
 
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -20,12 +21,14 @@ import org.orderlyferry.reconcile.DifferencesPlace;
 import org.orderlyferry.reconcile.Reconcile;
 import org.orderlyferry.reconcile.ReconcileResult;
 import org.orderlyferry.reconcile.RowDifference;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.report.FirstDifferences;
 import org.orderlyferry.report.RecordedComparison;
 import org.orderlyferry.report.RecordedEnd;
 import org.orderlyferry.report.WorkKind;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
+import org.orderlyferry.work.RejectFile;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -59,6 +62,9 @@ final class ReconcileCommand implements Callable<Integer> {
     @Mixin
     private OutOfRangeOption outOfRange;
 
+    @Mixin
+    private RejectOptions rejects;
+
     @Option(
             names = "--differences",
             paramLabel = "FILE",
@@ -83,8 +89,8 @@ final class ReconcileCommand implements Callable<Integer> {
         this.console = console;
     }
 
-    private OpenOptions options() {
-        return PlaceOptions.of().outOfRange(outOfRange.value()).build();
+    private OpenOptions options(Rejects hearing) {
+        return PlaceOptions.of().rejects(hearing).outOfRange(outOfRange.value()).build();
     }
 
     @Override
@@ -97,10 +103,20 @@ final class ReconcileCommand implements Callable<Integer> {
         if (differences != null && !ConvertCommand.isFile(differences, null)) {
             SetName.mustBeOfSet(differences);
         }
+        Optional<RejectFile> rejected = rejects.open();
+        try (RejectFile kept = rejected.orElse(null)) {
+            return compare(depth, Optional.ofNullable(kept).map(RejectsOnce::new));
+        }
+    }
+
+    private int compare(Depth depth, Optional<RejectsOnce> unread) {
         List<RowDifference> first = new ArrayList<>();
         FirstDifferences recorded = new FirstDifferences();
-        try (Place from = Opening.of(console, PlaceAddress.of(source), options());
-                Place to = Opening.of(console, PlaceAddress.of(target), options());
+        try (Place from = Opening.of(
+                        console,
+                        PlaceAddress.of(source),
+                        options(unread.<Rejects>map(r -> r).orElse(Rejects.STOP)));
+                Place to = Opening.of(console, PlaceAddress.of(target), options(Rejects.STOP));
                 DifferencesPlace kept = differences == null ? null : new DifferencesPlace();
                 ProgressLine progress = new ProgressLine(console)) {
             Reconcile reconcile = comparison
@@ -134,18 +150,30 @@ final class ReconcileCommand implements Callable<Integer> {
                                     recorded.found(),
                                     kept == null ? "" : differences.toString())));
             if (json.isOn()) {
-                console.json(ReconcileView.json(result, first));
+                ObjectNode node = ReconcileView.json(result, first);
+                unread.ifPresent(r -> node.put("unread", r.count()));
+                console.json(node);
             } else {
                 new ReconcileView(console, all).show(from, to, result, progress, first);
                 new Report(console).notes("Not compared", unfollowed(from));
+                unread.filter(r -> r.count() > 0).ifPresent(r -> console.line(unread(r.count())));
             }
             if (kept != null) {
                 // last: what was found is told, whatever becomes of the file
                 write(kept, to, result);
             }
             record.write(WorkKind.RECONCILE, "", Optional.empty(), Optional.empty());
-            return result.isWithoutDifference() ? ExitCode.DONE : ExitCode.DIFFERENCES;
+            return result.isWithoutDifference()
+                    ? rejects.code(unread.map(RejectsOnce::count).orElse(0L))
+                    : ExitCode.DIFFERENCES;
         }
+    }
+
+    private String unread(long count) {
+        return console.style()
+                        .bad(Amounts.count(count, "record") + " of the source can't be read, and "
+                                + (count == 1 ? "wasn't" : "weren't") + " compared")
+                + "; " + (count == 1 ? "it stands" : "each stands") + " with its reason in " + rejects.file();
     }
 
     /** What a script does to records besides bringing them; to look for it costs nothing in a place of files. */

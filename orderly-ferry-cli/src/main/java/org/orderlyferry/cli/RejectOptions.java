@@ -26,6 +26,10 @@ final class RejectOptions {
         return Optional.ofNullable(file).map(RejectFile::new);
     }
 
+    Path file() {
+        return file;
+    }
+
     /** The exit code for so many rejects. */
     int code(long rejected) {
         return rejected > limit ? ExitCode.DIFFERENCES : ExitCode.DONE;

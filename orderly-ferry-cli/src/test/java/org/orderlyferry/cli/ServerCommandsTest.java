@@ -139,6 +139,22 @@ class ServerCommandsTest {
         assertThat(load.code()).as(load.err()).isZero();
         assertThat(load.out()).contains("3 read = 2 written + 1 rejected");
         assertThat(Ferry.run("reconcile", set, target).code()).isZero();
+        assertThat(Ferry.run("reconcile", url, target).code()).isEqualTo(3);
+        for (String depth : new String[] {"digests", "rows"}) {
+            Ferry proof = Ferry.run("reconcile", url, target, "--depth", depth, "--rejects", rejects);
+            assertThat(proof.code()).as(proof.err()).isEqualTo(1);
+            assertThat(proof.out())
+                    .contains("1 of 1 table equal.")
+                    .contains(
+                            "1 record of the source can't be read, and wasn't compared; it stands with its reason in ");
+            assertThat(rejects).content().hasLineCount(2).contains(",n,NaN,", ",id = 2");
+        }
+        Databases.run("jdbc:sqlite:" + target, "UPDATE seen SET n = 7 WHERE id = 3");
+        Ferry differs =
+                Ferry.run("reconcile", url, target, "--depth", "rows", "--rejects", rejects, "--rejects-allowed", "1");
+        assertThat(differs.code()).isEqualTo(1);
+        assertThat(differs.out()).contains("0 of 1 table equal.", "1 record of the source");
+        assertThat(rejects).content().hasLineCount(2);
         Path nulls = folder.resolve("nulls.sqlite");
         assertThat(Ferry.run("load", url, nulls, "--out-of-range", "null").code())
                 .isZero();
