@@ -45,15 +45,10 @@ public final class ReferencePaths {
             Map<TableName, TableDefinition> tables,
             Predicate<TableName> own,
             Function<TableName, Optional<TableDefinition>> others) {
-        Paths paths =
-                switch (rules.paths()) {
-                    case ANY -> null;
-                    case ONE -> new OnePath(others);
-                    case ALIKE -> new AlikePaths(others);
-                };
-        if (paths == null) {
+        if (rules.paths() == ReferenceRules.Paths.ANY) {
             return;
         }
+        Paths paths = rules.paths() == ReferenceRules.Paths.ONE ? new OnePath(others) : new AlikePaths(others);
         tables.values().forEach(t -> paths.comes(t.name(), t.foreignKeys()));
         tables.forEach((source, table) -> {
             if (own.test(source)) {
