@@ -2,7 +2,6 @@ package org.orderlyferry.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import org.junit.jupiter.api.Test;
@@ -11,10 +10,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
-import org.orderlyferry.place.PlaceAddress;
-import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.testkit.doubles.Contents;
 
@@ -25,12 +21,7 @@ class GrownScriptsTest {
     Path folder;
 
     private Place script(String dialect, String text) throws Exception {
-        Path file = Files.writeString(Files.createTempDirectory(folder, "s").resolve("garden.sql"), text);
-        return Places.open(
-                PlaceAddress.of(file.toString()),
-                OpenOptions.builder()
-                        .files(OpenOptions.DEFAULT.files().with("dialect", dialect))
-                        .build());
+        return GardenScript.open(folder, dialect, text);
     }
 
     private static TableDefinition bed(Place place) {

@@ -21,10 +21,7 @@ import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
-import org.orderlyferry.place.PlaceAddress;
-import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.testkit.doubles.Contents;
@@ -36,12 +33,7 @@ class HandWrittenScriptsTest {
     Path folder;
 
     private Place script(String dialect, String text) throws Exception {
-        Path file = Files.writeString(Files.createTempDirectory(folder, "s").resolve("garden.sql"), text);
-        return Places.open(
-                PlaceAddress.of(file.toString()),
-                OpenOptions.builder()
-                        .files(OpenOptions.DEFAULT.files().with("dialect", dialect))
-                        .build());
+        return GardenScript.open(folder, dialect, text);
     }
 
     private static TableDefinition bed(Place place) {

@@ -51,6 +51,15 @@ public record NamingRules(
 
     /** The same, with what can't stand in a name one after the other. */
     public NamingRules withNever(String characters) {
+        return with(characters, ownColumns);
+    }
+
+    /** The same, with what each table has columns of. */
+    public NamingRules withOwnColumns(String... names) {
+        return with(never, Set.of(names));
+    }
+
+    private NamingRules with(String characters, Set<String> columns) {
         return new NamingRules(
                 longest,
                 unit,
@@ -62,23 +71,7 @@ public record NamingRules(
                 blankEnds,
                 allowed,
                 characters,
-                ownColumns);
-    }
-
-    /** The same, with what each table has columns of. */
-    public NamingRules withOwnColumns(String... names) {
-        return new NamingRules(
-                longest,
-                unit,
-                caseMatters,
-                schemas,
-                indexes,
-                references,
-                checks,
-                blankEnds,
-                allowed,
-                never,
-                Set.of(names));
+                columns);
     }
 
     /** Whether characters can stand in a name as they follow each other there. */
