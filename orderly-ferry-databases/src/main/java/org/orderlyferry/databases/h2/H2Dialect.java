@@ -227,8 +227,7 @@ public final class H2Dialect implements Dialect {
     @Override
     public Optional<String> explain(SQLException error) {
         return switch (error.getErrorCode()) {
-            case WRONG_USER ->
-                Optional.of("wrong user name or password, which stand in its URL: ;USER=keeper;PASSWORD=${env:SECRET}");
+            case WRONG_USER -> Optional.of("wrong user name or password, which stand in its URL as USER and PASSWORD");
             case 90146, 90013 -> Optional.of("there is no such database");
             case 90020 ->
                 Optional.of("the database is in use by another process; close it there, or use its server's URL");
