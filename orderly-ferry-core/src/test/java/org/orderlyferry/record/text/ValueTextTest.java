@@ -161,4 +161,16 @@ class ValueTextTest {
     void theStandardsShortWordsAreTakenToo(String given, String type) {
         assertThat(LogicalType.parse(given)).hasToString(type);
     }
+
+    /** What a parser of bytes would find out as another encoding, or pass over, no database would take. */
+    @Test
+    void jsonIsUtf8AndBeginsWithItself() {
+        assertThat(isProper(LogicalType.JSON, "{\"a\": [1]}")).isTrue();
+        assertThat(isProper(LogicalType.JSON, "\"\uFEFF\"")).isTrue();
+        assertThat(isProper(LogicalType.JSON, "\uFEFF{}")).isFalse();
+        assertThat(isProper(LogicalType.JSON, "\u00001")).isFalse();
+        assertThat(isProper(LogicalType.JSON, "1\u0000")).isFalse();
+        assertThat(isProper(LogicalType.JSON, "\u0000\u0000\u00001")).isFalse();
+        assertThat(isProper(LogicalType.JSON, "1\u0000\u0000\u0000")).isFalse();
+    }
 }

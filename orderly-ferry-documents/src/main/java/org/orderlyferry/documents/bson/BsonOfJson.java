@@ -23,6 +23,7 @@ import org.bson.BsonValue;
 import org.bson.types.Decimal128;
 import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.JavaValues;
+import org.orderlyferry.record.text.Utf8;
 
 /**
  * Reads JSON as the values that documents hold, each number as the narrowest that has all its digits. An object that is one of the
@@ -42,6 +43,9 @@ public final class BsonOfJson {
     /** Characters of a whole number that a long holds for certain. */
     private static final int SHORT = 18;
 
+    /** JSON can escape one, and no encoding of Unicode has it. */
+    static final String HALF = "holds half of a surrogate pair, which no encoding of Unicode has";
+
     private BsonOfJson() {}
 
     /**
@@ -60,14 +64,29 @@ public final class BsonOfJson {
             }
             return value;
         } catch (IOException e) {
-            throw new InvalidValueException("isn't JSON: "
-                    + String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
+            throw isNone(e);
         }
     }
 
-    private static BsonValue value(JsonParser parser) throws IOException, InvalidValueException {
+    /** Reads bytes of UTF-8. */
+    static JsonParser parser(byte[] json, int start, int end) throws IOException {
+        return FACTORY.createParser(json, start, end - start);
+    }
+
+    static InvalidValueException isNone(IOException e) {
+        return new InvalidValueException("isn't JSON: "
+                + String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
+    }
+
+    /** The value that a parser stands at. */
+    static BsonValue value(JsonParser parser) throws IOException, InvalidValueException {
         return switch (parser.currentToken()) {
-            case START_OBJECT -> object(parser);
+            case START_OBJECT -> {
+                BsonDocument document = new BsonDocument();
+                parser.nextToken();
+                rest(parser, document);
+                yield TypedWrapper.unwrapped(document);
+            }
             case START_ARRAY -> {
                 BsonArray array = new BsonArray();
                 while (parser.nextToken() != JsonToken.END_ARRAY) {
@@ -75,29 +94,44 @@ public final class BsonOfJson {
                 }
                 yield array;
             }
-            case VALUE_STRING -> new BsonString(parser.getText());
+            case VALUE_STRING -> new BsonString(whole(parser.getText()));
             case VALUE_TRUE -> BsonBoolean.TRUE;
             case VALUE_FALSE -> BsonBoolean.FALSE;
             case VALUE_NULL -> BsonNull.VALUE;
-            default -> {
-                String text = parser.getText();
-                yield read(text)
-                        .orElseThrow(() -> new InvalidValueException("holds a number that no document can: " + text));
-            }
+            default -> numberOf(parser.getText());
         };
     }
 
-    private static BsonValue object(JsonParser parser) throws IOException, InvalidValueException {
-        BsonDocument document = new BsonDocument();
-        while (parser.nextToken() != JsonToken.END_OBJECT) {
-            String name = parser.currentName();
-            if (name.indexOf('\0') >= 0) {
-                throw new InvalidValueException("holds a name with the character U+0000, which no document can");
-            }
+    /** Reads an object's fields, from the one on that a parser stands at. */
+    static void rest(JsonParser parser, BsonDocument document) throws IOException, InvalidValueException {
+        while (parser.currentToken() != JsonToken.END_OBJECT) {
+            String name = name(parser);
             parser.nextToken();
             document.append(name, value(parser));
+            parser.nextToken();
         }
-        return TypedWrapper.unwrapped(document);
+    }
+
+    /** The name of the field that a parser stands at. */
+    static String name(JsonParser parser) throws IOException, InvalidValueException {
+        String name = parser.currentName();
+        if (name.indexOf('\0') >= 0) {
+            throw new InvalidValueException("holds a name with the character U+0000, which no document can");
+        }
+        return whole(name);
+    }
+
+    /** A text that is one. */
+    static String whole(String text) throws InvalidValueException {
+        if (Utf8.bytes(text) == null) {
+            throw new InvalidValueException(HALF);
+        }
+        return text;
+    }
+
+    /** The number that a text stands for. */
+    static BsonNumber numberOf(String text) throws InvalidValueException {
+        return read(text).orElseThrow(() -> new InvalidValueException("holds a number that no document can: " + text));
     }
 
     /** An exact number that a text would be read as; empty for another kind of number. */

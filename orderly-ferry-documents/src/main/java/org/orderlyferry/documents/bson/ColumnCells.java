@@ -24,7 +24,6 @@ import org.jspecify.annotations.Nullable;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.Records;
-import org.orderlyferry.record.text.Digits;
 import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.JavaValues;
 import org.orderlyferry.record.text.Utf8;
@@ -42,7 +41,8 @@ public final class ColumnCells {
     private static final byte[] FALSE = ascii("false");
 
     private final StringBuilder json = new StringBuilder();
-    private final byte[] digits = new byte[24];
+    private final RawJson rawJson = new RawJson();
+    private final GrowingBytes written = new GrowingBytes();
     /** What a text of the column has to be like, beyond being one; null where there is nothing to look at. */
     private final @Nullable ValueText text;
 
@@ -111,7 +111,10 @@ public final class ColumnCells {
      */
     public void read(RawFields from, CellBytes to) throws InvalidValueException {
         BsonType type = from.type();
-        if (held == Held.JSON || !held.takes(type, from.subtype())) {
+        if (held == Held.JSON) {
+            rawJson.write(from, to);
+            return;
+        } else if (!held.takes(type, from.subtype())) {
             byte[] value = read(from.reader());
             if (value == null) {
                 to.setNull();
@@ -126,7 +129,16 @@ public final class ColumnCells {
             case INT64 -> whole(from.int64(), to);
             case DOUBLE -> to.set(ascii(JavaValues.text(from.floating())));
             case BOOLEAN -> to.set(from.bytes()[from.valueStart()] == 0 ? FALSE : TRUE);
-            case DATE_TIME -> to.set(moment(from.int64()));
+            case DATE_TIME -> moment(from.int64(), to);
+            case DECIMAL128 -> {
+                if (RawDecimals.isShort(from.high(), from.low())) {
+                    written.clear();
+                    RawDecimals.write(from.high(), from.low(), written);
+                    to.set(written.bytes(), 0, written.size());
+                } else {
+                    to.set(read(from.reader()));
+                }
+            }
             case BINARY -> {
                 if (held == Held.BYTES) {
                     // its length, and the subtype
@@ -156,8 +168,23 @@ public final class ColumnCells {
         if (held == Held.DOUBLE) {
             to.set(whole(number));
         } else {
-            to.set(digits, 0, Digits.write(number, digits, 0));
+            written.clear();
+            written.digits(number);
+            to.set(written.bytes(), 0, written.size());
         }
+    }
+
+    private void moment(long millis, CellBytes to) {
+        if (!RawMoments.isDated(millis)) {
+            to.set(moment(millis));
+            return;
+        }
+        written.clear();
+        RawMoments.write(millis, written);
+        if (column.type().name() != TypeName.TIMESTAMP) {
+            written.add('Z');
+        }
+        to.set(written.bytes(), 0, written.size());
     }
 
     private byte[] json(BsonReader from) throws InvalidValueException {
@@ -169,7 +196,7 @@ public final class ColumnCells {
     private static byte[] text(String text) throws InvalidValueException {
         byte[] bytes = Utf8.bytes(text);
         if (bytes == null) {
-            throw new InvalidValueException("holds half of a surrogate pair, which no encoding of Unicode has");
+            throw new InvalidValueException(BsonOfJson.HALF);
         }
         return bytes;
     }

@@ -1,5 +1,7 @@
 package org.orderlyferry.documents.bson;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
@@ -24,9 +26,11 @@ public final class RawFields {
         }
     }
 
-    private final byte[] bytes;
-    private final ByteBuffer numbers;
-    private final int end;
+    private static final VarHandle INTS = MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.LITTLE_ENDIAN);
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
+
+    private byte[] bytes = new byte[0];
+    private int end;
     private int at;
     private BsonType type = BsonType.END_OF_DOCUMENT;
     private int name;
@@ -34,26 +38,35 @@ public final class RawFields {
     private int value;
     private int valueEnd;
 
+    /** Stands nowhere, until a document is opened. */
+    RawFields() {}
+
     /**
      * Stands before a document's first field.
      *
      * @throws BsonSerializationException if its length isn't that of its bytes
      */
     public RawFields(RawBsonDocument document) {
-        this(
-                document.getByteBuffer().asNIO().array(),
-                document.getByteBuffer().asNIO().arrayOffset()
-                        + document.getByteBuffer().position(),
-                document.getByteBuffer().remaining());
+        open(document);
     }
 
-    private RawFields(byte[] bytes, int start, int room) {
-        this.bytes = bytes;
-        this.numbers = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
-        int length = room < 5 ? 0 : numbers.getInt(start);
-        if (length < 5 || length > room || bytes[start + length - 1] != 0) {
+    /** Goes before another document's first field. */
+    void open(RawBsonDocument document) {
+        ByteBuffer all = document.getByteBuffer().asNIO();
+        open(all.array(), all.arrayOffset() + all.position(), all.remaining());
+    }
+
+    /** Goes before the first field of the document, or list, that a field's value is. */
+    void open(RawFields of) {
+        open(of.bytes, of.value, of.valueEnd - of.value);
+    }
+
+    private void open(byte[] in, int start, int room) {
+        int length = room < 5 ? 0 : (int) INTS.get(in, start);
+        if (length < 5 || length > room || in[start + length - 1] != 0) {
             throw new BsonSerializationException("a document has the length " + length);
         }
+        this.bytes = in;
         this.end = start + length - 1;
         this.at = start + 4;
     }
@@ -64,7 +77,9 @@ public final class RawFields {
      * @throws BsonSerializationException if its length isn't that of its bytes
      */
     public RawFields inside() {
-        return new RawFields(bytes, value, valueEnd - value);
+        RawFields inner = new RawFields();
+        inner.open(this);
+        return inner;
     }
 
     /**
@@ -89,7 +104,7 @@ public final class RawFields {
         value = nameEnd + 1;
         valueEnd = valueEnd();
         if (valueEnd > end || valueEnd < value) {
-            throw new BsonSerializationException("the field " + name() + " leads out of its document");
+            throw new BsonSerializationException("the field " + shownName() + " leads out of its document");
         }
         at = valueEnd;
         return true;
@@ -117,7 +132,7 @@ public final class RawFields {
         if (value + 4 > end) {
             return -1;
         }
-        int length = numbers.getInt(value);
+        int length = (int) INTS.get(bytes, value);
         return length < 0 || length > end - value ? -1 : value + length + more;
     }
 
@@ -139,8 +154,37 @@ public final class RawFields {
         return type == BsonType.BINARY ? bytes[value + 4] : 0;
     }
 
-    /** The field's name. */
+    int nameStart() {
+        return name;
+    }
+
+    int nameEnd() {
+        return nameEnd;
+    }
+
+    /** The half of an exact number with its sign and its exponent. */
+    long high() {
+        return (long) LONGS.get(bytes, value + Long.BYTES);
+    }
+
+    /** The other half. */
+    long low() {
+        return int64();
+    }
+
+    /**
+     * The field's name.
+     *
+     * @throws BsonSerializationException if it isn't UTF-8
+     */
     public String name() {
+        if (Utf8.firstInvalid(bytes, name, nameEnd) >= 0) {
+            throw new BsonSerializationException("a name isn't UTF-8: " + shownName());
+        }
+        return shownName();
+    }
+
+    private String shownName() {
         return new String(bytes, name, nameEnd - name, StandardCharsets.UTF_8);
     }
 
@@ -166,7 +210,7 @@ public final class RawFields {
     /** Where a text's bytes end: the one behind them is 0. */
     int textEnd() {
         if (valueEnd - value < 5 || bytes[valueEnd - 1] != 0) {
-            throw new BsonSerializationException("the text in the field " + name() + " has no end");
+            throw new BsonSerializationException("the text in the field " + shownName() + " has no end");
         }
         return valueEnd - 1;
     }
@@ -176,15 +220,15 @@ public final class RawFields {
     }
 
     int int32() {
-        return numbers.getInt(value);
+        return (int) INTS.get(bytes, value);
     }
 
     long int64() {
-        return numbers.getLong(value);
+        return (long) LONGS.get(bytes, value);
     }
 
     double floating() {
-        return numbers.getDouble(value);
+        return Double.longBitsToDouble(int64());
     }
 
     /** How many bytes a text has. */
@@ -200,6 +244,11 @@ public final class RawFields {
     /** A 64-bit number. */
     public long number() {
         return int64();
+    }
+
+    /** Whether the value has the type and the bytes of another one. */
+    public boolean isSame(RawFields other) {
+        return type == other.type && Arrays.equals(bytes, value, valueEnd, other.bytes, other.value, other.valueEnd);
     }
 
     /** A reader that stands at the value, whatever it is. */

@@ -1,7 +1,5 @@
 package org.orderlyferry.documents.bson;
 
-import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import org.bson.BsonSerializationException;
 import org.bson.ByteBuf;
@@ -9,6 +7,7 @@ import org.bson.io.BsonInput;
 import org.bson.io.BsonInputMark;
 import org.bson.io.ByteBufferBsonInput;
 import org.bson.types.ObjectId;
+import org.orderlyferry.record.text.Utf8;
 
 /** A document's bytes, whose texts have to be UTF-8: the driver's own reading puts a sign in the place of what isn't, and says nothing. */
 final class StrictInput implements BsonInput {
@@ -41,14 +40,28 @@ final class StrictInput implements BsonInput {
             throw new BsonSerializationException("a text has no end");
         }
         String text = new String(bytes, 0, length - 1, StandardCharsets.UTF_8);
+        mustBe(text, bytes, length - 1, "a text");
+        return text;
+    }
+
+    @Override
+    public String readCString() {
+        int start = getPosition();
+        BsonInputMark mark = getMark(remaining());
+        String text = input.readCString();
         if (text.indexOf(INSTEAD) >= 0) {
-            try {
-                StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(bytes, 0, length - 1));
-            } catch (CharacterCodingException e) {
-                throw new BsonSerializationException("a text isn't UTF-8: " + text);
-            }
+            byte[] bytes = new byte[getPosition() - start];
+            mark.reset();
+            readBytes(bytes);
+            mustBe(text, bytes, bytes.length - 1, "a name");
         }
         return text;
+    }
+
+    private static void mustBe(String text, byte[] bytes, int length, String what) {
+        if (text.indexOf(INSTEAD) >= 0 && Utf8.firstInvalid(bytes, 0, length) >= 0) {
+            throw new BsonSerializationException(what + " isn't UTF-8: " + text);
+        }
     }
 
     @Override
@@ -89,11 +102,6 @@ final class StrictInput implements BsonInput {
     @Override
     public ObjectId readObjectId() {
         return input.readObjectId();
-    }
-
-    @Override
-    public String readCString() {
-        return input.readCString();
     }
 
     @Override

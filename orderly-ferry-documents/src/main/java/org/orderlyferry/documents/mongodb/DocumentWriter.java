@@ -8,9 +8,9 @@ import com.mongodb.client.model.InsertManyOptions;
 import java.util.ArrayList;
 import java.util.List;
 import org.bson.BsonDocument;
+import org.bson.RawBsonDocument;
 import org.bson.types.ObjectId;
 import org.jspecify.annotations.Nullable;
-import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.Origin;
 import org.orderlyferry.problem.PlaceException;
@@ -29,8 +29,8 @@ final class DocumentWriter implements RecordWriter {
 
     private final Server server;
     private final LoadTable table;
-    private final MongoCollection<BsonDocument> collection;
-    private final List<ColumnCells> cells;
+    private final MongoCollection<RawBsonDocument> collection;
+    private final DocumentMaker maker;
     private final boolean again;
     private final int load;
     private final int task;
@@ -42,7 +42,7 @@ final class DocumentWriter implements RecordWriter {
 
     /** Documents that are sent together, each with where its record came from and how it is told of. */
     private static final class Some {
-        private final List<BsonDocument> documents = new ArrayList<>(MOST_DOCUMENTS);
+        private final List<RawBsonDocument> documents = new ArrayList<>(MOST_DOCUMENTS);
         private final List<Origin> origins = new ArrayList<>(MOST_DOCUMENTS);
         private final List<String> keys = new ArrayList<>(MOST_DOCUMENTS);
         private long bytes;
@@ -61,8 +61,8 @@ final class DocumentWriter implements RecordWriter {
     DocumentWriter(Server server, LoadTable table, boolean again, int load, int task) {
         this.server = server;
         this.table = table;
-        this.collection = server.database().getCollection(table.part().incoming(), BsonDocument.class);
-        this.cells = table.cells();
+        this.collection = server.database().getCollection(table.part().incoming(), RawBsonDocument.class);
+        this.maker = table.maker();
         this.again = again;
         this.load = load;
         this.task = task;
@@ -80,7 +80,7 @@ final class DocumentWriter implements RecordWriter {
         }
         long each = batch.rows() == 0 ? 0 : batch.valueBytes() / batch.rows() + 1;
         for (int i = 0; i < batch.rows(); i++) {
-            made.documents.add(table.document(cells, batch, i, nextId()));
+            made.documents.add(maker.document(batch, i, nextId()));
             made.origins.add(batch.origin(i));
             made.keys.add(table.shownKey(batch, i));
             made.bytes += each;
@@ -114,9 +114,11 @@ final class DocumentWriter implements RecordWriter {
         server.work("documents of " + table.target().name() + " can't be written", () -> {
             try {
                 if (again) {
-                    collection.bulkWrite(some.documents.stream()
-                            .flatMap(d -> Placing.replacing(d).stream())
-                            .toList());
+                    collection
+                            .withDocumentClass(BsonDocument.class)
+                            .bulkWrite(some.documents.stream()
+                                    .flatMap(d -> Placing.replacing(d).stream())
+                                    .toList());
                 } else {
                     collection.insertMany(some.documents, UNORDERED);
                 }

@@ -10,12 +10,12 @@ import org.bson.RawBsonDocument;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.documents.bson.JsonOfBson;
 import org.orderlyferry.documents.bson.RawFields;
+import org.orderlyferry.documents.bson.RawJson;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.progress.PiecesAhead;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.record.text.InvalidValueException;
-import org.orderlyferry.record.text.Utf8;
 
 /** Gives a record for each document: its fields as columns, or all of it as one. */
 final class FieldsReader extends DocumentReader {
@@ -31,6 +31,7 @@ final class FieldsReader extends DocumentReader {
     /** Whether no column tells of the id, which a load gave. */
     private final boolean keyless;
 
+    private final RawJson rawJson = new RawJson();
     private final StringBuilder json = new StringBuilder();
     private final List<@Nullable Expected> expected = new ArrayList<>();
 
@@ -74,12 +75,10 @@ final class FieldsReader extends DocumentReader {
 
     private boolean takeWhole(RawBsonDocument document) {
         try {
-            json.setLength(0);
-            JsonOfBson.write(Documents.documentReader(document), json);
-            take(whole, Utf8.bytes(json.toString()));
+            rawJson.write(document, take(whole));
             return true;
         } catch (InvalidValueException e) {
-            wrong(Documents.WHOLE.name(), String.valueOf(json), e);
+            wrong(Documents.WHOLE.name(), rawJson.begun(), e);
             return false;
         }
     }

@@ -14,7 +14,6 @@ import org.bson.BsonInt32;
 import org.bson.BsonString;
 import org.bson.RawBsonDocument;
 import org.bson.types.ObjectId;
-import org.orderlyferry.documents.bson.ColumnCells;
 import org.orderlyferry.documents.bson.Held;
 import org.orderlyferry.documents.trial.TrialLoading;
 import org.orderlyferry.model.ColumnDefinition;
@@ -284,7 +283,7 @@ final class MongoPlace implements TargetPlace {
         TableDefinition named = named(List.of(key)).get(0);
         LoadTable table = new LoadTable(
                 key, named, new LoadNote.Part(named.name().name(), Optional.empty(), 1), false, Optional.empty());
-        List<ColumnCells> cells = table.cells();
+        DocumentMaker maker = table.maker();
         ObjectId none = GeneratedId.of(0, 0, 0);
         RecordBatch batch = new RecordBatch();
         return server.work("records of table " + key.name() + " can't be taken out", () -> {
@@ -293,9 +292,8 @@ final class MongoPlace implements TargetPlace {
                 while (keys.read(batch)) {
                     List<WriteModel<BsonDocument>> deletes = new ArrayList<>();
                     for (int row = 0; row < batch.rows(); row++) {
-                        deletes.add(new DeleteOneModel<>(new BsonDocument(
-                                KeyStats.ID,
-                                table.document(cells, batch, row, none).get(KeyStats.ID))));
+                        deletes.add(new DeleteOneModel<>(
+                                new BsonDocument(KeyStats.ID, Documents.id(maker.document(batch, row, none)))));
                     }
                     gone += server.database()
                             .getCollection(named.name().name(), BsonDocument.class)

@@ -11,7 +11,7 @@ import java.util.Set;
 import org.bson.BsonArray;
 import org.bson.BsonDocument;
 import org.bson.BsonValue;
-import org.orderlyferry.documents.bson.ColumnCells;
+import org.bson.RawBsonDocument;
 import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.record.RecordBatch;
@@ -31,8 +31,8 @@ final class ServerScreen implements Screen {
     private final LoadTable table;
     private final DocumentWriter numbering;
     private final boolean added;
-    private final List<ColumnCells> cells;
-    private final MongoCollection<BsonDocument> collection;
+    private final DocumentMaker maker;
+    private final MongoCollection<RawBsonDocument> collection;
 
     /**
      * A screen for one part.
@@ -45,19 +45,19 @@ final class ServerScreen implements Screen {
         this.table = table;
         this.numbering = numbering;
         this.added = added;
-        this.cells = table.cells();
-        this.collection = server.database().getCollection(table.part().incoming(), BsonDocument.class);
+        this.maker = table.maker();
+        this.collection = server.database().getCollection(table.part().incoming(), RawBsonDocument.class);
     }
 
     @Override
     public void screen(RecordBatch batch, Rejects rejects) {
         boolean[] unwanted = new boolean[batch.rows()];
         boolean any = false;
-        List<BsonDocument> documents = new ArrayList<>();
+        List<RawBsonDocument> documents = new ArrayList<>();
         List<Integer> rows = new ArrayList<>();
         for (int row = 0; row < unwanted.length; row++) {
             try {
-                documents.add(table.document(cells, batch, row, numbering.nextId()));
+                documents.add(maker.document(batch, row, numbering.nextId()));
                 rows.add(row);
             } catch (BadValueException e) {
                 rejects.reject(e);
@@ -76,7 +76,11 @@ final class ServerScreen implements Screen {
     }
 
     private boolean send(
-            RecordBatch batch, List<BsonDocument> documents, List<Integer> rows, boolean[] unwanted, Rejects rejects) {
+            RecordBatch batch,
+            List<RawBsonDocument> documents,
+            List<Integer> rows,
+            boolean[] unwanted,
+            Rejects rejects) {
         boolean any = added && taken(batch, documents, rows, unwanted, rejects);
         if (documents.isEmpty()) {
             return any;
@@ -108,10 +112,13 @@ final class ServerScreen implements Screen {
 
     /** Takes out those whose ids are taken where they are to be added. */
     private boolean taken(
-            RecordBatch batch, List<BsonDocument> documents, List<Integer> rows, boolean[] unwanted, Rejects rejects) {
+            RecordBatch batch,
+            List<RawBsonDocument> documents,
+            List<Integer> rows,
+            boolean[] unwanted,
+            Rejects rejects) {
         Set<BsonValue> there = new HashSet<>();
-        BsonArray ids =
-                new BsonArray(documents.stream().map(d -> d.get(KeyStats.ID)).toList());
+        BsonArray ids = new BsonArray(documents.stream().map(Documents::id).toList());
         server.work("ids of " + table.target().name() + " can't be looked up", () -> {
             server.collection(table.part().name())
                     .find(new BsonDocument(KeyStats.ID, new BsonDocument("$in", ids)))
@@ -121,7 +128,7 @@ final class ServerScreen implements Screen {
         });
         boolean any = false;
         for (int i = documents.size() - 1; i >= 0 && !there.isEmpty(); i--) {
-            if (there.contains(documents.get(i).get(KeyStats.ID))) {
+            if (there.contains(Documents.id(documents.get(i)))) {
                 unwanted[rows.get(i)] = true;
                 rejects.reject(refused(batch, rows.get(i), "a document of this key is there already"));
                 documents.remove(i);
