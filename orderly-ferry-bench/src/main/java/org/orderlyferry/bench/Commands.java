@@ -86,8 +86,9 @@ record Commands(Path folder) {
                 .redirectOutput(log.toFile())
                 .start();
         if (process.waitFor() > mostCode) {
-            throw new IllegalStateException(String.join(" ", command.subList(command.size() - 4, command.size())) + ": "
-                    + Files.readString(log, StandardCharsets.UTF_8));
+            throw new IllegalStateException(
+                    String.join(" ", command.subList(command.indexOf("-cp") + 2, command.size())) + ": "
+                            + Files.readString(log, StandardCharsets.UTF_8));
         }
     }
 

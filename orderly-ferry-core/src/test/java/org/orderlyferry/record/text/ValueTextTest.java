@@ -1,19 +1,25 @@
 package org.orderlyferry.record.text;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.nio.charset.StandardCharsets;
+import java.time.DateTimeException;
 import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.Arrays;
+import java.util.List;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
+import net.jqwik.api.constraints.LongRange;
 import net.jqwik.api.constraints.Size;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.RecordBatch;
@@ -172,5 +178,42 @@ class ValueTextTest {
         assertThat(isProper(LogicalType.JSON, "1\u0000")).isFalse();
         assertThat(isProper(LogicalType.JSON, "\u0000\u0000\u00001")).isFalse();
         assertThat(isProper(LogicalType.JSON, "1\u0000\u0000\u0000")).isFalse();
+    }
+
+    /** What is read without a formatter is what one reads, and what it refuses is refused. */
+    @Property
+    void momentsAreReadAsTheyAreWritten(
+            @ForAll @LongRange(min = -99_999_999_999L, max = 299_999_999_999L) long second,
+            @ForAll @IntRange(max = 999_999_999) int nano,
+            @ForAll @IntRange(max = 9) int zeros) {
+        int rounded = nano - nano % (int) Math.pow(10, zeros);
+        LocalDateTime moment = LocalDateTime.ofEpochSecond(second, rounded, ZoneOffset.UTC);
+        assertThat(JavaValues.timestamp(JavaValues.text(moment))).isEqualTo(moment);
+        assertThat(JavaValues.instant(JavaValues.text(moment.atOffset(ZoneOffset.UTC))))
+                .isEqualTo(moment.atOffset(ZoneOffset.UTC));
+        assertThat(JavaValues.date(JavaValues.text(moment.toLocalDate()))).isEqualTo(moment.toLocalDate());
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "",
+                "2031-02-30",
+                "2031-13-01T07:30:00",
+                "2031-04-09T24:00:00",
+                "2031-04-09T07:30:60",
+                "2031-04-09T07:30:00.1234567890",
+                "2031-04-09 07:30:00",
+                "2031-4-9",
+                "20310409",
+                "2031-04-09T07:30:00z",
+                "\u0662031-04-09"
+            })
+    void whatIsNoMomentIsRefused(String text) {
+        for (String one : List.of(text, text + "Z")) {
+            assertThatThrownBy(() -> JavaValues.timestamp(one)).isInstanceOf(DateTimeException.class);
+            assertThatThrownBy(() -> JavaValues.instant(one)).isInstanceOf(DateTimeException.class);
+            assertThatThrownBy(() -> JavaValues.date(one)).isInstanceOf(DateTimeException.class);
+        }
     }
 }

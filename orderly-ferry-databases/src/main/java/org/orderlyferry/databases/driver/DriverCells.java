@@ -81,11 +81,19 @@ final class DriverCells {
     }
 
     /** Gives values to a column. */
-    static CellBinder binder(LogicalType type, Way way) {
-        if (isTimed(type.name()) && way != Way.OBJECT) {
-            return (statement, i, batch, row, column) -> statement.setString(i, written(batch.text(row, column)));
+    static CellBinder binder(LogicalType type, Given given) {
+        CellBinder objects = JavaTimeCells.binder(type);
+        if (!isTimed(type.name()) || given.equals(Given.OBJECT)) {
+            return objects;
         }
-        return JavaTimeCells.binder(type);
+        return (statement, i, batch, row, column) -> {
+            String text = batch.text(row, column);
+            if (given.isObject(text)) {
+                statement.setObject(i, JavaTimeCells.value(type.name(), text));
+            } else {
+                statement.setString(i, written(text));
+            }
+        };
     }
 
     /** A time as ISO/IEC 9075-2 writes it. */

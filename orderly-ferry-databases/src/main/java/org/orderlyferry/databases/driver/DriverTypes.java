@@ -183,7 +183,19 @@ final class DriverTypes implements TypeMapping {
 
     /** Texts of any length. */
     private Optional<String> largeText() {
-        return bare(Types.CLOB, Types.LONGVARCHAR, Types.NCLOB).or(this::longText);
+        return large(Types.VARCHAR, Types.CLOB, Types.LONGVARCHAR, Types.NCLOB).or(this::longText);
+    }
+
+    /**
+     * A type for large values; where a plain type can be as long, that one. A system keeps large objects apart from their rows: HSQLDB
+     * takes 32 kB of its file for each, of a few letters as well.
+     */
+    private Optional<String> large(int plain, int... large) {
+        long longest = first(large).map(DriverType::precision).orElse(0L);
+        return first(plain)
+                .filter(t -> t.isSized() && t.precision() >= Math.max(longest, LONG_TEXT))
+                .map(t -> t.with(Long.toString(t.precision())))
+                .or(() -> bare(large));
     }
 
     /** Texts without a declared length that can still be part of a key: as long as the system has them. */
@@ -199,7 +211,7 @@ final class DriverTypes implements TypeMapping {
     }
 
     private Optional<String> largeBytes() {
-        return bare(Types.BLOB, Types.LONGVARBINARY).or(() -> longest(Types.VARBINARY));
+        return large(Types.VARBINARY, Types.BLOB, Types.LONGVARBINARY).or(() -> longest(Types.VARBINARY));
     }
 
     /** What holds a logical type; nothing where the system's driver tells of no type that could. */

@@ -37,6 +37,7 @@ enum Shift {
         boolean has(String text) {
             return text.indexOf('T') > 0
                     && !text.endsWith("Z")
+                    && !ZoneId.systemDefault().getRules().isFixedOffset()
                     && ZoneId.systemDefault()
                             .getRules()
                             .getValidOffsets(JavaValues.timestamp(text))

@@ -41,7 +41,7 @@ record Trial(
         Map<TypeName, Integer> digits,
         Map<Integer, String> names,
         Map<TypeName, Way> reading,
-        Map<TypeName, Way> binding,
+        Map<TypeName, Given> binding,
         Map<TypeName, Set<Shift>> shifted,
         Map<TypeName, String> differing,
         Set<Lost> lost) {
@@ -106,8 +106,8 @@ record Trial(
         return reading.getOrDefault(type, Way.OBJECT);
     }
 
-    Way binding(TypeName type) {
-        return binding.getOrDefault(type, Way.OBJECT);
+    Given binding(TypeName type) {
+        return binding.getOrDefault(type, Given.OBJECT);
     }
 
     /** Asks one system. */
@@ -121,7 +121,7 @@ record Trial(
             Map<TypeName, Integer> digits = new EnumMap<>(TypeName.class);
             Map<Integer, String> names = new HashMap<>();
             Map<TypeName, Way> reading = new EnumMap<>(TypeName.class);
-            Map<TypeName, Way> binding = new EnumMap<>(TypeName.class);
+            Map<TypeName, Given> binding = new EnumMap<>(TypeName.class);
             Map<TypeName, Set<Shift>> shifted = new EnumMap<>(TypeName.class);
             for (TypeName type :
                     List.of(TypeName.DATE, TypeName.TIME, TypeName.TIMESTAMP, TypeName.TIMESTAMP_WITH_TIME_ZONE)) {
@@ -214,21 +214,35 @@ record Trial(
             return best;
         }
 
-        private Way binding(TypeName type, String written, int digits, Way reading, Map<TypeName, Set<Shift>> shifted) {
-            Way best = Way.OBJECT;
+        private Given binding(
+                TypeName type, String written, int digits, Way reading, Map<TypeName, Set<Shift>> shifted) {
+            Given best = Given.OBJECT;
             int most = -1;
             int fewest = Integer.MAX_VALUE;
+            Optional<Set<Shift>> besideObjects = Optional.empty();
             for (Way way : List.of(Way.OBJECT, Way.TEXT)) {
                 int right = 0;
                 Set<Shift> found = EnumSet.noneOf(Shift.class);
+                Set<Shift> wrong = EnumSet.noneOf(Shift.class);
+                boolean usual = true;
                 for (String sample : samples(type, digits)) {
                     Optional<String> back = bound(type, written, sample, way, reading);
-                    right += back.equals(Optional.of(sample)) ? 1 : 0;
-                    // what is refused is told by the system, but a person may want to go on without it
-                    boolean told = back.isEmpty() && !Shift.OTHER_YEARS.has(sample);
-                    if (!told && !back.equals(Optional.of(sample))) {
-                        Arrays.stream(Shift.values()).filter(s -> s.has(sample)).forEach(found::add);
+                    if (back.equals(Optional.of(sample))) {
+                        right++;
+                        continue;
                     }
+                    List<Shift> why = Arrays.stream(Shift.values())
+                            .filter(s -> s.has(sample))
+                            .toList();
+                    usual &= !why.isEmpty();
+                    wrong.addAll(why);
+                    // what is refused is told by the system, but a person may want to go on without it
+                    if (back.isPresent() || Shift.OTHER_YEARS.has(sample)) {
+                        found.addAll(why);
+                    }
+                }
+                if (way == Way.OBJECT && usual && type != TypeName.TIME) {
+                    besideObjects = Optional.of(wrong);
                 }
                 if (way == Way.TEXT && type != TypeName.TIME) {
                     // a text that a driver takes rightly at once may be shifted when it waits in a batch
@@ -236,7 +250,10 @@ record Trial(
                 }
                 // what is refused is told, what is shifted is not
                 if (right > 0 && (found.size() < fewest || found.size() == fewest && right > most)) {
-                    best = way;
+                    best = way == Way.TEXT && besideObjects.isPresent()
+                            // drivers take texts apart slowly, and most values are none of those
+                            ? new Given(Way.OBJECT, besideObjects.get())
+                            : new Given(way, Set.of());
                     most = right;
                     fewest = found.size();
                     shifted.put(type, found);
