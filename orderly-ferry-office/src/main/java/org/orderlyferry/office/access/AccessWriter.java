@@ -1,5 +1,6 @@
 package org.orderlyferry.office.access;
 
+import com.healthmarketscience.jackcess.BatchUpdateException;
 import com.healthmarketscience.jackcess.Column;
 import com.healthmarketscience.jackcess.DataType;
 import com.healthmarketscience.jackcess.Database;
@@ -12,6 +13,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -115,15 +117,18 @@ final class AccessWriter implements TablesWriter {
             this.columns = into.getColumns();
         }
 
+        /** All records of a batch at once: the library writes an index anew whenever something was added. */
         @Override
         public void write(RecordBatch batch) {
+            List<Object[]> rows = new ArrayList<>(batch.rows());
             for (int row = 0; row < batch.rows(); row++) {
                 Object[] values = new Object[columns.size()];
                 for (int column = 0; column < values.length; column++) {
                     values[column] = value(batch, row, column);
                 }
-                add(batch, row, values);
+                rows.add(values);
             }
+            add(batch, rows);
         }
 
         private Object value(RecordBatch batch, int row, int column) {
@@ -144,9 +149,9 @@ final class AccessWriter implements TablesWriter {
             }
         }
 
-        private void add(RecordBatch batch, int row, Object[] values) {
+        private void add(RecordBatch batch, List<Object[]> rows) {
             try {
-                into.addRow(values);
+                into.addRows(rows);
             } catch (IOException | RuntimeException e) {
                 for (Throwable why = e; why != null; why = why.getCause()) {
                     // of what the disk refuses, no record is to blame
@@ -154,11 +159,16 @@ final class AccessWriter implements TablesWriter {
                         throw failed(TemporaryFolder.failed(disk));
                     }
                 }
+                if (!(e instanceof BatchUpdateException refused)) {
+                    throw failed(e);
+                }
+                int row = refused.getUpdateCount();
+                Throwable why = refused.getCause() == null ? refused : refused.getCause();
                 throw new BadRecordException(
                         batch.origin(row),
                         table.name().toString(),
                         table.columnNames().get(0) + " = " + batch.text(row, 0),
-                        String.valueOf(e.getMessage()),
+                        String.valueOf(why.getMessage()),
                         e);
             }
         }
