@@ -6,11 +6,13 @@ import java.math.BigDecimal;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.apache.poi.hssf.usermodel.HSSFCell;
 import org.apache.poi.hssf.usermodel.HSSFCellStyle;
 import org.apache.poi.hssf.usermodel.HSSFFont;
 import org.apache.poi.hssf.usermodel.HSSFRow;
 import org.apache.poi.hssf.usermodel.HSSFSheet;
 import org.apache.poi.hssf.usermodel.HSSFWorkbook;
+import org.apache.poi.ss.usermodel.CellType;
 import org.apache.poi.util.CodePageUtil;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.office.sheet.SerialSink;
@@ -80,14 +82,14 @@ final class XlsSink extends SerialSink {
 
     @Override
     public void text(int place, String text) {
-        row().createCell(place).setCellValue(text);
+        row().createCell(place, CellType.STRING).setCellValue(text);
     }
 
     @Override
     public void number(int place, BigDecimal value, int scale) {
-        floating(place, value.doubleValue());
+        HSSFCell cell = numeric(place, value.doubleValue());
         if (scale > 0) {
-            row().getCell(place).setCellStyle(style("0." + "0".repeat(scale)));
+            cell.setCellStyle(style("0." + "0".repeat(scale)));
         }
     }
 
@@ -101,18 +103,24 @@ final class XlsSink extends SerialSink {
 
     @Override
     public void floating(int place, double value) {
-        row().createCell(place).setCellValue(value);
+        numeric(place, value);
+    }
+
+    /** Told its type, a cell isn't made as a blank one first. */
+    private HSSFCell numeric(int place, double value) {
+        HSSFCell cell = row().createCell(place, CellType.NUMERIC);
+        cell.setCellValue(value);
+        return cell;
     }
 
     @Override
     public void truth(int place, boolean value) {
-        row().createCell(place).setCellValue(value);
+        row().createCell(place, CellType.BOOLEAN).setCellValue(value);
     }
 
     @Override
     protected void serial(int place, BigDecimal serial, String format) {
-        floating(place, serial.doubleValue());
-        row().getCell(place).setCellStyle(style(format));
+        numeric(place, serial.doubleValue()).setCellStyle(style(format));
     }
 
     @Override
