@@ -8,6 +8,7 @@ import com.mongodb.MongoInterruptedException;
 import com.mongodb.MongoNodeIsRecoveringException;
 import com.mongodb.MongoNotPrimaryException;
 import com.mongodb.MongoSocketException;
+import com.mongodb.MongoTimeoutException;
 import com.mongodb.WriteConcern;
 import com.mongodb.client.ClientSession;
 import com.mongodb.client.FindIterable;
@@ -25,6 +26,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import org.bson.BsonDocument;
 import org.bson.BsonInt32;
 import org.bson.BsonSerializationException;
@@ -101,11 +103,28 @@ final class Server implements AutoCloseable {
             boolean one = !write && address.oneMoment() && address.database().isPresent();
             return new Server(address, secrets, built, client, one ? moment(client, database) : null);
         } catch (MongoException | IllegalArgumentException e) {
+            String why = e instanceof MongoTimeoutException && client != null ? silent(client) : "";
             if (client != null) {
                 client.close();
             }
-            throw failed(address, secrets, "can't be opened", e);
+            throw why.isEmpty()
+                    ? failed(address, secrets, "can't be opened", e)
+                    : new PlaceException(
+                            address.shown(), "can't be opened: " + PlaceAddress.masked(secrets.strikeOut(why)), e);
         }
+    }
+
+    /** Which servers were looked for, and why none of them answers: the driver's own words are those of a program. */
+    private static String silent(MongoClient client) {
+        return client.getClusterDescription().getServerDescriptions().stream()
+                .map(server -> {
+                    Throwable why = server.getException();
+                    while (why != null && why.getCause() != null) {
+                        why = why.getCause();
+                    }
+                    return server.getAddress() + " doesn't answer" + (why == null ? "" : ": " + why.getMessage());
+                })
+                .collect(Collectors.joining("; "));
     }
 
     /** A session that sees all as of one moment; null where the server has none, which it says itself when it is asked. */
