@@ -102,7 +102,7 @@ final class FileLoading implements Loading {
         return tables.stream()
                 .filter(t -> t.name().equals(part.table()))
                 .findFirst()
-                .flatMap(writer::screen);
+                .flatMap(file.isReal() ? writer::writingScreen : writer::screen);
     }
 
     private void endTable() {

@@ -21,6 +21,14 @@ public interface TablesWriter extends AutoCloseable {
         return Optional.empty();
     }
 
+    /**
+     * As {@link #screen}, where only writing shows what a table won't have, such as a key that a record before had: what isn't taken out
+     * is written by it already, and its writer passes over it.
+     */
+    default Optional<Screen> writingScreen(TableDefinition table) {
+        return screen(table);
+    }
+
     /** Ends the file. Without this call, what was written doesn't count. */
     void finish();
 

@@ -60,6 +60,8 @@ public final class AccessFormat implements FileFormat {
                         "a text that begins with U+FEFF is refused",
                         "names have 64 characters and no points or brackets; others are changed, and told",
                         "a record takes no more than 4,000 bytes beside its long texts; one that does is refused",
+                        "keys and unique indexes take texts that differ in the case of letters for the same",
+                        "a relationship that records break is there without being enforced, and told",
                         "a file holds 2 GB",
                         "attachments, columns of several values, queries, forms and linked tables are left behind when read"));
     }

@@ -2,6 +2,7 @@ package org.orderlyferry.office.access;
 
 import com.healthmarketscience.jackcess.BatchUpdateException;
 import com.healthmarketscience.jackcess.Column;
+import com.healthmarketscience.jackcess.ConstraintViolationException;
 import com.healthmarketscience.jackcess.DataType;
 import com.healthmarketscience.jackcess.Database;
 import com.healthmarketscience.jackcess.DatabaseBuilder;
@@ -19,6 +20,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.orderlyferry.format.TablesWriter;
 import org.orderlyferry.io.TemporaryFolder;
@@ -37,6 +40,7 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.record.Screen;
 import org.orderlyferry.record.text.InvalidValueException;
 
@@ -55,6 +59,9 @@ final class AccessWriter implements TablesWriter {
     private final Database database;
     private final TableMaking making;
     private final Map<TableName, Table> written = new HashMap<>();
+    /** Tables of which a screen writes the records. */
+    private final Set<TableName> screened = ConcurrentHashMap.newKeySet();
+
     private boolean ended;
 
     AccessWriter(OutputStream out, String shown, List<TableDefinition> tables) {
@@ -117,59 +124,19 @@ final class AccessWriter implements TablesWriter {
             this.columns = into.getColumns();
         }
 
-        /** All records of a batch at once: the library writes an index anew whenever something was added. */
         @Override
         public void write(RecordBatch batch) {
+            if (screened.contains(table.name())) {
+                return;
+            }
             List<Object[]> rows = new ArrayList<>(batch.rows());
             for (int row = 0; row < batch.rows(); row++) {
-                Object[] values = new Object[columns.size()];
-                for (int column = 0; column < values.length; column++) {
-                    values[column] = value(batch, row, column);
-                }
-                rows.add(values);
+                rows.add(values(table, columns, batch, row));
             }
-            add(batch, rows);
-        }
-
-        private Object value(RecordBatch batch, int row, int column) {
-            if (batch.isNull(row, column)) {
-                return null;
-            }
-            ColumnDefinition definition = table.columns().get(column);
-            try {
-                return AccessValues.written(
-                        batch,
-                        row,
-                        column,
-                        definition.type(),
-                        columns.get(column).getType());
-            } catch (InvalidValueException e) {
-                throw new BadValueException(
-                        batch.origin(row), definition.name(), batch.text(row, column), e.getMessage());
-            }
-        }
-
-        private void add(RecordBatch batch, List<Object[]> rows) {
             try {
                 into.addRows(rows);
             } catch (IOException | RuntimeException e) {
-                for (Throwable why = e; why != null; why = why.getCause()) {
-                    // of what the disk refuses, no record is to blame
-                    if (why instanceof IOException disk && !(why instanceof JackcessException)) {
-                        throw failed(TemporaryFolder.failed(disk));
-                    }
-                }
-                if (!(e instanceof BatchUpdateException refused)) {
-                    throw failed(e);
-                }
-                int row = refused.getUpdateCount();
-                Throwable why = refused.getCause() == null ? refused : refused.getCause();
-                throw new BadRecordException(
-                        batch.origin(row),
-                        table.name().toString(),
-                        table.columnNames().get(0) + " = " + batch.text(row, 0),
-                        String.valueOf(why.getMessage()),
-                        e);
+                throw refused(table, batch, refusedRow(e), e);
             }
         }
 
@@ -215,6 +182,68 @@ final class AccessWriter implements TablesWriter {
         return Optional.of(Screen.by((batch, row) -> values(table, into(table).getColumns(), batch, row)));
     }
 
+    /** The library itself says which keys are the same: those of texts go by an order of its own. */
+    @Override
+    public Optional<Screen> writingScreen(TableDefinition table) {
+        Table into = into(table);
+        screened.add(table.name());
+        return Optional.of((batch, rejects) -> taken(table, into, batch, rejects));
+    }
+
+    private void taken(TableDefinition table, Table into, RecordBatch batch, Rejects rejects) {
+        boolean[] unwanted = new boolean[batch.rows()];
+        List<Object[]> rows = new ArrayList<>(batch.rows());
+        List<Integer> places = new ArrayList<>(batch.rows());
+        for (int row = 0; row < unwanted.length; row++) {
+            try {
+                rows.add(values(table, into.getColumns(), batch, row));
+                places.add(row);
+            } catch (BadValueException e) {
+                rejects.reject(e);
+                unwanted[row] = true;
+            }
+        }
+        for (int from = 0; from < rows.size(); ) {
+            try {
+                into.addRows(rows.subList(from, rows.size()));
+                from = rows.size();
+            } catch (IOException | RuntimeException e) {
+                // those before it are in
+                int row = places.get(from + refusedRow(e));
+                rejects.reject(refused(table, batch, row, e));
+                unwanted[row] = true;
+                from += refusedRow(e) + 1;
+            }
+        }
+        batch.removeRows(unwanted);
+    }
+
+    /** Which of the records that were added together is refused; it is none of them that a full disk is to blame for. */
+    private int refusedRow(Exception e) {
+        for (Throwable why = e; why != null; why = why.getCause()) {
+            if (why instanceof IOException disk && !(why instanceof JackcessException)) {
+                throw failed(TemporaryFolder.failed(disk));
+            }
+        }
+        if (e instanceof BatchUpdateException refused) {
+            return refused.getUpdateCount();
+        }
+        throw failed(e);
+    }
+
+    private static BadRecordException refused(TableDefinition table, RecordBatch batch, int row, Exception e) {
+        Throwable why = e.getCause() == null ? e : e.getCause();
+        return new BadRecordException(
+                batch.origin(row),
+                table.name().toString(),
+                table.columnNames().get(0) + " = " + batch.text(row, 0),
+                why instanceof ConstraintViolationException
+                        ? "a record before it has the same key, or the same values of a unique index; texts that differ in the case of"
+                                + " letters are the same there"
+                        : String.valueOf(why.getMessage()),
+                e);
+    }
+
     private synchronized Table into(TableDefinition table) {
         Table made = written.get(table.name());
         if (made == null) {
@@ -243,17 +272,18 @@ final class AccessWriter implements TablesWriter {
                     left(table, key, "it refers to a column of " + key.target() + " that isn't there");
                     continue;
                 }
-                RelationshipBuilder builder = new RelationshipBuilder(to, from)
-                        .setName(taken.of(key.name().isEmpty() ? from.getName() + to.getName() : key.name()))
-                        .setReferentialIntegrity();
-                for (int i = 0; i < key.columns().size(); i++) {
-                    builder.addColumns(
-                            making.columnNames(key.target())
-                                    .get(key.targetColumns().get(i)),
-                            making.columnNames(table.name()).get(key.columns().get(i)));
-                }
-                rules(table, key, builder);
-                related(table, key, builder);
+                String name = taken.of(key.name().isEmpty() ? from.getName() + to.getName() : key.name());
+                related(table, key, () -> {
+                    RelationshipBuilder builder = new RelationshipBuilder(to, from).setName(name);
+                    for (int i = 0; i < key.columns().size(); i++) {
+                        builder.addColumns(
+                                making.columnNames(key.target())
+                                        .get(key.targetColumns().get(i)),
+                                making.columnNames(table.name())
+                                        .get(key.columns().get(i)));
+                    }
+                    return builder;
+                });
             }
         }
     }
@@ -301,12 +331,28 @@ final class AccessWriter implements TablesWriter {
         }
     }
 
-    /** What the library can't relate, such as columns without a key or of several types, is told. */
-    private void related(TableDefinition table, ForeignKey key, RelationshipBuilder builder) throws IOException {
+    /**
+     * What the library can't relate, such as columns without a key or of several types, is told; and so is what isn't kept since
+     * records break it: the relationship stands in the file then, as the application has it without <i>Enforce Referential
+     * Integrity</i>.
+     */
+    private void related(TableDefinition table, ForeignKey key, Supplier<RelationshipBuilder> builder)
+            throws IOException {
         try {
-            builder.toRelationship(database);
+            RelationshipBuilder kept = builder.get().setReferentialIntegrity();
+            rules(table, key, kept);
+            kept.toRelationship(database);
         } catch (IllegalArgumentException e) {
             left(table, key, e.getMessage());
+        } catch (ConstraintViolationException e) {
+            builder.get().toRelationship(database);
+            making.leftBehind()
+                    .add(
+                            new LeftBehind(
+                                    "referential integrity",
+                                    table.name() + "." + key.shown(),
+                                    "records refer to some of " + key.target()
+                                            + " that aren't there, or were rejected: the relationship is there, and isn't kept"));
         }
     }
 

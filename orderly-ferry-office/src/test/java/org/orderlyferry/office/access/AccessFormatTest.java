@@ -34,6 +34,7 @@ import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.problem.BadRecordException;
 import org.orderlyferry.problem.BadValueException;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.reconcile.Reconcile;
@@ -346,5 +347,78 @@ class AccessFormatTest {
     private static ForeignKey reference(String name, List<String> columns, List<String> targets) {
         return new ForeignKey(
                 name, columns, TableName.of("soil"), targets, ReferentialAction.NO_ACTION, ReferentialAction.NO_ACTION);
+    }
+
+    /** A bed and its plants, of which the file refuses some: letters' case makes no difference to its keys. */
+    private static ListedPlace refused() {
+        TableDefinition bed = TableDefinition.named(TableName.of("bed"))
+                .column(ColumnDefinition.named("id", LogicalType.varchar(5))
+                        .nullable(false)
+                        .build())
+                .column("depth", LogicalType.of(TypeName.SMALLINT))
+                .column("sort", LogicalType.INTEGER)
+                .primaryKey("id")
+                .unique(new Key("", List.of("sort")))
+                .build();
+        TableDefinition plant = TableDefinition.named(TableName.of("plant"))
+                .column(ColumnDefinition.named("no", LogicalType.INTEGER)
+                        .nullable(false)
+                        .build())
+                .column("bed", LogicalType.varchar(5))
+                .primaryKey("no")
+                .foreignKey(new ForeignKey(
+                        "plant_bed",
+                        List.of("bed"),
+                        TableName.of("bed"),
+                        List.of("id"),
+                        ReferentialAction.NO_ACTION,
+                        ReferentialAction.NO_ACTION))
+                .build();
+        return new ListedPlace()
+                .with(
+                        bed,
+                        List.of(
+                                List.of("a", "1", "1"),
+                                List.of("b", "2", "2"),
+                                List.of("A", "3", "3"),
+                                List.of("c", "4", "2"),
+                                List.of("d", "5", "5"),
+                                List.of("D", "6", "6")))
+                .with(plant, List.of(List.of("1", "a"), List.of("2", "c"), List.of("1", "b")));
+    }
+
+    @Test
+    void recordsThatBreakKeysAreRejectedAndOthersAreIn() throws Exception {
+        Path file = folder.resolve("garden.accdb");
+        List<String> rejected = new ArrayList<>();
+        TransferResult result = written(file, refused(), e -> rejected.add(e.getMessage()));
+        assertThat(rejected)
+                .hasSize(4)
+                .allMatch(m -> m.contains("a record before it has the same key"))
+                .anyMatch(m -> m.contains("id = A"))
+                .anyMatch(m -> m.contains("id = c"))
+                .anyMatch(m -> m.contains("id = D"))
+                .anyMatch(m -> m.contains("no = 1"));
+        assertThat(result.rows()).isEqualTo(5);
+        // a plant stands in a bed that was rejected: the relationship is there, and the application doesn't enforce it
+        assertThat(result.leftBehind()).singleElement().satisfies(l -> assertThat(l.toString())
+                .contains("referential integrity", "plant", "isn't kept"));
+        try (Database database = new DatabaseBuilder(file).setReadOnly(true).open()) {
+            assertThat(database.getTable("bed").getRowCount()).isEqualTo(3);
+            assertThat(database.getTable("plant").getRowCount()).isEqualTo(2);
+            assertThat(database.getRelationships())
+                    .singleElement()
+                    .satisfies(r -> assertThat(r.hasReferentialIntegrity()).isFalse());
+        }
+    }
+
+    @Test
+    void aRecordThatBreaksAKeyEndsALoadByItsName() {
+        Path file = folder.resolve("garden.accdb");
+        assertThatThrownBy(() -> written(file, refused(), Rejects.STOP))
+                .isInstanceOf(BadRecordException.class)
+                .hasMessageContaining("id = A")
+                .hasMessageContaining("letters");
+        assertThat(file).doesNotExist();
     }
 }
