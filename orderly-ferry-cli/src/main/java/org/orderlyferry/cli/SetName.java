@@ -37,6 +37,9 @@ final class SetName {
         }
         String ending = matcher.group(1).toLowerCase(Locale.ROOT);
         if (!OF_SETS.contains(ending)) {
+            FileFormats.elsewhere("." + ending).ifPresent(told -> {
+                throw new UsageException(set + ": " + told);
+            });
             throw new UsageException(set + " ends as a file does, and there is no way to write "
                     + (FileFormats.ofEnding(ending).isPresent() ? "a set into one" : "files of the kind ." + ending)
                     + "; an export set is a folder, or ends in .zip, .tar.gz or .tar.zst. ferry convert writes files that end in "

@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.ServiceLoader;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.apiguardian.api.API;
 import org.orderlyferry.problem.PlaceException;
@@ -18,6 +20,9 @@ import org.orderlyferry.problem.UsageException;
 public final class FileFormats {
 
     private static final int HEAD = 64 * 1024;
+
+    /** With that of a compression behind it. */
+    private static final Pattern ENDING = Pattern.compile("\\.([a-z]+)(?:\\.(?:gz|zst))?$");
 
     private FileFormats() {}
 
@@ -40,8 +45,33 @@ public final class FileFormats {
                 .filter(f -> f.name().toLowerCase(Locale.ROOT).equals(wanted)
                         || f.endings().contains(wanted))
                 .findFirst()
-                .orElseThrow(() -> new UsageException("there is no format " + nameOrEnding + "; there are "
-                        + all().stream().map(f -> f.endings().get(0)).collect(Collectors.joining(", "))));
+                .orElseThrow(() -> new UsageException(elsewhere("." + wanted)
+                        .orElseGet(() -> "there is no format " + nameOrEnding + "; there are "
+                                + all().stream().map(f -> f.endings().get(0)).collect(Collectors.joining(", ")))));
+    }
+
+    /**
+     * What a person is told of a file whose kind isn't at hand, though there is a way to it.
+     *
+     * @return a sentence without its point; empty for kinds that are at hand, and for any other
+     */
+    public static Optional<String> elsewhere(String fileName) {
+        Matcher matcher = ENDING.matcher(fileName.toLowerCase(Locale.ROOT));
+        if (!matcher.find() || ofEnding(matcher.group(1)).isPresent()) {
+            return Optional.empty();
+        }
+        String ending = matcher.group(1);
+        return switch (ending) {
+            case "parquet", "avro" ->
+                Optional.of("files of the kind ." + ending
+                        + " are read and written by the module orderly-ferry-columnar, which isn't"
+                        + " among the jars here: docs/files.md tells where they go");
+            case "arrow", "feather" ->
+                Optional.of(
+                        "Arrow's files are neither read nor written: its own library reaches into Java's memory in a way that"
+                                + " each program would have to allow; most programs that write them write Parquet as well");
+            default -> Optional.empty();
+        };
     }
 
     /** The kind whose files' names end so. */

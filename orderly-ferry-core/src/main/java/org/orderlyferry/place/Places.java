@@ -13,6 +13,7 @@ import java.util.ServiceLoader;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.slf4j.LoggerFactory;
@@ -115,6 +116,11 @@ public final class Places {
         if (address.isJdbc()) {
             return new UsageException("there is no driver for " + address
                     + "; the URL begins with jdbc: and one of the systems that ferry --help names");
+        }
+        Path name = address.path().getFileName();
+        Optional<String> elsewhere = name == null ? Optional.empty() : FileFormats.elsewhere(name.toString());
+        if (elsewhere.isPresent()) {
+            return new UsageException(address + ": " + elsewhere.get());
         }
         if (!Files.exists(address.path())) {
             return new PlaceException(address.toString(), "there is no such file or folder", null);

@@ -96,7 +96,7 @@ class OddTablesTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"convert, out.parquet", "convert, out.xlsb", "export, out.parquet", "export, out.csv"})
+    @CsvSource({"convert, out.xlsb", "export, out.xlsb", "export, out.csv"})
     void anEndingThatNobodyWritesIsNotAFolder(String command, String name) throws Exception {
         Path csv = Files.writeString(folder.resolve("label.csv"), "n,t\r\n1,moss\r\n");
         assertThat(Ferry.run("load", csv, folder.resolve("s.sqlite")).code()).isZero();
@@ -104,6 +104,23 @@ class OddTablesTest {
         assertThat(ferry.code()).isEqualTo(2);
         assertThat(ferry.err()).contains("ends as a file does", ".jsonl");
         assertThat(folder.resolve(name)).doesNotExist();
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "convert, out.parquet, orderly-ferry-columnar",
+        "export, out.parquet, orderly-ferry-columnar",
+        "load, out.avro, orderly-ferry-columnar",
+        "load, out.arrow, Parquet"
+    })
+    void aKindThatIsElsewhereIsToldWhere(String command, String name, String told) throws Exception {
+        Path csv = Files.writeString(folder.resolve("label.csv"), "n,t\r\n1,moss\r\n");
+        Ferry ferry = Ferry.run(command, csv, folder.resolve(name));
+        assertThat(ferry.code()).isEqualTo(2);
+        assertThat(ferry.err()).contains(name, told);
+        assertThat(folder.resolve(name)).doesNotExist();
+        Files.writeString(folder.resolve(name), "PAR1");
+        assertThat(Ferry.run("look", folder.resolve(name)).err()).contains(name, told);
     }
 
     @Test
