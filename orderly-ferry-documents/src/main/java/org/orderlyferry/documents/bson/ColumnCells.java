@@ -128,7 +128,7 @@ public final class ColumnCells {
             case INT32 -> whole(from.int32(), to);
             case INT64 -> whole(from.int64(), to);
             case DOUBLE -> to.set(ascii(JavaValues.text(from.floating())));
-            case BOOLEAN -> to.set(from.bytes()[from.valueStart()] == 0 ? FALSE : TRUE);
+            case BOOLEAN -> to.set(from.truth() ? TRUE : FALSE);
             case DATE_TIME -> moment(from.int64(), to);
             case DECIMAL128 -> {
                 if (RawDecimals.isShort(from.high(), from.low())) {

@@ -227,6 +227,15 @@ public final class RawFields {
         return (long) LONGS.get(bytes, value);
     }
 
+    /** A truth value, which is a byte of 0 or 1. */
+    boolean truth() {
+        byte b = bytes[value];
+        if (b != 0 && b != 1) {
+            throw new BsonSerializationException("the truth value in the field " + shownName() + " is " + b);
+        }
+        return b == 1;
+    }
+
     double floating() {
         return Double.longBitsToDouble(int64());
     }

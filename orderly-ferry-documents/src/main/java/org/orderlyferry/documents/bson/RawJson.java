@@ -104,7 +104,7 @@ public final class RawJson {
                     rare(at.reader());
                 }
             }
-            case BOOLEAN -> out.ascii(at.bytes()[at.valueStart()] == 0 ? "false" : "true");
+            case BOOLEAN -> out.ascii(at.truth() ? "true" : "false");
             case NULL -> out.ascii("null");
             case DATE_TIME -> {
                 if (RawMoments.isDated(at.int64())) {

@@ -125,6 +125,35 @@ class RawFieldsTest {
         }
     }
 
+    /** What is written straight from the bytes is what a reader makes of them, and what that refuses is refused. */
+    @Property(tries = 3000)
+    void jsonOfBytesThatWereTamperedWithIsThatOfAReader(
+            @ForAll Random random, @ForAll @IntRange(min = 1, max = 3) int times) {
+        byte[] bytes = bytes(ALL);
+        for (int i = 0; i < times; i++) {
+            bytes[random.nextInt(bytes.length)] = (byte) random.nextInt(random.nextBoolean() ? 256 : 20);
+        }
+        String quick;
+        try {
+            CellBytes to = new CellBytes();
+            new RawJson().write(new RawBsonDocument(bytes), to);
+            quick = new String(to.bytes, to.start, to.end - to.start, StandardCharsets.UTF_8);
+        } catch (InvalidValueException e) {
+            quick = "refused";
+        }
+        String thorough;
+        try {
+            StringBuilder json = new StringBuilder();
+            BsonReader reader = new StrictReader(bytes);
+            reader.readBsonType();
+            JsonOfBson.write(reader, json);
+            thorough = json.toString();
+        } catch (InvalidValueException e) {
+            thorough = "refused";
+        }
+        assertThat(quick).isEqualTo(thorough);
+    }
+
     private static void walk(RawFields fields) {
         int steps = 0;
         CellBytes cell = new CellBytes();
