@@ -1,13 +1,10 @@
 package org.orderlyferry.bench;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import java.util.stream.Stream;
 import org.orderlyferry.testkit.servers.LocalPostgres;
 
 /** Whole commands between two databases of one PostgreSQL server, measured into a table in Markdown. */
@@ -38,15 +35,7 @@ abstract class CommandBench {
             Files.write(file, lines);
             lines.forEach(System.out::println);
         } finally {
-            remove(folder);
-        }
-    }
-
-    static void remove(Path folder) throws IOException {
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(path);
-            }
+            Trees.remove(folder);
         }
     }
 

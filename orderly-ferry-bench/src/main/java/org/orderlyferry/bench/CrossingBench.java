@@ -83,7 +83,7 @@ public final class CrossingBench extends CommandBench {
 
     private void draft() throws Exception {
         if (Files.exists(folder().resolve("runs"))) {
-            remove(folder().resolve("runs"));
+            Trees.remove(folder().resolve("runs"));
         }
         Files.deleteIfExists(crossing());
         commands().ferry("draft", from(), to(), "usual", "--file", crossing());

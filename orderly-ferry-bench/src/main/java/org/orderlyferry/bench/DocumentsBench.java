@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Stream;
 import org.bson.Document;
 import org.orderlyferry.testkit.servers.LocalDocuments;
 
@@ -32,7 +31,7 @@ public final class DocumentsBench {
             in(server, client, folder, ratios);
             Report.print(ratios);
         } finally {
-            remove(folder);
+            Trees.remove(folder);
         }
     }
 
@@ -84,13 +83,5 @@ public final class DocumentsBench {
                 Commands.java(System.getProperty("java.class.path"), PlainDocuments.class.getName(), false);
         command.addAll(List.of(way, server.url(""), database, file.toString()));
         return command;
-    }
-
-    private static void remove(Path folder) throws Exception {
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path path : all.sorted(java.util.Comparator.reverseOrder()).toList()) {
-                Files.delete(path);
-            }
-        }
     }
 }

@@ -8,7 +8,6 @@ import java.sql.ResultSet;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Stream;
 
 /**
  * Loads into systems that are known by their drivers alone, as whole commands next to a prepared batch loop; in turns, medians of all
@@ -54,7 +53,7 @@ public final class DriversBench {
             }
             Report.print(ratios);
         } finally {
-            remove(folder);
+            Trees.remove(folder);
         }
     }
 
@@ -79,7 +78,7 @@ public final class DriversBench {
         Path by = folder.resolve("by-loop");
         Path ours = folder.resolve("ours");
         Measure loop = Measure.of(known.named + ", loop", () -> {
-            remove(by);
+            Trees.remove(by);
             List<String> command =
                     Commands.java(System.getProperty("java.class.path"), PlainBatches.class.getName(), false);
             command.add(1, "-Dderby.stream.error.file=" + folder.resolve("derby.log"));
@@ -87,7 +86,7 @@ public final class DriversBench {
             commands.run(command);
         });
         Measure load = Measure.of(known.named + ", load", () -> {
-            remove(ours);
+            Trees.remove(ours);
             commands.ferry("load", set, known.url(ours));
         });
         Measure.rounds(ROUNDS, List.of(loop, load));
@@ -101,17 +100,6 @@ public final class DriversBench {
                 ResultSet row = statement.executeQuery("SELECT COUNT(*) FROM reading")) {
             if (!row.next() || row.getLong(1) != rows) {
                 throw new IllegalStateException(url + " hasn't all rows");
-            }
-        }
-    }
-
-    private static void remove(Path folder) throws Exception {
-        if (!Files.exists(folder)) {
-            return;
-        }
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path path : all.sorted(java.util.Comparator.reverseOrder()).toList()) {
-                Files.delete(path);
             }
         }
     }

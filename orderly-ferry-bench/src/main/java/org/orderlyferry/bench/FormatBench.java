@@ -69,11 +69,7 @@ public final class FormatBench {
         try {
             new FormatBench(folder).run();
         } finally {
-            try (Stream<Path> all = Files.walk(folder)) {
-                for (Path path : all.sorted(java.util.Comparator.reverseOrder()).toList()) {
-                    Files.delete(path);
-                }
-            }
+            Trees.remove(folder);
         }
     }
 

@@ -11,10 +11,8 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import java.util.stream.Stream;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
@@ -91,11 +89,7 @@ public final class ServerBench {
         if (Files.notExists(folder)) {
             return;
         }
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(path);
-            }
-        }
+        Trees.remove(folder);
     }
 
     private static void run(String url, String... statements) throws SQLException {

@@ -5,11 +5,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Place;
@@ -61,11 +59,7 @@ public final class ShapeBench {
                 Files.writeString(Path.of(arguments[0]), table);
             }
         } finally {
-            try (Stream<Path> all = Files.walk(folder)) {
-                for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
-                    Files.delete(path);
-                }
-            }
+            Trees.remove(folder);
         }
     }
 
