@@ -106,6 +106,30 @@ class OddTablesTest {
         assertThat(folder.resolve(name)).doesNotExist();
     }
 
+    /** SQLite lets a column be called by blanks, which reads as no heading, and by nothing at all. */
+    @ParameterizedTest
+    @ValueSource(strings = {"set", "out.xlsx", "out.ods", "out.xml", "out.sql", "out.accdb", "out.mv.db"})
+    void namesOfBlanksComeBackAndNamesOfNothingAreTold(String name) throws Exception {
+        Path from = folder.resolve("odd.sqlite");
+        Databases.run(
+                "jdbc:sqlite:" + from,
+                "CREATE TABLE blank (\"  \" TEXT, a INT, \" \" INT, \" a\" INT, \"a \" INT, \"\u00a0\" INT, \"\t\" INT)",
+                "INSERT INTO blank VALUES ('x', 1, 2, 3, 4, 5, 6)",
+                "CREATE TABLE one (\" \" TEXT)",
+                "INSERT INTO one VALUES (NULL), (''), ('y')",
+                "CREATE TABLE nameless (a INT, \"\" INT)",
+                "CREATE TABLE \"\" (a INT)");
+        Path to = folder.resolve(name);
+        String command = name.equals("set") ? "export" : name.equals("out.mv.db") ? "load" : "convert";
+        Ferry ferry = Ferry.run(command, from, to);
+        assertThat(ferry.code()).as(ferry.err()).isZero();
+        assertThat(ferry.out()).contains("table nameless", "table (without a name)");
+        assertThat(Ferry.run("reconcile", from, to).out()).contains("2 of 2 tables equal");
+        Path back = folder.resolve("back.sqlite");
+        assertThat(Ferry.run("load", to, back).code()).isZero();
+        assertThat(Ferry.run("reconcile", from, back).out()).contains("2 of 2 tables equal");
+    }
+
     @ParameterizedTest
     @CsvSource({
         "convert, out.parquet, orderly-ferry-columnar",

@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.orderlyferry.format.ColumnMatch;
 import org.orderlyferry.format.FileFormat;
@@ -90,7 +91,7 @@ public final class DelimitedFormat implements FileFormat {
         List<Finding> findings = new ArrayList<>();
         TableName name = TableName.of(file.baseName());
         TableDefinition.Builder table = TableDefinition.named(name);
-        for (String column : names(file, dialect, name, findings)) {
+        for (String column : names(file, dialect, name, Set.of(), findings)) {
             table.column(column, LogicalType.CLOB);
         }
         return List.of(new Outline(table.build(), Outline.Source.NAMES, findings));
@@ -111,9 +112,13 @@ public final class DelimitedFormat implements FileFormat {
         return DelimitedDialect.of(Sniffer.complete(file, settings));
     }
 
-    /** The names of a file's columns, each another one. */
+    /**
+     * The names of a file's columns, each another one.
+     *
+     * @param defined what they are called where that is known: a name may be of blanks alone
+     */
     private static List<String> names(
-            FileSource file, DelimitedDialect dialect, TableName table, List<Finding> findings) {
+            FileSource file, DelimitedDialect dialect, TableName table, Set<String> defined, List<Finding> findings) {
         List<List<String>> headings = headings(file, dialect);
         List<String> names = new ArrayList<>();
         FreeNames free = new FreeNames();
@@ -122,7 +127,8 @@ public final class DelimitedFormat implements FileFormat {
             String heading = parts.size() == 1
                     ? parts.get(0)
                     : parts.stream().filter(p -> !p.isBlank()).collect(Collectors.joining(" "));
-            String base = heading.isBlank() ? "column " + (i + 1) : heading;
+            boolean unnamed = heading.isBlank() && !defined.contains(heading);
+            String base = unnamed ? "column " + (i + 1) : heading;
             String name = free.give(base, number -> base + " (" + number + ")");
             if (!name.equals(heading) && dialect.headerRows() > 0) {
                 findings.add(new Finding(
@@ -254,7 +260,7 @@ public final class DelimitedFormat implements FileFormat {
         if (dialect.headerRows() == 0 || !dialect.named()) {
             return table.columnNames();
         }
-        List<String> names = names(file, dialect, table.name(), new ArrayList<>());
+        List<String> names = names(file, dialect, table.name(), Set.copyOf(table.columnNames()), new ArrayList<>());
         ColumnMatch.check(names, table.columnNames(), new Origin("", file.shown(), 1, true));
         return names;
     }

@@ -34,6 +34,10 @@ final class SqliteCatalogue implements Catalogue {
 
     private static final int STORED = 3;
 
+    /** Of a table l: whether it, or a column of it, is called by an empty text, which SQLite alone lets them be. */
+    static final String NAMELESS =
+            "(l.name = '' OR EXISTS (SELECT 1 FROM pragma_table_xinfo(l.name) c WHERE c.name = ''))";
+
     private final Connection connection;
     private final CatalogueQuery query;
     private KeptTexts texts;
@@ -48,8 +52,8 @@ final class SqliteCatalogue implements Catalogue {
         List<TableName> tables = new ArrayList<>();
         // 'virtual' tables have no rows of their own, 'shadow' tables belong to them
         query.each(
-                "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'table'"
-                        + " AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY name",
+                "SELECT name FROM pragma_table_list l WHERE schema = 'main' AND type = 'table'"
+                        + " AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND NOT " + NAMELESS + " ORDER BY name",
                 row -> tables.add(TableName.of(row.getString(1))));
         return tables;
     }

@@ -33,6 +33,14 @@ final class SqliteLeftBehind {
         query.each(
                 "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'virtual' ORDER BY 1",
                 row -> all.add(new LeftBehind("virtual table", row.getString(1), "its rows come from a module")));
+        query.each(
+                "SELECT name FROM pragma_table_list l WHERE schema = 'main' AND type = 'table' AND "
+                        + SqliteCatalogue.NAMELESS + " ORDER BY 1",
+                row -> all.add(
+                        new LeftBehind(
+                                "table",
+                                row.getString(1).isEmpty() ? "(without a name)" : row.getString(1),
+                                "it, or a column of it, is called by an empty text, which no other system has; give it a name")));
         rules(all);
         return all;
     }

@@ -20,6 +20,7 @@ import org.orderlyferry.documents.bson.StrictReader;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.record.text.InvalidValueException;
 
 /** Documents as readers of the driver's see them. */
 final class Documents {
@@ -49,6 +50,17 @@ final class Documents {
     /** A reader that stands before a document. */
     static BsonReader reader(RawBsonDocument document) {
         return new StrictReader(document.getByteBuffer());
+    }
+
+    /** What a reader stands at, for people: as much of it as can be written. */
+    static String shown(BsonReader reader) {
+        StringBuilder json = new StringBuilder();
+        try {
+            JsonOfBson.write(reader, json);
+        } catch (InvalidValueException e) {
+            json.append('…');
+        }
+        return json.toString();
     }
 
     /** A reader that stands at a document as at a value. */

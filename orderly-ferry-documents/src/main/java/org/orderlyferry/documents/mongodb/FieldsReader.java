@@ -4,11 +4,9 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import org.bson.BsonReader;
 import org.bson.BsonType;
 import org.bson.RawBsonDocument;
 import org.jspecify.annotations.Nullable;
-import org.orderlyferry.documents.bson.JsonOfBson;
 import org.orderlyferry.documents.bson.RawFields;
 import org.orderlyferry.documents.bson.RawJson;
 import org.orderlyferry.model.TableDefinition;
@@ -32,7 +30,6 @@ final class FieldsReader extends DocumentReader {
     private final boolean keyless;
 
     private final RawJson rawJson = new RawJson();
-    private final StringBuilder json = new StringBuilder();
     private final List<@Nullable Expected> expected = new ArrayList<>();
 
     /** The field that stood at a place in the last document. */
@@ -127,20 +124,9 @@ final class FieldsReader extends DocumentReader {
             cells(place).read(fields, take(place));
             return true;
         } catch (InvalidValueException e) {
-            wrong(column, shown(fields.reader()), e);
+            wrong(column, Documents.shown(fields.reader()), e);
             return false;
         }
-    }
-
-    private String shown(BsonReader reader) {
-        json.setLength(0);
-        try {
-            JsonOfBson.write(reader, json);
-        } catch (InvalidValueException e) {
-            // as much of it as could be written
-            json.append('…');
-        }
-        return json.toString();
     }
 
     private static String key(RawBsonDocument document) {

@@ -71,7 +71,7 @@ final class PartsReader extends DocumentReader {
                     take(place, cells(place).read(Documents.reader(field.getValue())));
                 }
             } catch (InvalidValueException e) {
-                wrong(column, field.getValue().toString(), e);
+                wrong(column, Documents.shown(Documents.reader(field.getValue())), e);
                 return false;
             }
         }

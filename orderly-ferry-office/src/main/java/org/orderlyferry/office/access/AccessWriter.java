@@ -68,6 +68,12 @@ final class AccessWriter implements TablesWriter {
         this.out = out;
         this.shown = shown;
         this.tables = List.copyOf(tables);
+        for (TableDefinition table : tables) {
+            if (table.columns().size() > MOST_COLUMNS) {
+                throw new UsageException("a table of a desktop database has at most " + MOST_COLUMNS + " columns, and "
+                        + table.name() + " has " + table.columns().size());
+            }
+        }
         AccessVersion version = AccessVersion.of(shown, tables);
         Path made = null;
         try {
@@ -104,10 +110,6 @@ final class AccessWriter implements TablesWriter {
 
     @Override
     public RecordWriter writer(TableDefinition table) {
-        if (table.columns().size() > MOST_COLUMNS) {
-            throw new UsageException("a table of a desktop database has at most " + MOST_COLUMNS + " columns, and "
-                    + table.name() + " has " + table.columns().size());
-        }
         return new Records(table, into(table));
     }
 

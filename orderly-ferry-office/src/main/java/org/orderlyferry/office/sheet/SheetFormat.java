@@ -172,7 +172,7 @@ public abstract class SheetFormat implements FileFormat {
                 SheetRow row = rows.next();
                 above += row.number() < headingRow && !SheetReader.isBlank(row) ? 1 : 0;
                 if (row.number() == headingRow) {
-                    names = names(row, name, findings);
+                    names = names(row, name, Set.of(), findings);
                 } else if (row.number() > headingRow && row.number() <= lastRow) {
                     for (int place = 0; place < row.width(); place++) {
                         CellKind kind = row.kind(place);
@@ -243,7 +243,7 @@ public abstract class SheetFormat implements FileFormat {
         return first;
     }
 
-    private static List<String> names(SheetRow row, TableName table, List<Finding> findings) {
+    private static List<String> names(SheetRow row, TableName table, Set<String> defined, List<Finding> findings) {
         List<String> names = new ArrayList<>();
         FreeNames free = new FreeNames();
         for (int i = 0; i < row.width(); i++) {
@@ -253,7 +253,8 @@ public abstract class SheetFormat implements FileFormat {
                         case ERROR -> row.raw(i);
                         default -> row.text(i, LogicalType.CLOB);
                     };
-            String base = heading.isBlank() ? "column " + (i + 1) : heading;
+            // a name may be of blanks alone where definitions say so
+            String base = heading.isBlank() && !defined.contains(heading) ? "column " + (i + 1) : heading;
             String name = free.give(base, number -> base + " (" + number + ")");
             if (!name.equals(base)) {
                 findings.add(new Finding(
@@ -316,7 +317,7 @@ public abstract class SheetFormat implements FileFormat {
             while (rows.hasNext()) {
                 SheetRow row = rows.next();
                 if (row.number() == headingRow) {
-                    names.addAll(names(row, table.name(), new ArrayList<>()));
+                    names.addAll(names(row, table.name(), Set.copyOf(table.columnNames()), new ArrayList<>()));
                     break;
                 }
             }
