@@ -60,12 +60,7 @@ public final class ColumnarBench {
 
     /** Runs it. */
     public static void main(String[] arguments) throws Exception {
-        Path folder = Files.createTempDirectory("ferry-columnar");
-        try {
-            new ColumnarBench(folder).run();
-        } finally {
-            Trees.remove(folder);
-        }
+        Trees.temporary("ferry-columnar", folder -> new ColumnarBench(folder).run());
     }
 
     private void run() throws Exception {

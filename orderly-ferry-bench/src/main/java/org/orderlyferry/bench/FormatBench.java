@@ -65,12 +65,7 @@ public final class FormatBench {
 
     /** Runs it all. */
     public static void main(String[] arguments) throws Exception {
-        Path folder = Files.createTempDirectory("ferry-formats");
-        try {
-            new FormatBench(folder).run();
-        } finally {
-            Trees.remove(folder);
-        }
+        Trees.temporary("ferry-formats", folder -> new FormatBench(folder).run());
     }
 
     private void run() throws Exception {

@@ -54,12 +54,7 @@ public final class OfficeBench {
 
     /** Runs it. */
     public static void main(String[] arguments) throws Exception {
-        Path folder = Files.createTempDirectory("ferry-office");
-        try {
-            new OfficeBench(folder).run();
-        } finally {
-            Trees.remove(folder);
-        }
+        Trees.temporary("ferry-office", folder -> new OfficeBench(folder).run());
     }
 
     private void run() throws Exception {

@@ -11,6 +11,22 @@ final class Trees {
 
     private Trees() {}
 
+    /** Something that is done in a folder. */
+    @FunctionalInterface
+    interface Work {
+        void in(Path folder) throws Exception;
+    }
+
+    /** Does it in a temporary folder, which is removed behind it. */
+    static void temporary(String prefix, Work work) throws Exception {
+        Path folder = Files.createTempDirectory(prefix);
+        try {
+            work.in(folder);
+        } finally {
+            remove(folder);
+        }
+    }
+
     /** Removes one, if it is there. */
     static void remove(Path folder) throws IOException {
         if (!Files.exists(folder)) {

@@ -18,7 +18,8 @@ final class JsonText extends ValueText {
 
     @Override
     public boolean isProper(byte[] b, int start, int end) {
-        if (looksEncodedOtherwise(b, start, end)) {
+        // no JSON text begins so
+        if (Utf8.looksLikeAnother(b, start, end)) {
             return false;
         }
         try (JsonParser parser = JSON.createParser(b, start, end - start)) {
@@ -32,22 +33,6 @@ final class JsonText extends ValueText {
         } catch (IOException e) {
             return false;
         }
-    }
-
-    /**
-     * By bytes of 0 and by a sign of the byte order, the parser would find another encoding, or pass over the sign. Value text is UTF-8,
-     * and no JSON text begins with either.
-     */
-    private static boolean looksEncodedOtherwise(byte[] b, int start, int end) {
-        for (int i = start; i < Math.min(end, start + 4); i++) {
-            if (b[i] == 0) {
-                return true;
-            }
-        }
-        return end - start >= 3
-                && b[start] == (byte) 0xEF
-                && b[start + 1] == (byte) 0xBB
-                && b[start + 2] == (byte) 0xBF;
     }
 
     @Override

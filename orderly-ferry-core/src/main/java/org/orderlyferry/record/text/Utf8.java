@@ -137,6 +137,22 @@ public final class Utf8 {
         return length;
     }
 
+    /**
+     * Whether text that is UTF-8 begins as that of another encoding may, or with a sign of the byte order: a parser that finds out encodings
+     * by the first bytes (RFC 4627, section 3) would take it for that, or pass over the sign.
+     */
+    public static boolean looksLikeAnother(byte[] bytes, int start, int end) {
+        for (int i = start; i < Math.min(end, start + 4); i++) {
+            if (bytes[i] == 0) {
+                return true;
+            }
+        }
+        return end - start >= 3
+                && bytes[start] == (byte) 0xEF
+                && bytes[start + 1] == (byte) 0xBB
+                && bytes[start + 2] == (byte) 0xBF;
+    }
+
     /** Where the last character that is whole ends, if more bytes may follow; looks no further back than start. */
     public static int lastWhole(byte[] bytes, int start, int end) {
         int lead = end - 1;

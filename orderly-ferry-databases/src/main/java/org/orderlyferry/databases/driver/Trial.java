@@ -214,52 +214,68 @@ record Trial(
             return best;
         }
 
-        private Given binding(
-                TypeName type, String written, int digits, Way reading, Map<TypeName, Set<Shift>> shifted) {
-            Given best = Given.OBJECT;
-            int most = -1;
-            int fewest = Integer.MAX_VALUE;
-            Optional<Set<Shift>> besideObjects = Optional.empty();
-            for (Way way : List.of(Way.OBJECT, Way.TEXT)) {
-                int right = 0;
-                Set<Shift> found = EnumSet.noneOf(Shift.class);
-                Set<Shift> wrong = EnumSet.noneOf(Shift.class);
-                boolean usual = true;
-                for (String sample : samples(type, digits)) {
-                    Optional<String> back = bound(type, written, sample, way, reading);
-                    if (back.equals(Optional.of(sample))) {
-                        right++;
-                        continue;
-                    }
-                    List<Shift> why = Arrays.stream(Shift.values())
-                            .filter(s -> s.has(sample))
-                            .toList();
-                    usual &= !why.isEmpty();
-                    wrong.addAll(why);
-                    // what is refused is told by the system, but a person may want to go on without it
-                    if (back.isPresent() || Shift.OTHER_YEARS.has(sample)) {
-                        found.addAll(why);
-                    }
+        /**
+         * What comes back of values that are given by a way.
+         *
+         * @param right how many come back as they were
+         * @param changed of which kinds some come back as others, or can't be at all in years that few systems have
+         * @param wrong of which kinds some don't come back as they were
+         * @param rest whether all of no such kind do
+         */
+        private record Tried(int right, Set<Shift> changed, Set<Shift> wrong, boolean rest) {
+
+            /** What is refused is told, what is shifted is not. */
+            boolean isBetterThan(Tried other) {
+                return right > 0
+                        && (other.right == 0
+                                || changed.size() < other.changed.size()
+                                || changed.size() == other.changed.size() && right > other.right);
+            }
+        }
+
+        private Tried tried(TypeName type, String written, int digits, Way way, Way reading) {
+            int right = 0;
+            boolean rest = true;
+            Set<Shift> changed = EnumSet.noneOf(Shift.class);
+            Set<Shift> wrong = EnumSet.noneOf(Shift.class);
+            for (String sample : samples(type, digits)) {
+                Optional<String> back = bound(type, written, sample, way, reading);
+                if (back.equals(Optional.of(sample))) {
+                    right++;
+                    continue;
                 }
-                if (way == Way.OBJECT && usual && type != TypeName.TIME) {
-                    besideObjects = Optional.of(wrong);
-                }
-                if (way == Way.TEXT && type != TypeName.TIME) {
-                    // a text that a driver takes rightly at once may be shifted when it waits in a batch
-                    found.add(Shift.LEFT_OUT_DAYS);
-                }
-                // what is refused is told, what is shifted is not
-                if (right > 0 && (found.size() < fewest || found.size() == fewest && right > most)) {
-                    best = way == Way.TEXT && besideObjects.isPresent()
-                            // drivers take texts apart slowly, and most values are none of those
-                            ? new Given(Way.OBJECT, besideObjects.get())
-                            : new Given(way, Set.of());
-                    most = right;
-                    fewest = found.size();
-                    shifted.put(type, found);
+                List<Shift> kinds =
+                        Arrays.stream(Shift.values()).filter(s -> s.has(sample)).toList();
+                rest &= !kinds.isEmpty();
+                wrong.addAll(kinds);
+                // what is refused is told by the system, but a person may want to go on without it
+                if (back.isPresent() || Shift.OTHER_YEARS.has(sample)) {
+                    changed.addAll(kinds);
                 }
             }
-            return best;
+            if (way == Way.TEXT && type != TypeName.TIME) {
+                // a text that a driver takes rightly at once may be shifted when it waits in a batch
+                changed.add(Shift.LEFT_OUT_DAYS);
+            }
+            return new Tried(right, changed, wrong, rest);
+        }
+
+        private Given binding(
+                TypeName type, String written, int digits, Way reading, Map<TypeName, Set<Shift>> shifted) {
+            Tried objects = tried(type, written, digits, Way.OBJECT, reading);
+            Tried texts = tried(type, written, digits, Way.TEXT, reading);
+            boolean byText = texts.isBetterThan(objects);
+            Tried best = byText ? texts : objects;
+            if (best.right() > 0) {
+                shifted.put(type, best.changed());
+            }
+            if (!byText) {
+                return Given.OBJECT;
+            }
+            // drivers take texts apart slowly, and most values are of no kind that goes wrong as an object
+            return objects.rest() && type != TypeName.TIME
+                    ? new Given(Way.OBJECT, objects.wrong())
+                    : new Given(Way.TEXT, Set.of());
         }
 
         private static List<String> samples(TypeName type, int digits) {

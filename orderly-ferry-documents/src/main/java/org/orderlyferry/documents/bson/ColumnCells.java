@@ -175,12 +175,8 @@ public final class ColumnCells {
     }
 
     private void moment(long millis, CellBytes to) {
-        if (!RawMoments.isDated(millis)) {
-            to.set(moment(millis));
-            return;
-        }
         written.clear();
-        RawMoments.write(millis, written);
+        written.moment(millis);
         if (column.type().name() != TypeName.TIMESTAMP) {
             written.add('Z');
         }
@@ -259,7 +255,7 @@ public final class ColumnCells {
             case DECIMAL -> decimal(text);
             case BOOLEAN -> BsonBoolean.valueOf(text.equals("true"));
             case TEXT -> new BsonString(text);
-            case MOMENT -> moment(text);
+            case MOMENT -> new BsonDateTime(millis(text));
             case OBJECT_ID -> {
                 if (!ObjectId.isValid(text)) {
                     throw new InvalidValueException("isn't 24 hexadecimal digits, as an id of documents has");
@@ -280,13 +276,18 @@ public final class ColumnCells {
         }
     }
 
-    private BsonValue moment(String text) throws InvalidValueException {
+    /**
+     * The milliseconds since 1970 of a moment's value text.
+     *
+     * @throws InvalidValueException if it has a fraction of one, or is out of reach
+     */
+    long millis(String text) throws InvalidValueException {
         boolean zoned = column.type().name() == TypeName.TIMESTAMP_WITH_TIME_ZONE;
         try {
             Instant instant = zoned
                     ? JavaValues.instant(text).toInstant()
                     : JavaValues.timestamp(text).toInstant(ZoneOffset.UTC);
-            return new BsonDateTime(TypedWrapper.millis(instant));
+            return TypedWrapper.millis(instant);
         } catch (DateTimeException e) {
             throw new InvalidValueException("can't be a date in a document, which has milliseconds: " + e.getMessage());
         } catch (ArithmeticException e) {

@@ -4,8 +4,10 @@ import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 import java.util.Arrays;
+import org.bson.BsonType;
 import org.orderlyferry.record.text.Digits;
 import org.orderlyferry.record.text.InvalidValueException;
+import org.orderlyferry.record.text.TemporalDigits;
 import org.orderlyferry.record.text.Utf8;
 
 /** Bytes that are written one behind the other, in an array that is used again. Not safe for use by several threads. */
@@ -21,6 +23,11 @@ final class GrowingBytes {
 
     /** Digits of a whole number, and its sign. */
     private static final int DIGITS = 20;
+
+    /** Milliseconds. */
+    private static final long DAY = 86_400_000;
+
+    private static final int LONGEST_MOMENT = 40;
 
     private byte[] bytes = new byte[512];
     private int size;
@@ -105,11 +112,13 @@ final class GrowingBytes {
         size = Digits.write(number, bytes, size);
     }
 
-    /** Adds a number from 0 to 99 as two digits. */
-    void two(int number) {
-        room(2);
-        Digits.two(number, bytes, size);
-        size += 2;
+    /** Adds the value text of a moment without its zone, which is UTC. */
+    void moment(long millis) {
+        long days = Math.floorDiv(millis, DAY);
+        room(LONGEST_MOMENT);
+        size = TemporalDigits.date(days, bytes, size);
+        bytes[size++] = 'T';
+        size = TemporalDigits.time((millis - days * DAY) * 1000, bytes, size);
     }
 
     /** Adds a number of 32 bits, the least byte first. */
@@ -126,14 +135,31 @@ final class GrowingBytes {
         size += Long.BYTES;
     }
 
-    /** Puts a number of 32 bits where something stands already. */
-    void int32At(int place, int number) {
-        INTS.set(bytes, place, number);
+    /**
+     * Begins a document (BSON 1.1).
+     *
+     * @return where, for {@link #end}
+     */
+    int begin() {
+        int start = size;
+        int32(0);
+        return start;
     }
 
-    /** Puts a byte where one stands already. */
-    void byteAt(int place, int b) {
-        bytes[place] = (byte) b;
+    /** Ends a document. */
+    void end(int start) {
+        add(0);
+        length(start, size - start);
+    }
+
+    /** Says how many bytes something has that stands already. */
+    void length(int place, int length) {
+        INTS.set(bytes, place, length);
+    }
+
+    /** Says of which type a field is whose name stands already. */
+    void type(int place, BsonType type) {
+        bytes[place] = (byte) type.getValue();
     }
 
     private void room(int more) {

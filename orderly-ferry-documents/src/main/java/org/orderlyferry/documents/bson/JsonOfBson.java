@@ -194,11 +194,16 @@ public final class JsonOfBson {
 
     /** A moment as value text has it, where its year has four digits; else the milliseconds since 1970. */
     private static void moment(long millis, StringBuilder to) {
-        if (millis < FIRST_DATED || millis > LAST_DATED) {
+        if (!isDated(millis)) {
             to.append("{\"$date\":{\"$numberLong\":\"").append(millis).append("\"}}");
         } else {
             wrapped(to, "$date", momentText(millis));
         }
+    }
+
+    /** Whether the year of a moment has four digits. */
+    static boolean isDated(long millis) {
+        return millis >= FIRST_DATED && millis <= LAST_DATED;
     }
 
     /** The value text of a moment. */

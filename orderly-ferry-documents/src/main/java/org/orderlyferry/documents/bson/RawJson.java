@@ -2,6 +2,7 @@ package org.orderlyferry.documents.bson;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 import org.bson.BsonReader;
 import org.bson.BsonSerializationException;
@@ -16,8 +17,7 @@ import org.orderlyferry.record.text.Utf8;
  */
 public final class RawJson {
 
-    private static final byte[] HEX = "0123456789ABCDEF".getBytes(StandardCharsets.US_ASCII);
-    private static final byte[] SMALL_HEX = "0123456789abcdef".getBytes(StandardCharsets.US_ASCII);
+    private static final HexFormat HEX = HexFormat.of();
 
     private final GrowingBytes out = new GrowingBytes();
     /** The fields of the documents that stand one in another, which are used again for each. */
@@ -107,9 +107,9 @@ public final class RawJson {
             case BOOLEAN -> out.ascii(at.truth() ? "true" : "false");
             case NULL -> out.ascii("null");
             case DATE_TIME -> {
-                if (RawMoments.isDated(at.int64())) {
+                if (JsonOfBson.isDated(at.int64())) {
                     out.ascii("{\"$date\":\"");
-                    RawMoments.write(at.int64(), out);
+                    out.moment(at.int64());
                     out.ascii("Z\"}");
                 } else {
                     rare(at.reader());
@@ -119,8 +119,8 @@ public final class RawJson {
                 out.ascii("{\"$oid\":\"");
                 for (int i = at.valueStart(); i < at.valueEndOf(); i++) {
                     byte b = at.bytes()[i];
-                    out.add(SMALL_HEX[b >> 4 & 0xf]);
-                    out.add(SMALL_HEX[b & 0xf]);
+                    out.add(HEX.toHighHexDigit(b));
+                    out.add(HEX.toLowHexDigit(b));
                 }
                 out.ascii("\"}");
             }
@@ -214,8 +214,7 @@ public final class RawJson {
             case '\t' -> out.add('t');
             default -> {
                 out.ascii("u00");
-                out.add(HEX[b >> 4]);
-                out.add(HEX[b & 0xf]);
+                out.ascii(HEX.withUpperCase().toHexDigits(b));
             }
         }
     }

@@ -13,10 +13,9 @@ import org.bson.codecs.BsonDocumentCodec;
 import org.bson.codecs.EncoderContext;
 import org.bson.io.BasicOutputBuffer;
 import org.bson.types.ObjectId;
-import org.orderlyferry.model.LogicalType;
-import org.orderlyferry.model.TypeName;
 import org.orderlyferry.record.text.InvalidValueException;
 import org.orderlyferry.record.text.JavaValues;
+import org.orderlyferry.record.text.Utf8;
 import org.orderlyferry.record.text.ValueText;
 
 /**
@@ -31,10 +30,12 @@ final class RawOfJson {
     /** Digits of a whole number that a long holds for certain. */
     private static final int MOST_DIGITS = 18;
 
+    private static final int LONGEST_DATE = "2031-04-09T07:30:00.125Z".length();
+
     /** Before a document's only value, of a field without a name: its length, the value's type, and the end of the name. */
     private static final int BEFORE = 6;
 
-    private static final ValueText MOMENTS = ValueText.of(LogicalType.of(TypeName.TIMESTAMP_WITH_TIME_ZONE));
+    private static final ValueText MOMENTS = ValueText.of(Held.MOMENT.type());
 
     private final GrowingBytes out;
 
@@ -54,7 +55,7 @@ final class RawOfJson {
      * @throws InvalidValueException if it isn't JSON, or holds what a document can't; part of it may be written
      */
     BsonType write(byte[] json, int start, int end) throws InvalidValueException {
-        if (looksOtherwise(json, start, end)) {
+        if (Utf8.looksLikeAnother(json, start, end)) {
             // its characters may be taken for those of another encoding
             return add(BsonOfJson.value(new String(json, start, end - start, StandardCharsets.UTF_8)));
         }
@@ -72,16 +73,6 @@ final class RawOfJson {
         }
     }
 
-    /** By a sign of the byte order, or by bytes of 0, JSON's reader finds out an encoding; this is UTF-8 always. */
-    private static boolean looksOtherwise(byte[] json, int start, int end) {
-        for (int i = start; i < end && i < start + 4; i++) {
-            if (json[i] == 0 || json[i] == (byte) 0xef || json[i] == (byte) 0xfe || json[i] == (byte) 0xff) {
-                return true;
-            }
-        }
-        return false;
-    }
-
     private BsonType value(JsonParser parser) throws IOException, InvalidValueException {
         return switch (parser.currentToken()) {
             case START_OBJECT -> object(parser);
@@ -91,7 +82,7 @@ final class RawOfJson {
                 out.int32(0);
                 out.characters(parser.getTextCharacters(), parser.getTextOffset(), parser.getTextLength());
                 out.add(0);
-                out.int32At(start, out.size() - start - Integer.BYTES);
+                out.length(start, out.size() - start - Integer.BYTES);
                 yield BsonType.STRING;
             }
             case VALUE_TRUE -> {
@@ -135,22 +126,20 @@ final class RawOfJson {
     }
 
     private BsonType array(JsonParser parser) throws IOException, InvalidValueException {
-        int start = out.size();
-        out.int32(0);
+        int start = out.begin();
         for (int i = 0; parser.nextToken() != JsonToken.END_ARRAY; i++) {
             int type = out.size();
             out.add(0);
             out.digits(i);
             out.add(0);
-            out.byteAt(type, value(parser).getValue());
+            out.type(type, value(parser));
         }
-        end(start);
+        out.end(start);
         return BsonType.ARRAY;
     }
 
     private BsonType object(JsonParser parser) throws IOException, InvalidValueException {
-        int start = out.size();
-        out.int32(0);
+        int start = out.begin();
         for (boolean first = true; parser.nextToken() != JsonToken.END_OBJECT; first = false) {
             String name = BsonOfJson.name(parser);
             parser.nextToken();
@@ -162,33 +151,22 @@ final class RawOfJson {
             out.add(0);
             out.characters(name);
             out.add(0);
-            out.byteAt(type, value(parser).getValue());
+            out.type(type, value(parser));
         }
-        end(start);
+        out.end(start);
         return BsonType.DOCUMENT;
-    }
-
-    private void end(int start) {
-        out.add(0);
-        out.int32At(start, out.size() - start);
     }
 
     /** What may be a typed wrapper, from its first value on. */
     private BsonType wrapper(String name, JsonParser parser) throws IOException, InvalidValueException {
-        if (parser.currentToken() != JsonToken.VALUE_STRING) {
-            BsonDocument object = new BsonDocument(name, BsonOfJson.value(parser));
-            parser.nextToken();
-            BsonOfJson.rest(parser, object);
-            return add(TypedWrapper.unwrapped(object));
+        BsonValue first = BsonOfJson.value(parser);
+        if (parser.nextToken() == JsonToken.END_OBJECT && first instanceof BsonString text) {
+            BsonType type = single(name, text.getValue());
+            if (type != BsonType.UNDEFINED) {
+                return type;
+            }
         }
-        String text = BsonOfJson.whole(parser.getText());
-        if (parser.nextToken() == JsonToken.END_OBJECT) {
-            BsonType type = single(name, text);
-            return type == BsonType.UNDEFINED
-                    ? add(TypedWrapper.unwrapped(new BsonDocument(name, new BsonString(text))))
-                    : type;
-        }
-        BsonDocument object = new BsonDocument(name, new BsonString(text));
+        BsonDocument object = new BsonDocument(name, first);
         BsonOfJson.rest(parser, object);
         return add(TypedWrapper.unwrapped(object));
     }
@@ -204,12 +182,13 @@ final class RawOfJson {
                 }
             }
             case "$date" -> {
-                long millis = MOMENTS.isProper(ascii, 0, ascii.length)
-                        ? RawMoments.millis(ascii, 0, ascii.length)
-                        : RawMoments.UNREAD;
-                if (millis != RawMoments.UNREAD) {
-                    out.int64(millis);
-                    return BsonType.DATE_TIME;
+                // as it is written here; all else is looked at by TypedWrapper
+                if (ascii.length <= LONGEST_DATE && MOMENTS.isProper(ascii, 0, ascii.length)) {
+                    long millis = JavaValues.instant(text).toInstant().toEpochMilli();
+                    if (JsonOfBson.isDated(millis)) {
+                        out.int64(millis);
+                        return BsonType.DATE_TIME;
+                    }
                 }
             }
             case "$numberDecimal" -> {

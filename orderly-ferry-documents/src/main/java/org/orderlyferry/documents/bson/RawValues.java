@@ -3,7 +3,6 @@ package org.orderlyferry.documents.bson;
 import java.nio.charset.StandardCharsets;
 import org.bson.BsonBinarySubType;
 import org.bson.BsonType;
-import org.bson.BsonValue;
 import org.bson.types.ObjectId;
 import org.orderlyferry.record.Records;
 import org.orderlyferry.record.text.InvalidValueException;
@@ -44,15 +43,12 @@ public final class RawValues {
      * @return where, for {@link #end}
      */
     public int begin() {
-        int start = out.size();
-        out.int32(0);
-        return start;
+        return out.begin();
     }
 
     /** Ends a document. */
     public void end(int start) {
-        out.add(0);
-        out.int32At(start, out.size() - start);
+        out.end(start);
     }
 
     /**
@@ -71,17 +67,12 @@ public final class RawValues {
 
     /** Says what a field is. */
     public void type(int place, BsonType type) {
-        out.byteAt(place, type.getValue());
+        out.type(place, type);
     }
 
     /** Adds an id. */
     public void id(ObjectId id) {
         out.add(id.toByteArray());
-    }
-
-    /** Adds a value as the driver does. */
-    public BsonType add(BsonValue value) {
-        return json.add(value);
     }
 
     /**
@@ -123,11 +114,8 @@ public final class RawValues {
                 }
             }
             case MOMENT -> {
-                long millis = RawMoments.millis(in, start, end);
-                if (millis != RawMoments.UNREAD) {
-                    out.int64(millis);
-                    return BsonType.DATE_TIME;
-                }
+                out.int64(cells.millis(ascii(in, start, end)));
+                return BsonType.DATE_TIME;
             }
             case BYTES -> {
                 out.int32(end - start);

@@ -63,13 +63,6 @@ final class Documents {
         return json.toString();
     }
 
-    /** A reader that stands at a document as at a value. */
-    static BsonReader documentReader(RawBsonDocument document) {
-        BsonReader reader = reader(document);
-        reader.readBsonType();
-        return reader;
-    }
-
     /** A reader that stands at a value. */
     static BsonReader reader(BsonValue value) {
         BsonReader reader = new BsonDocumentReader(new BsonDocument("value", value));

@@ -21,7 +21,8 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import org.orderlyferry.documents.bson.JsonOfBson;
+import org.orderlyferry.documents.bson.CellBytes;
+import org.orderlyferry.documents.bson.RawJson;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -292,7 +293,7 @@ class ReadDocumentsTest {
         assertThatThrownBy(() -> Documents.decoded(deep))
                 .isInstanceOf(BsonSerializationException.class)
                 .hasMessageContaining("deeper than 500");
-        assertThatThrownBy(() -> JsonOfBson.write(Documents.documentReader(deep), new StringBuilder()))
+        assertThatThrownBy(() -> new RawJson().write(deep, new CellBytes()))
                 .isInstanceOf(InvalidValueException.class)
                 .hasMessageContaining("deeper than 500");
     }
