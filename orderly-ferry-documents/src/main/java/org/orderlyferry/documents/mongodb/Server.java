@@ -7,6 +7,7 @@ import com.mongodb.MongoException;
 import com.mongodb.MongoInterruptedException;
 import com.mongodb.MongoNodeIsRecoveringException;
 import com.mongodb.MongoNotPrimaryException;
+import com.mongodb.MongoSecurityException;
 import com.mongodb.MongoSocketException;
 import com.mongodb.MongoTimeoutException;
 import com.mongodb.WriteConcern;
@@ -103,7 +104,9 @@ final class Server implements AutoCloseable {
             boolean one = !write && address.oneMoment() && address.database().isPresent();
             return new Server(address, secrets, built, client, one ? moment(client, database) : null);
         } catch (MongoException | IllegalArgumentException e) {
-            String why = e instanceof MongoTimeoutException && client != null ? silent(client) : "";
+            String why = e instanceof MongoSecurityException refused
+                    ? refused(refused, secrets)
+                    : e instanceof MongoTimeoutException && client != null ? silent(client) : "";
             if (client != null) {
                 client.close();
             }
@@ -112,6 +115,12 @@ final class Server implements AutoCloseable {
                     : new PlaceException(
                             address.shown(), "can't be opened: " + PlaceAddress.masked(secrets.strikeOut(why)), e);
         }
+    }
+
+    /** Who isn't let in, and what the server says to it. */
+    private static String refused(MongoSecurityException e, Secrets secrets) {
+        return "the server doesn't let in user " + e.getCredential().getUserName()
+                + (e.getCause() instanceof MongoException why ? ": " + said(secrets, why) : "");
     }
 
     /** Which servers were looked for, and why none of them answers: the driver's own words are those of a program. */
