@@ -174,6 +174,7 @@ final class ConvertCommand implements Callable<Integer> {
                 .format(FileFormats.named(toFormat == null ? "csv" : toFormat), new FileSettings(toSettings))
                 .lanes(lanes.lanes())
                 .sliceRows(lanes.sliceRows())
+                .sliceBytes(lanes.sliceBytes())
                 .rejects(hearing)
                 .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                 .overwrite(overwrite)

@@ -134,6 +134,7 @@ final class ExportCommand implements Callable<Integer> {
                     .overwrite(overwrite)
                     .lanes(lanes.lanes())
                     .sliceRows(lanes.sliceRows())
+                    .sliceBytes(lanes.sliceBytes())
                     .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                     .listener(record.begun(json.isOn() ? progress : progress.showingPlan()))
                     .stopSignal(console.stop());

@@ -22,6 +22,13 @@ final class LaneOptions {
     private long sliceRows = Cut.DEFAULT_ROWS;
 
     @Option(
+            names = "--slice-bytes",
+            paramLabel = "N",
+            description = "Or of about so many bytes of the table or file, where that is fewer records. Default:"
+                    + " ${DEFAULT-VALUE}.")
+    private long sliceBytes = Cut.DEFAULT_BYTES;
+
+    @Option(
             names = "--rows-per-second",
             paramLabel = "N",
             description = "Move no more records than that, all lanes together. Default: as many as go.")
@@ -45,6 +52,13 @@ final class LaneOptions {
             throw new UsageException("--slice-rows takes a number from 1 on");
         }
         return sliceRows;
+    }
+
+    long sliceBytes() {
+        if (sliceBytes < 1) {
+            throw new UsageException("--slice-bytes takes a number from 1 on");
+        }
+        return sliceBytes;
     }
 
     long rowsPerSecond() {

@@ -193,6 +193,7 @@ final class LoadCommand implements Callable<Integer> {
                         .rejects(hearing)
                         .lanes(lanes.lanes())
                         .sliceRows(lanes.sliceRows())
+                        .sliceBytes(lanes.sliceBytes())
                         .pace(lanes.rowsPerSecond(), lanes.bytesPerSecond())
                         .listener(record.begun(progress))
                         .stopSignal(console.stop())

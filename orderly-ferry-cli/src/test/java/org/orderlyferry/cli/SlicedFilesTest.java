@@ -64,6 +64,20 @@ class SlicedFilesTest {
     }
 
     @Test
+    void largeRecordsAreCutByTheirBytes() throws Exception {
+        String url = TestSystem.SQLITE.fresh(folder);
+        assertThat(Ferry.run("load", folder.resolve("loan.csv"), url, "--slice-bytes", "20000")
+                        .code())
+                .isZero();
+        assertThat(Ferry.run("reconcile", folder.resolve("loan.csv"), url).code())
+                .isZero();
+        Ferry none =
+                Ferry.run("load", folder.resolve("loan.csv"), TestSystem.SQLITE.fresh(folder), "--slice-bytes", "0");
+        assertThat(none.code()).isEqualTo(2);
+        assertThat(none.err()).contains("--slice-bytes takes a number from 1 on");
+    }
+
+    @Test
     void numbersThatRecordsGetGoThroughAllPieces() throws Exception {
         String url = TestSystem.H2.fresh(folder);
         load("loan.csv", url, "--number-by", "number");

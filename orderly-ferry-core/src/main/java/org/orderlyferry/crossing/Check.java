@@ -19,7 +19,6 @@ import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
@@ -36,6 +35,7 @@ import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.work.Load;
+import org.orderlyferry.work.SliceSize;
 import org.orderlyferry.work.TransferResult;
 
 /** Says what a run would do, and changes nothing at either end. Not safe for use by several threads. */
@@ -146,7 +146,7 @@ public final class Check {
                                     .map(CrossingColumn::to)
                                     .findFirst()
                                     .orElse(table.cutBy()));
-            slices = source.cut(definition, rows, new Cut(crossing.sliceRows(), by));
+            slices = new SliceSize(crossing.sliceRows(), crossing.sliceBytes()).slices(source, definition, rows, by);
             source.check(definition);
         } catch (FerryException e) {
             obstacles.add("table " + table.name() + " can't be read: " + e.getMessage());

@@ -36,6 +36,7 @@ public final class Crossing {
     private final SourceMoment sourceMoment;
     private final int lanes;
     private final long sliceRows;
+    private final long sliceBytes;
     private final long rowsPerSecond;
     private final long bytesPerSecond;
     private final Compression compress;
@@ -60,6 +61,7 @@ public final class Crossing {
         this.sourceMoment = b.sourceMoment;
         this.lanes = b.lanes;
         this.sliceRows = b.sliceRows;
+        this.sliceBytes = b.sliceBytes;
         this.rowsPerSecond = b.rowsPerSecond;
         this.bytesPerSecond = b.bytesPerSecond;
         this.compress = b.compress;
@@ -164,6 +166,11 @@ public final class Crossing {
         return sliceRows;
     }
 
+    /** How many bytes of a table it has, about, where that is fewer records. */
+    public long sliceBytes() {
+        return sliceBytes;
+    }
+
     /** How many records are read at the source, or move, a second, at most; 0 for any number. */
     public long rowsPerSecond() {
         return rowsPerSecond;
@@ -250,6 +257,7 @@ public final class Crossing {
         b.sourceMoment = sourceMoment;
         b.lanes = lanes;
         b.sliceRows = sliceRows;
+        b.sliceBytes = sliceBytes;
         b.rowsPerSecond = rowsPerSecond;
         b.bytesPerSecond = bytesPerSecond;
         b.compress = compress;
@@ -277,6 +285,7 @@ public final class Crossing {
         private SourceMoment sourceMoment = SourceMoment.ONE;
         private int lanes = 2;
         private long sliceRows = Cut.DEFAULT_ROWS;
+        private long sliceBytes = Cut.DEFAULT_BYTES;
         private long rowsPerSecond;
         private long bytesPerSecond;
         private Compression compress = Compression.NONE;
@@ -325,6 +334,12 @@ public final class Crossing {
         /** How many records a slice has, about. */
         public Builder sliceRows(long value) {
             sliceRows = positive("slice-rows", value);
+            return this;
+        }
+
+        /** How many bytes of a table it has, about, where that is fewer records. */
+        public Builder sliceBytes(long value) {
+            sliceBytes = positive("slice-bytes", value);
             return this;
         }
 

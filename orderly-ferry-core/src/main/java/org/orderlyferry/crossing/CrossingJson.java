@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Set;
 import org.orderlyferry.io.NewFile;
 import org.orderlyferry.ledger.RunFolder;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.problem.PlaceException;
 
 /** What a crossing does, in JSON, to be kept with a run: one that goes on must do the same. How fast doesn't count. */
@@ -36,6 +37,10 @@ final class CrossingJson {
                 .put("backup", crossing.backup())
                 .put("rejects-allowed", crossing.rejectsAllowed())
                 .put("follow-deletes", crossing.followDeletes());
+        if (crossing.sliceBytes() != Cut.DEFAULT_BYTES) {
+            // not there in older ones
+            node.put("slice-bytes", crossing.sliceBytes());
+        }
         if (crossing.keepReplaced()) {
             // likewise not there in older ones
             node.put("keep-replaced", true);

@@ -78,6 +78,7 @@ final class CrossingReader {
                 .sourceMoment(read.choice("source-moment", SourceMoment.class, SourceMoment.ONE))
                 .lanes((int) Math.min(1000, read.number("lanes", 2, 1)))
                 .sliceRows(read.number("slice-rows", Cut.DEFAULT_ROWS, 1))
+                .sliceBytes(read.number("slice-bytes", Cut.DEFAULT_BYTES, 1))
                 .pace(read.number("rows-per-second", 0, 0), read.number("bytes-per-second", 0, 0))
                 .compress(read.choice("compress", Compression.class, Compression.NONE))
                 .outOfRange(read.choice("out-of-range", OutOfRange.class, OutOfRange.REFUSE))

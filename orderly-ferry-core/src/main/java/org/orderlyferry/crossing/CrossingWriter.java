@@ -97,6 +97,7 @@ final class CrossingWriter {
         line("");
         key("lanes", crossing.lanes(), "how many slices move at once");
         key("slice-rows", crossing.sliceRows(), "about how many records a slice has");
+        key("slice-bytes", crossing.sliceBytes(), "or about so many bytes of a table, where that is fewer records");
         key("rows-per-second", crossing.rowsPerSecond(), "0 for as many as go");
         key("bytes-per-second", crossing.bytesPerSecond(), "0 for as many as go");
         key("compress", YamlReading.word(crossing.compress()), "none, gzip or zstd, for the set's files");

@@ -229,6 +229,7 @@ public final class Run extends CrossingWork<Run> {
                         .compression(crossing.compress())
                         .lanes(crossing.lanes())
                         .sliceRows(crossing.sliceRows())
+                        .sliceBytes(crossing.sliceBytes())
                         .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
                         .listener(listener)
                         .stopSignal(stop);

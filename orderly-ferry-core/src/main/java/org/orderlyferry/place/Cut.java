@@ -13,6 +13,12 @@ public record Cut(long rows, Map<TableName, String> columns) {
 
     public static final long DEFAULT_ROWS = 1_000_000;
 
+    /**
+     * How many bytes of a table or file a slice has, about, where that is fewer records: so much moves in a second or a few,
+     * and isn't moved again by what goes on after a kill.
+     */
+    public static final long DEFAULT_BYTES = 100_000_000;
+
     public static final Cut DEFAULT = new Cut(DEFAULT_ROWS, Map.of());
 
     public Cut {

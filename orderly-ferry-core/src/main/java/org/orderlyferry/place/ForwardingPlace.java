@@ -94,6 +94,11 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
+    public OptionalLong quickBytes(TableName table) {
+        return place.quickBytes(table);
+    }
+
+    @Override
     public Optional<Tally> keptTally(TableName table) {
         return place.keptTally(table);
     }

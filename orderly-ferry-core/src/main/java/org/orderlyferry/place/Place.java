@@ -82,6 +82,11 @@ public interface Place extends AutoCloseable {
     /** How much room a table takes, in bytes, where the place can tell without reading it. */
     OptionalLong bytes(TableName table);
 
+    /** As {@link #bytes}, but only where that takes no longer than asking: for plans. */
+    default OptionalLong quickBytes(TableName table) {
+        return bytes(table);
+    }
+
     /** The tally that was taken of a table when the place was made, where it keeps one. */
     default Optional<Tally> keptTally(TableName table) {
         return Optional.empty();

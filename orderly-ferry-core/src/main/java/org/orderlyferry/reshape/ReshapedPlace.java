@@ -196,6 +196,11 @@ final class ReshapedPlace extends ForwardingPlace {
     }
 
     @Override
+    public OptionalLong quickBytes(TableName name) {
+        return place().quickBytes(table(name).before().name());
+    }
+
+    @Override
     public List<Slice> cut(TableDefinition definition, long rows, Cut cut) {
         ReshapedTable table = table(definition.name());
         if (table.isNumbered()) {

@@ -29,6 +29,7 @@ public abstract sealed class Moving<T extends Moving<T>> permits Export, Load {
     private final List<String> patterns = new ArrayList<>();
     private final Map<String, String> cutBy = new LinkedHashMap<>();
     private long sliceRows = Cut.DEFAULT_ROWS;
+    private long sliceBytes = Cut.DEFAULT_BYTES;
     private int lanes = 1;
     private long rowsPerSecond;
     private long bytesPerSecond;
@@ -80,6 +81,20 @@ public abstract sealed class Moving<T extends Moving<T>> permits Export, Load {
         return self();
     }
 
+    /**
+     * How many bytes of a large table or file a slice has, about, where that is fewer records than {@link #sliceRows} says;
+     * {@link Cut#DEFAULT_BYTES} unless told otherwise.
+     *
+     * @throws UsageException if it has none
+     */
+    public T sliceBytes(long value) {
+        if (value < 1) {
+            throw new UsageException("a slice has at least one byte");
+        }
+        sliceBytes = value;
+        return self();
+    }
+
     /** By which column a table is cut, instead of its primary key. */
     public T cutBy(String table, String column) {
         cutBy.put(table, column);
@@ -125,7 +140,7 @@ public abstract sealed class Moving<T extends Moving<T>> permits Export, Load {
     }
 
     final WorkOrder.Selection selection(List<Query> queries) {
-        return new WorkOrder.Selection(patterns, queries, sliceRows, cutBy);
+        return new WorkOrder.Selection(patterns, queries, sliceRows, sliceBytes, cutBy);
     }
 
     final WorkOrder.Flow flow() {

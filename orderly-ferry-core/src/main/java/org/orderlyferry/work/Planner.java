@@ -9,7 +9,6 @@ import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
@@ -51,10 +50,12 @@ final class Planner {
         boolean onlyQueries =
                 selection.tables().isEmpty() && !selection.queries().isEmpty();
         List<TableName> chosen = onlyQueries ? List.of() : TableChoice.of(source, selection.tables());
-        Cut cut = cut(chosen);
+        Map<TableName, String> by = cutBy(chosen);
+        SliceSize size =
+                new SliceSize(order.selection().sliceRows(), order.selection().sliceBytes());
         for (TableDefinition table : defined(chosen)) {
             check.run();
-            allowed(table.name(), () -> plan(table, cut));
+            allowed(table.name(), () -> plan(table, size, by));
         }
         Set<TableName> names = new LinkedHashSet<>(chosen);
         for (Query query : selection.queries()) {
@@ -85,12 +86,12 @@ final class Planner {
         }
     }
 
-    private void plan(TableDefinition table, Cut cut) {
+    private void plan(TableDefinition table, SliceSize size, Map<TableName, String> by) {
         if (order.kind() == WorkOrder.Kind.LOAD) {
             source.check(table);
         }
         long rows = source.estimate(table.name());
-        List<Slice> slices = source.cut(table, rows, cut);
+        List<Slice> slices = size.slices(source, table, rows, by);
         add(table, rows, slices.stream().map(SliceSource.OfTable::new).toList());
     }
 
@@ -122,7 +123,7 @@ final class Planner {
         }
     }
 
-    private Cut cut(List<TableName> chosen) {
+    private Map<TableName, String> cutBy(List<TableName> chosen) {
         Map<TableName, String> columns = new LinkedHashMap<>();
         Set<String> queries = new LinkedHashSet<>();
         order.selection().queries().forEach(q -> queries.add(q.name().toString()));
@@ -136,6 +137,6 @@ final class Planner {
             }
             columns.put(table, column);
         });
-        return new Cut(order.selection().sliceRows(), columns);
+        return columns;
     }
 }

@@ -36,12 +36,15 @@ public record WorkOrder(Kind kind, WorkEnd source, WorkEnd target, Selection sel
      * @param tables names, in which {@code *} stands for any characters; none for all tables, where there is no query
      * @param queries whose results are carried as tables
      * @param sliceRows how many records a slice has, about
+     * @param sliceBytes how many bytes of a table or file it has, about, where that is fewer records
      * @param cutBy by which column a table, or a query's result, is cut, by its name
      */
-    public record Selection(List<String> tables, List<Query> queries, long sliceRows, Map<String, String> cutBy) {
+    public record Selection(
+            List<String> tables, List<Query> queries, long sliceRows, long sliceBytes, Map<String, String> cutBy) {
 
         /** All tables. */
-        public static final Selection ALL = new Selection(List.of(), List.of(), Cut.DEFAULT_ROWS, Map.of());
+        public static final Selection ALL =
+                new Selection(List.of(), List.of(), Cut.DEFAULT_ROWS, Cut.DEFAULT_BYTES, Map.of());
 
         public Selection {
             tables = List.copyOf(tables);
@@ -49,6 +52,9 @@ public record WorkOrder(Kind kind, WorkEnd source, WorkEnd target, Selection sel
             cutBy = Map.copyOf(cutBy);
             if (sliceRows < 1) {
                 throw new UsageException("a slice has at least one record");
+            }
+            if (sliceBytes < 1) {
+                throw new UsageException("a slice has at least one byte");
             }
         }
     }

@@ -89,6 +89,7 @@ class CrossingFileTest {
                 .sourceMoment(SourceMoment.STILL)
                 .lanes(3)
                 .sliceRows(17)
+                .sliceBytes(4_711)
                 .pace(5, 7)
                 .compress(Compression.ZSTD)
                 .outOfRange(OutOfRange.NULL)
@@ -233,6 +234,7 @@ class CrossingFileTest {
             {"  pattern: .*", "  pattern: \"\""},
             {"type: INTEGER", "kind: INTEGER"},
             {"slice-rows: 17", "slice-rows: 17.5"},
+            {"slice-bytes: 4711", "slice-bytes: 0"},
             {"run: ANALYZE", "sql: ANALYZE"},
             {"crossing: 1", "crossing: 2"},
         };

@@ -14,6 +14,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Random;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
@@ -38,6 +39,7 @@ import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.testkit.servers.Servers;
+import org.orderlyferry.testkit.servers.TestSystem;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
@@ -152,6 +154,53 @@ class SlicesTest {
             assertThatThrownBy(() -> sizes(place, "loose", "nowhere", 10))
                     .isInstanceOf(UsageException.class)
                     .hasMessage("table loose has no column nowhere");
+        }
+    }
+
+    /** Few records of a large text each are as much as many small ones. */
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#serverNames")
+    void fewLargeRecordsAreCutAsWell(String system) throws Exception {
+        String url = TestSystem.of(system).fresh(folder);
+        Databases.run(
+                url,
+                "CREATE TABLE note (id INTEGER PRIMARY KEY, label VARCHAR(9), body "
+                        + (system.equals("MariaDB") ? "LONGTEXT" : "TEXT") + ")");
+        Random random = new Random(7);
+        try (Connection connection = DriverManager.getConnection(url)) {
+            insert(connection, "INSERT INTO note VALUES (?, ?, ?)", 60, (s, i) -> {
+                s.setInt(1, i);
+                s.setString(2, "n" + i);
+                // nothing that a server would pack
+                s.setString(
+                        3,
+                        random.ints(100_000, 'A', 'z')
+                                .collect(StringBuilder::new, StringBuilder::appendCodePoint, StringBuilder::append)
+                                .toString());
+            });
+        }
+        if (system.equals("MariaDB")) {
+            Databases.run(url, "ANALYZE TABLE note");
+        }
+        Path set = folder.resolve("large-" + system);
+        List<Plan> plans = new ArrayList<>();
+        try (Place place = Places.open(url)) {
+            TransferResult result = Export.from(place)
+                    .lanes(2)
+                    .sliceBytes(1_000_000)
+                    .listener(new ProgressListener() {
+                        @Override
+                        public void plan(Plan plan) {
+                            plans.add(plan);
+                        }
+                    })
+                    .to(set);
+            assertThat(result.rows()).isEqualTo(60);
+        }
+        assertThat(plans.get(0).tables().get(0).slices()).isBetween(5, 20);
+        try (Place from = Places.open(set.toString());
+                Place there = Places.open(url)) {
+            assertThat(Reconcile.between(from, there).compare().isEqual()).isTrue();
         }
     }
 

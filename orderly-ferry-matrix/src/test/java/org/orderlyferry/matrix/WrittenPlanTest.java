@@ -235,7 +235,7 @@ class WrittenPlanTest {
                         WorkOrder.Kind.LOAD,
                         WorkEnd.of(set.toString()),
                         WorkEnd.of(url),
-                        new WorkOrder.Selection(List.of(), List.of(), 1_000_000, Map.of()),
+                        new WorkOrder.Selection(List.of(), List.of(), 1_000_000, 64_000_000, Map.of()),
                         WorkOrder.Handling.DEFAULT,
                         WorkOrder.Flow.DEFAULT),
                 Secrets.unattended());

@@ -212,4 +212,9 @@ public interface Reading {
 
     /** A table's size on disk in bytes, or -1 where the system doesn't tell. */
     long bytes(Connection connection, TableName table) throws SQLException;
+
+    /** Whether the system reads all of a table to tell how much room it takes. */
+    default boolean readsForBytes() {
+        return false;
+    }
 }

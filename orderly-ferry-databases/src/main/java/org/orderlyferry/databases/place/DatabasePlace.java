@@ -137,6 +137,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
+    public OptionalLong quickBytes(TableName table) {
+        return dialect.reading().readsForBytes() ? OptionalLong.empty() : bytes(table);
+    }
+
+    @Override
     public Optional<List<ServerTotal>> totals(TableName table) {
         touch();
         return Optional.of(session.work(

@@ -133,4 +133,9 @@ final class SqliteReading implements Reading {
             }
         }
     }
+
+    @Override
+    public boolean readsForBytes() {
+        return true;
+    }
 }
