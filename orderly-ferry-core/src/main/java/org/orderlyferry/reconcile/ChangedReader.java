@@ -39,9 +39,10 @@ final class ChangedReader implements RecordReader {
     private final Consumer<ChangeCount> counted;
     private final int parts;
     private final TableDefinition table;
-    private final int[] keyPlaces;
+    /** The key's columns, in the order in which records have them. */
+    private final List<String> key;
+
     private final TallyTaker rows;
-    private final TallyTaker keys;
     private final DigestMap there = new DigestMap();
     private final RunningSum after = new RunningSum();
     private RecordSum goneSum = RecordSum.NONE;
@@ -82,28 +83,23 @@ final class ChangedReader implements RecordReader {
         this.counted = counted;
         this.parts = (int) Math.min(10_000, 1 + rows / HELD);
         this.table = source.define(slice.table()).withColumns(slice.columns());
-        this.keyPlaces =
-                pair.key().stream().mapToInt(k -> slice.columns().indexOf(k)).toArray();
+        this.key = slice.columns().stream().filter(pair.key()::contains).toList();
         this.rows = rowTaker();
-        this.keys = keyTaker();
     }
 
     private TallyTaker rowTaker() {
-        return new TallyTaker(
-                slice.columns(),
-                slice.columns().stream()
-                        .map(c -> pair.columns()
-                                .forms()
-                                .get(pair.columns().sourceNames().indexOf(c)))
-                        .toList());
+        return new TallyTaker(slice.columns(), forms(slice.columns()))
+                .keyed(key.stream().mapToInt(c -> slice.columns().indexOf(c)).toArray());
     }
 
+    /** Takes the same of a record's key, where nothing else is read, as the other does of a whole record's. */
     private TallyTaker keyTaker() {
-        return new TallyTaker(pair.key(), keyForms(), keyPlaces);
+        return new TallyTaker(
+                key, forms(key), key.stream().mapToInt(pair.key()::indexOf).toArray());
     }
 
-    private List<ComparisonForm> keyForms() {
-        return pair.key().stream()
+    private List<ComparisonForm> forms(List<String> columns) {
+        return columns.stream()
                 .map(c ->
                         pair.columns().forms().get(pair.columns().sourceNames().indexOf(c)))
                 .toList();
@@ -115,7 +111,7 @@ final class ChangedReader implements RecordReader {
     }
 
     private boolean isOfPart(TallyTaker of, int row) {
-        return parts == 1 || Long.remainderUnsigned(of.rowHigh(row), parts) == part;
+        return parts == 1 || Long.remainderUnsigned(of.keyHigh(row), parts) == part;
     }
 
     /** The same records at the target, with the same columns in the same order. */
@@ -132,17 +128,15 @@ final class ChangedReader implements RecordReader {
         there.clear();
         RecordBatch batch = new RecordBatch();
         TallyTaker theirRows = rowTaker();
-        TallyTaker theirKeys = keyTaker();
         try (RecordReader theirs = target.read(atTarget(slice.columns()))) {
             while (theirs.read(batch)) {
                 theirRows.add(batch);
-                theirKeys.add(batch);
                 for (int row = 0; row < batch.rows(); row++) {
-                    if (isOfPart(theirKeys, row)) {
+                    if (isOfPart(theirRows, row)) {
                         after.add(theirRows.rowHigh(row), theirRows.rowLow(row));
                         there.put(
-                                theirKeys.rowHigh(row),
-                                theirKeys.rowLow(row),
+                                theirRows.keyHigh(row),
+                                theirRows.keyLow(row),
                                 theirRows.rowHigh(row),
                                 theirRows.rowLow(row));
                     }
@@ -159,7 +153,7 @@ final class ChangedReader implements RecordReader {
     /** A record that can't be taken is at the source all the same, so what the target has of it isn't gone: by its key alone it can be read. */
     private void keepRejected() {
         RecordBatch batch = new RecordBatch();
-        TallyTaker taker = new TallyTaker(pair.key(), keyForms());
+        TallyTaker taker = keyTaker();
         Slice keysAlone = new Slice(slice.table(), pair.key()).within(slice.range());
         AtomicBoolean unsure = new AtomicBoolean();
         try (RecordReader ours = source.read(keysAlone, why -> unsure.set(true))) {
@@ -178,24 +172,25 @@ final class ChangedReader implements RecordReader {
 
     /** Reads the keys of what is left once more, as values. */
     private void tellMissing() {
-        gone += there.size();
-        goneSum = goneSum.plus(there.left());
-        if (there.size() == 0 || missing == MissingKeys.UNHEARD) {
+        DigestMap left = there.left();
+        gone += left.size();
+        goneSum = goneSum.plus(left.sum());
+        if (left.size() == 0 || missing == MissingKeys.UNHEARD) {
             return;
         }
-        TableDefinition key = pair.target().withColumns(pair.columns().atTarget(pair.key()));
+        TableDefinition keyOnly = pair.target().withColumns(pair.columns().atTarget(pair.key()));
         RecordBatch batch = new RecordBatch();
-        TallyTaker taker = new TallyTaker(pair.key(), keyForms());
+        TallyTaker taker = keyTaker();
         try (RecordReader theirs = target.read(atTarget(pair.key()))) {
             while (theirs.read(batch)) {
                 taker.add(batch);
                 boolean[] unwanted = new boolean[batch.rows()];
                 for (int row = 0; row < unwanted.length; row++) {
-                    unwanted[row] = !there.contains(taker.rowHigh(row), taker.rowLow(row));
+                    unwanted[row] = !left.contains(taker.rowHigh(row), taker.rowLow(row));
                 }
                 batch.removeRows(unwanted);
                 if (batch.rows() > 0) {
-                    missing.missing(key, batch);
+                    missing.missing(keyOnly, batch);
                 }
             }
         }
@@ -233,15 +228,14 @@ final class ChangedReader implements RecordReader {
     /** Which records the target has as they are, or are of another part. */
     private boolean[] alike(Records batch) {
         rows.add(batch);
-        keys.add(batch);
         boolean[] alike = new boolean[batch.rows()];
         long before = unchanged;
         for (int row = 0; row < alike.length; row++) {
-            if (!isOfPart(keys, row)) {
+            if (!isOfPart(rows, row)) {
                 alike[row] = true;
                 continue;
             }
-            switch (there.take(keys.rowHigh(row), keys.rowLow(row), rows.rowHigh(row), rows.rowLow(row))) {
+            switch (there.take(rows.keyHigh(row), rows.keyLow(row), rows.rowHigh(row), rows.rowLow(row))) {
                 case ABSENT -> {
                     inserted++;
                     after.add(rows.rowHigh(row), rows.rowLow(row));
