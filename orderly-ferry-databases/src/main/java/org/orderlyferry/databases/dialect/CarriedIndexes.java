@@ -32,7 +32,7 @@ final class CarriedIndexes {
             return Optional.of(whole(table, index));
         }
         Optional<IndexDefinition> carried = adapting.isOwn(table) && index.own().isPresent()
-                ? own(table, index, columnNames)
+                ? Optional.of(index).filter(adapting::canIndex).flatMap(i -> own(table, i, columnNames))
                 : adapting.isOwn(table) || adapting.canIndex(index)
                         ? carried(table, index, columnNames)
                         : Optional.empty();
@@ -40,7 +40,7 @@ final class CarriedIndexes {
             notes.leftBehind(
                     "index",
                     table.name() + "." + index.name(),
-                    (adapting.isOwn(table)
+                    (adapting.isOwn(table) && adapting.canIndex(index)
                                     ? "it goes beyond what is read of one: "
                                     : sql.system() + " has no such index: ")
                             + said(index));

@@ -1,7 +1,6 @@
 package org.orderlyferry.databases.script;
 
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.sql.SqlToken;
@@ -15,6 +14,9 @@ final class IndexText {
 
     /** Systems that say behind an index's columns how it is to be stored, which is left to the target. */
     private static final Set<String> STORED = Set.of("SQL Server", "Oracle");
+
+    /** What stands behind a list and changes what the index holds, or what it forbids. */
+    private static final Set<String> BEHIND = Set.of("WHERE", "NULLS", "INCLUDE");
 
     private final String system;
     private final ScriptStatements statements;
@@ -35,29 +37,83 @@ final class IndexText {
         tokens.skip("ON");
         tokens.skip("ONLY");
         TableName table = tokens.name();
-        if (tokens.skip("USING")) {
-            tokens.next();
-        }
         TableDefinition.Builder builder = tables.get(table);
         if (builder == null) {
             return;
         }
-        builder.index(STORED.contains(system) ? stored(name, unique, tokens, line) : whole(name, unique, tokens));
+        if (tokens.peek().is("USING") && !tokens.peek(1).is("BTREE")) {
+            // a method of its own, for values that have no order perhaps
+            builder.index(own(name, unique, tokens.rest(), system));
+            return;
+        }
+        if (tokens.skip("USING")) {
+            tokens.next();
+        }
+        builder.index(
+                STORED.contains(system) ? stored(name, unique, tokens, line) : whole(name, unique, tokens, system));
     }
 
     private static String nameOf(List<String> path) {
         return path.get(path.size() - 1);
     }
 
-    private IndexDefinition whole(String name, boolean unique, Tokens tokens) {
-        String own = tokens.rest();
-        boolean plain = own.indexOf('(', 1) < 0 && !own.toUpperCase(Locale.ROOT).contains(" WHERE ");
+    private static IndexDefinition whole(String name, boolean unique, Tokens tokens, String system) {
+        int close = tokens.closing();
+        boolean plain = isPlain(tokens, close, system);
+        for (int i = close + 1 - tokens.at();
+                plain && tokens.peek(i).end() > tokens.peek(i).start();
+                i++) {
+            SqlToken behind = tokens.peek(i);
+            plain = !behind.isSymbol("(") && BEHIND.stream().noneMatch(behind::is);
+        }
         return plain
                 ? new IndexDefinition(name, unique, TableRules.parts(tokens), Optional.empty(), Optional.empty())
-                : own(name, unique, own);
+                : own(name, unique, tokens.rest(), system);
     }
 
-    private IndexDefinition own(String name, boolean unique, String sql) {
+    /**
+     * An index whose list begins here, as CREATE TABLE has it.
+     *
+     * @param end where its rule ends
+     */
+    static IndexDefinition within(String name, boolean unique, Tokens tokens, int end, String system) {
+        if (tokens.skip("USING")) {
+            tokens.next();
+        }
+        int close = tokens.closing();
+        return isPlain(tokens, close, system)
+                ? new IndexDefinition(name, unique, TableRules.parts(tokens), Optional.empty(), Optional.empty())
+                : own(name, unique, tokens.text(tokens.start(), tokens.end(Math.min(end, close + 1))), system);
+    }
+
+    /** Whether the list that begins here is one of columns, each perhaps with a length and a direction, and of nothing else. */
+    private static boolean isPlain(Tokens tokens, int close, String system) {
+        int end = close - tokens.at();
+        int i = 1;
+        while (i < end) {
+            if (!tokens.peek(i).isName()) {
+                return false;
+            }
+            i++;
+            // elsewhere, this is a function
+            if (system.equals("MariaDB")
+                    && tokens.peek(i).isSymbol("(")
+                    && tokens.peek(i + 1).kind() == SqlToken.Kind.NUMBER
+                    && tokens.peek(i + 2).isSymbol(")")) {
+                i += 3;
+            }
+            if (tokens.peek(i).is("ASC") || tokens.peek(i).is("DESC")) {
+                i++;
+            }
+            if (i < end && !tokens.peek(i).isSymbol(",")) {
+                return false;
+            }
+            i++;
+        }
+        return true;
+    }
+
+    private static IndexDefinition own(String name, boolean unique, String sql, String system) {
         return new IndexDefinition(name, unique, List.of(), Optional.empty(), Optional.of(new SqlText(sql, system)));
     }
 
@@ -91,6 +147,7 @@ final class IndexText {
                 : own(
                         name,
                         unique,
-                        list + predicate.map(p -> " WHERE " + p.sql()).orElse(""));
+                        list + predicate.map(p -> " WHERE " + p.sql()).orElse(""),
+                        system);
     }
 }

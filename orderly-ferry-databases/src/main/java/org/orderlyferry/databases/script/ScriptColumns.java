@@ -119,7 +119,31 @@ final class ScriptColumns {
             tokens.goTo(end);
             return;
         }
+        beyond(name, tokens, end);
         rules.take(table, tokens, end);
+    }
+
+    /** What of a key nothing else has: it forbids more or less than the same key of columns alone. */
+    private void beyond(TableName name, Tokens tokens, int end) {
+        boolean key = false;
+        for (int i = 0; tokens.at() + i < end; i++) {
+            SqlToken token = tokens.peek(i);
+            if (token.is("CHECK") || token.is("REFERENCES")) {
+                return;
+            }
+            key |= token.is("UNIQUE") || token.is("PRIMARY");
+            boolean nulls = token.is("NULLS") && tokens.peek(i + 1).is("NOT");
+            if (key && (nulls || token.is("COLLATE"))) {
+                leftBehind.add(LeftBehind.of(
+                        name,
+                        "key",
+                        tokens.text(tokens.start(), tokens.end(end)).strip(),
+                        nulls
+                                ? "it comes as one that takes several nulls"
+                                : "it comes as one that compares its columns as they are compared themselves"));
+                return;
+            }
+        }
     }
 
     /**
@@ -182,11 +206,18 @@ final class ScriptColumns {
 
     private void column(TableDefinition.Builder table, String name, Tokens tokens, int end, long line) {
         int from = tokens.start();
-        boolean characterSet = false;
+        String ofSet = "";
         int typeEnd = from;
         while (tokens.at() < end && !(tokens.isWord() && COLUMN_END.contains(tokens.upper()))) {
             if (tokens.isWord() && tokens.upper().equals("CHARACTER") && tokens.isNextWord("SET")) {
-                characterSet = true;
+                tokens.next();
+                tokens.next();
+                ofSet = WrittenCollation.ofSet(tokens);
+                break;
+            }
+            if (tokens.isWord() && tokens.upper().equals("CHARSET")) {
+                tokens.next();
+                ofSet = WrittenCollation.ofSet(tokens);
                 break;
             }
             typeEnd = tokens.peek().end();
@@ -196,16 +227,19 @@ final class ScriptColumns {
             }
             tokens.next();
         }
-        if (characterSet) {
-            tokens.next();
-            tokens.next();
-            tokens.next();
-        }
         String written = tokens.text(from, Math.max(from, typeEnd)).strip();
-        rest(table, name, written, tokens, end, line);
+        rest(table, name, written, ofSet, tokens, end, line);
     }
 
-    private void rest(TableDefinition.Builder table, String name, String written, Tokens tokens, int end, long line) {
+    private void rest(
+            TableDefinition.Builder table,
+            String name,
+            String written,
+            String ofSet,
+            Tokens tokens,
+            int end,
+            long line) {
+        String collation = ofSet;
         boolean nullable = true;
         Optional<ColumnDefault> defaultValue = Optional.empty();
         Optional<Identity> identity =
@@ -272,6 +306,8 @@ final class ScriptColumns {
                 if (tokens.at() < end && tokens.peek().isSymbol("(")) {
                     generation = Optional.of(generation(tokens));
                 }
+            } else if (tokens.skip("COLLATE")) {
+                collation = WrittenCollation.read(tokens, dialect.system());
             } else if (tokens.skip("COMMENT")) {
                 comment = tokens.string();
             } else if (tokens.skip("REFERENCES")) {
@@ -282,7 +318,7 @@ final class ScriptColumns {
                 tokens.next();
             }
         }
-        table.column(ColumnDefinition.named(name, type)
+        ColumnDefinition column = ColumnDefinition.named(name, type)
                 .nullable(nullable)
                 // a counter has no use for another default
                 .defaultValue(identity.isPresent() ? Optional.empty() : defaultValue)
@@ -292,7 +328,11 @@ final class ScriptColumns {
                 // what only this system's words say, such as a sign that isn't there, is kept for this system
                 .sourceType(type.name() == TypeName.JSON ? "" : held.orElse(""))
                 .comment(comment)
-                .build());
+                .build();
+        table.column(
+                WrittenCollation.isCompared(column)
+                        ? column.toBuilder().collation(collation).build()
+                        : column);
     }
 
     private static boolean isNextOfSequence(String sql) {

@@ -18,6 +18,9 @@ import org.orderlyferry.problem.MalformedFileException;
 /** The tables that a script makes, from its CREATE, ALTER and COMMENT statements. Not safe for use by several threads. */
 final class ScriptTables {
 
+    /** What stands before INDEX where it is one of a kind of its own. */
+    private static final Set<String> SPECIAL_INDEXES = Set.of("FULLTEXT", "SPATIAL", "COLUMNSTORE", "XML", "VECTOR");
+
     private static final Set<String> OTHER_THINGS = Set.of(
             "VIEW", "TRIGGER", "FUNCTION", "PROCEDURE", "POLICY", "RULE", "EVENT", "AGGREGATE", "DOMAIN", "EXTENSION");
 
@@ -266,13 +269,21 @@ final class ScriptTables {
 
     private void create(Tokens tokens) {
         boolean unique = false;
+        String special = "";
         while (tokens.hasMore()) {
             if (tokens.skip("TABLE")) {
                 table(tokens);
                 return;
             }
             if (tokens.skip("INDEX")) {
-                new IndexText(dialect.system(), statements).take(tokens, unique, tables, line);
+                if (special.isEmpty()) {
+                    new IndexText(dialect.system(), statements).take(tokens, unique, tables, line);
+                } else {
+                    leftBehind.add(new LeftBehind(
+                            special + " index",
+                            tokens.isName() ? tokens.name().toString() : "",
+                            "its SQL is " + dialect.system() + "'s own; make it anew at the target"));
+                }
                 return;
             }
             if (tokens.skip("TYPE")) {
@@ -292,6 +303,7 @@ final class ScriptTables {
                         "its SQL is " + dialect.system() + "'s own; make it anew at the target"));
                 return;
             }
+            special = SPECIAL_INDEXES.contains(word) ? word.toLowerCase(Locale.ROOT) : special;
             unique |= tokens.skip("UNIQUE");
             if (!word.equals("UNIQUE")) {
                 tokens.next();
@@ -328,8 +340,14 @@ final class ScriptTables {
             tokens.goTo(end);
         } while (tokens.skip(","));
         tokens.skip(")");
+        String collation = "";
         while (tokens.hasMore()) {
-            if (tokens.skip("STORE")) {
+            if (tokens.skip("COLLATE")) {
+                collation = WrittenCollation.read(tokens, dialect.system());
+            } else if (tokens.skip("CHARSET") || tokens.skip("CHARACTER") && tokens.skip("SET")) {
+                String ofSet = WrittenCollation.ofSet(tokens);
+                collation = collation.isEmpty() ? ofSet : collation;
+            } else if (tokens.skip("STORE")) {
                 // Oracle's … AS a kind of large objects
                 tokens.skip("AS");
             } else if (tokens.skip("COMMENT")) {
@@ -344,6 +362,9 @@ final class ScriptTables {
             } else {
                 tokens.next();
             }
+        }
+        if (dialect.system().equals("MariaDB")) {
+            WrittenCollation.ofTable(table, collation);
         }
     }
 

@@ -114,7 +114,7 @@ final class TableRules {
                     : "";
             boolean unique = tokens.skip("UNIQUE");
             order(tokens);
-            table.index(new IndexDefinition(index, unique, parts(tokens), Optional.empty(), Optional.empty()));
+            table.index(IndexText.within(index, unique, tokens, end, dialect.system()));
         }
     }
 

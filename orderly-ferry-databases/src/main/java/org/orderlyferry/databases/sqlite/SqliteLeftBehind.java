@@ -69,17 +69,19 @@ final class SqliteLeftBehind {
                         }
                     }
                 });
+        // an index that has no statement of its own is that of a key
         query.each(
-                "SELECT m.tbl_name, m.name, x.name, x.coll FROM sqlite_schema m JOIN pragma_index_xinfo(m.name) x WHERE"
-                        + " m.type = 'index' AND m.sql IS NOT NULL AND x.key = 1 AND x.name IS NOT NULL ORDER BY 1, 2, x.seqno",
+                "SELECT m.tbl_name, m.name, x.name, x.coll, m.sql IS NULL FROM sqlite_schema m JOIN pragma_index_xinfo(m.name) x"
+                        + " WHERE m.type = 'index' AND x.key = 1 AND x.name IS NOT NULL ORDER BY 1, 2, x.seqno",
                 row -> {
                     CreateTableText text = texts.get(row.getString(1));
                     String own = text == null ? "" : text.collation(row.getString(3));
                     if (!row.getString(4).equalsIgnoreCase(own.isEmpty() ? BY_BYTES : own)) {
+                        boolean key = row.getBoolean(5);
                         all.add(LeftBehind.of(
                                 TableName.of(row.getString(1)),
-                                "index",
-                                row.getString(2),
+                                key ? "key" : "index",
+                                key ? row.getString(3) : row.getString(2),
                                 "it compares " + row.getString(3) + " by " + row.getString(4)
                                         + ", and comes as one that compares it as the column does"));
                     }

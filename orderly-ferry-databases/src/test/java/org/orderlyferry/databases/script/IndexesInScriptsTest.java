@@ -1,0 +1,224 @@
+package org.orderlyferry.databases.script;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.orderlyferry.format.FileSettings;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.SqlText;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
+import org.orderlyferry.place.Places;
+import org.orderlyferry.place.TargetPlace;
+import org.orderlyferry.testkit.servers.Databases;
+import org.orderlyferry.testkit.servers.Servers;
+import org.orderlyferry.testkit.servers.TestSystem;
+import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
+
+/** Indexes, keys and collations as scripts have them: read as they are meant, or told. */
+class IndexesInScriptsTest {
+
+    @TempDir
+    private Path folder;
+
+    private Place open(String dialect, String sql) throws Exception {
+        Path script = Files.writeString(folder.resolve("bed.sql"), sql);
+        return Places.open(
+                PlaceAddress.of(script.toString()),
+                OpenOptions.builder()
+                        .files(FileSettings.NONE.with("dialect", dialect))
+                        .build());
+    }
+
+    private TableDefinition bed(String dialect, String sql) throws Exception {
+        try (Place place = open(dialect, sql)) {
+            return place.define(TableName.of("bed"));
+        }
+    }
+
+    /** Names of columns that look like what isn't one. */
+    @ParameterizedTest
+    @CsvSource({"sqlite, '\"deep(cm)\"'", "sqlite, '\"wet where dry\"'", "postgresql, '\"lower(name)\"'"})
+    void namesInQuotesAreNames(String dialect, String column) throws Exception {
+        TableDefinition bed = bed(
+                dialect,
+                "CREATE TABLE bed (id INTEGER PRIMARY KEY, " + column + " VARCHAR(9));\nCREATE INDEX ix ON bed ("
+                        + column + " DESC, id);\n");
+        assertThat(bed.indexes())
+                .containsExactly(new IndexDefinition(
+                        "ix",
+                        false,
+                        List.of(
+                                new IndexDefinition.Part(column.replace("\"", ""), true),
+                                new IndexDefinition.Part("id", false))));
+    }
+
+    /** What goes beyond columns, their beginnings and directions is kept as it stands, for the same system alone. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "sqlite|(deep + id)|(deep + id)",
+                "sqlite|(name COLLATE NOCASE)|(name COLLATE NOCASE)",
+                "sqlite|(lower(name))|(lower(name))",
+                "sqlite|(name) WHERE deep > 3|(name) WHERE deep > 3",
+                "postgresql|USING gin (name)|USING gin (name)",
+                "postgresql|USING btree (name text_pattern_ops)|(name text_pattern_ops)",
+                "postgresql|(name NULLS FIRST)|(name NULLS FIRST)",
+                "postgresql|(name) NULLS NOT DISTINCT|(name) NULLS NOT DISTINCT",
+                "postgresql|(name) INCLUDE (deep)|(name) INCLUDE (deep)",
+                "postgresql|(deep(75))|(deep(75))"
+            })
+    void whatGoesBeyondColumnsIsKept(String dialect, String list, String kept) throws Exception {
+        TableDefinition bed = bed(
+                dialect,
+                "CREATE TABLE bed (id INTEGER PRIMARY KEY, name VARCHAR(9), deep INTEGER);\nCREATE INDEX ix ON bed "
+                        + list + ";\n");
+        assertThat(bed.indexes()).hasSize(1);
+        assertThat(bed.indexes().get(0).parts()).isEmpty();
+        assertThat(bed.indexes().get(0).own().map(SqlText::sql)).contains(kept);
+    }
+
+    @Test
+    void beginningsOfTextsAreReadWhereverAnIndexIsMade() throws Exception {
+        TableDefinition bed = bed(
+                "mariadb",
+                "CREATE TABLE `bed` (`id` int(11) NOT NULL, `name` text, PRIMARY KEY (`id`), KEY `within` (`name`(9)) USING"
+                        + " BTREE COMMENT 'where (it is)');\nCREATE UNIQUE INDEX `behind` ON `bed` (`id`, `name`(7) DESC)"
+                        + " USING BTREE COMMENT 'x (y)';\n");
+        assertThat(bed.indexes())
+                .extracting(i -> i.name() + " " + i.unique() + " " + i.parts())
+                .containsExactlyInAnyOrder(
+                        "within false [name (the first 9)]", "behind true [id, name (the first 7) descending]");
+    }
+
+    /** MariaDB knows no index of what is computed, though others that speak like it do. */
+    @Test
+    void anIndexThatTheSystemItselfDoesNotHaveIsLeftBehind() throws Exception {
+        String script = "CREATE TABLE `bed` (`id` int(11) NOT NULL, `name` varchar(9), PRIMARY KEY (`id`), KEY `low`"
+                + " ((lower(`name`))));\nINSERT INTO `bed` VALUES (1, 'moss');\nCREATE FULLTEXT INDEX words ON bed (name);\n";
+        String url = Servers.newMaria();
+        try (Place place = open("mariadb", script);
+                TargetPlace target = Places.openTarget(url)) {
+            TransferResult result = Load.from(place).into(target);
+            assertThat(result.rows()).isEqualTo(1);
+            assertThat(result.leftBehind())
+                    .extracting(LeftBehind::toString)
+                    .contains(
+                            "index bed.low: MariaDB has no such index: ((lower(`name`)))",
+                            "fulltext index words: its SQL is MariaDB's own; make it anew at the target");
+        }
+        assertThat(Databases.rows(
+                        url,
+                        "SELECT COUNT(*) FROM information_schema.STATISTICS WHERE TABLE_SCHEMA = DATABASE()"
+                                + " AND TABLE_NAME = 'bed' AND INDEX_NAME <> 'PRIMARY'"))
+                .containsExactly("0");
+    }
+
+    private static Optional<String> collation(TableDefinition table, String column) {
+        return table.column(column).map(ColumnDefinition::collation);
+    }
+
+    @Test
+    void textsAreComparedAsTheScriptSays() throws Exception {
+        TableDefinition maria = bed(
+                "mariadb",
+                "CREATE TABLE `bed` (`id` int(11) NOT NULL, `own` varchar(9) COLLATE utf8mb4_bin, `plain` varchar(9), `set`"
+                        + " varchar(9) CHARACTER SET latin1 DEFAULT 'x', `both` text CHARACTER SET latin1 COLLATE latin1_german1_ci,"
+                        + " `kind` enum('a','b'), `raw` blob, `ours` varchar(9) COLLATE utf8mb4_nopad_bin, PRIMARY KEY (`id`))"
+                        + " ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci COMMENT='a bed';\n");
+        assertThat(maria.columns())
+                .extracting(ColumnDefinition::collation)
+                .containsExactly(
+                        "",
+                        "utf8mb4_bin",
+                        "utf8mb4_unicode_ci",
+                        "latin1_swedish_ci",
+                        "latin1_german1_ci",
+                        "utf8mb4_unicode_ci",
+                        "",
+                        "");
+        assertThat(maria.comment()).isEqualTo("a bed");
+        TableDefinition old =
+                bed("mariadb", "CREATE TABLE `bed` (`name` varchar(9)) ENGINE=MyISAM DEFAULT CHARSET=utf8;\n");
+        assertThat(collation(old, "name")).contains("utf8mb3_general_ci");
+        TableDefinition postgres = bed(
+                "postgresql",
+                "CREATE TABLE public.bed (a text COLLATE \"de-x-icu\" NOT NULL, b character varying(9) COLLATE pg_catalog.\"C\""
+                        + " DEFAULT 'x', c text COLLATE \"default\");\n");
+        assertThat(postgres.columns())
+                .extracting(ColumnDefinition::collation)
+                .containsExactly("\"de-x-icu\"", "\"C\"", "");
+        assertThat(postgres.columns()).extracting(ColumnDefinition::nullable).containsExactly(false, true, true);
+        TableDefinition sqlite =
+                bed("sqlite", "CREATE TABLE bed (a TEXT COLLATE nocase UNIQUE, b TEXT COLLATE BINARY, c TEXT);\n");
+        assertThat(sqlite.columns()).extracting(ColumnDefinition::collation).containsExactly("NOCASE", "", "");
+        assertThat(sqlite.uniqueKeys()).hasSize(1);
+    }
+
+    /** A script of ours for a system brings back what it was made of. */
+    @ParameterizedTest
+    @CsvSource({"MariaDB, latin1_german1_ci", "SQLite, NOCASE", "PostgreSQL, '\"C\"'"})
+    void aScriptOfOursHoldsThem(String system, String collation) throws Exception {
+        String url = TestSystem.of(system).fresh(folder);
+        Databases.run(url, "CREATE TABLE bed (id INTEGER PRIMARY KEY, name VARCHAR(9) COLLATE " + collation + ")");
+        Path script = folder.resolve("ours.sql");
+        OpenOptions options = OpenOptions.builder()
+                .files(FileSettings.NONE.with("dialect", system.toLowerCase(java.util.Locale.ROOT)))
+                .build();
+        try (Place from = Places.open(url);
+                TargetPlace to = Places.openTarget(PlaceAddress.of(script.toString()), options)) {
+            Load.from(from).tables("bed").into(to);
+        }
+        try (Place from = Places.open(url);
+                Place to = Places.open(PlaceAddress.of(script.toString()), options)) {
+            TableName bed = TableName.of("bed");
+            assertThat(collation(to.define(bed), "name"))
+                    .isEqualTo(collation(from.define(bed), "name"))
+                    .contains(collation);
+        }
+    }
+
+    @Test
+    void aKeyThatForbidsOtherThingsThanItsColumnsIsTold() throws Exception {
+        try (Place place = open(
+                "sqlite", "CREATE TABLE bed (id INTEGER PRIMARY KEY, name TEXT, UNIQUE (name COLLATE NOCASE));\n")) {
+            place.define(TableName.of("bed"));
+            assertThat(place.leftBehind())
+                    .extracting(LeftBehind::toString)
+                    .anyMatch(l -> l.contains("NOCASE") && l.contains("as they are compared themselves"));
+        }
+        try (Place place =
+                open("postgresql", "CREATE TABLE bed (id integer, name text, UNIQUE NULLS NOT DISTINCT (name));\n")) {
+            place.define(TableName.of("bed"));
+            assertThat(place.leftBehind())
+                    .extracting(LeftBehind::toString)
+                    .anyMatch(l -> l.contains("NULLS NOT DISTINCT") && l.contains("several nulls"));
+        }
+        // and where the database itself tells
+        String url = TestSystem.SQLITE.fresh(folder);
+        Databases.run(
+                url,
+                "CREATE TABLE bed (id INTEGER PRIMARY KEY, name TEXT, same TEXT COLLATE NOCASE UNIQUE, UNIQUE (name COLLATE NOCASE))");
+        try (Place place = Places.open(url)) {
+            assertThat(place.leftBehind())
+                    .extracting(LeftBehind::toString)
+                    .containsExactly(
+                            "key bed.name: it compares name by NOCASE, and comes as one that compares it as the"
+                                    + " column does");
+        }
+    }
+}
