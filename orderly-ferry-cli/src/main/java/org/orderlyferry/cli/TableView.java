@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
@@ -13,6 +14,7 @@ import java.util.stream.Collectors;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
+import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
@@ -25,6 +27,7 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.record.Rejects;
 
 /**
  * One table with all that is known of it, as {@code look} shows it.
@@ -44,6 +47,7 @@ record TableView(
         List<Finding> odd) {
 
     private static final int MOST_BYTES_SHOWN = 16;
+    private static final int MOST_ODD = 3;
     private static final int NARROWEST_SAMPLE = 12;
 
     static TableView of(Place place, TableName name, int samples) {
@@ -58,20 +62,28 @@ record TableView(
                 }
             }
         }
+        // a reader of its own thread may tell
+        List<Finding> odd = Collections.synchronizedList(new ArrayList<>());
+        List<List<String>> shown = samples(place, table, samples, odd);
+        odd.addAll(place.notices(List.of(name)));
         return new TableView(
-                table,
-                rows,
-                place.bytes(name),
-                referring,
-                samples(place, table, samples),
-                place.fieldCounts(name),
-                place.notices(List.of(name)));
+                table, rows, place.bytes(name), referring, shown, place.fieldCounts(name), List.copyOf(odd));
     }
 
-    private static List<List<String>> samples(Place place, TableDefinition table, int most) {
+    /**
+     * The first records.
+     *
+     * @param odd takes why some of them can't be shown: who looks wants to see the others all the same
+     */
+    private static List<List<String>> samples(Place place, TableDefinition table, int most, List<Finding> odd) {
         List<List<String>> samples = new ArrayList<>();
         RecordBatch batch = new RecordBatch();
-        try (RecordReader reader = place.read(Slice.whole(table))) {
+        Rejects rejects = why -> {
+            if (odd.size() < MOST_ODD) {
+                odd.add(Finding.ofAll(FindingCode.RECORD_ODD, why.getMessage()));
+            }
+        };
+        try (RecordReader reader = place.read(Slice.whole(table), rejects)) {
             if (most > 0 && reader.read(batch)) {
                 for (int row = 0; row < Math.min(most, batch.rows()); row++) {
                     List<String> values = new ArrayList<>();

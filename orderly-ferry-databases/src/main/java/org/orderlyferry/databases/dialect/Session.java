@@ -69,6 +69,10 @@ public final class Session implements AutoCloseable {
             return work.doIt();
         } catch (SQLException e) {
             throw failed(what, e);
+        } catch (RuntimeException e) {
+            throw DriverFault.of(e)
+                    .<RuntimeException>map(fault -> failed(what, fault))
+                    .orElse(e);
         }
     }
 

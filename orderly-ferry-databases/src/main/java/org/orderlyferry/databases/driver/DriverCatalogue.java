@@ -16,10 +16,13 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import org.orderlyferry.databases.dialect.Catalogue;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.GenerationRule;
 import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.IndexDefinition;
+import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
@@ -187,8 +190,23 @@ final class DriverCatalogue implements Catalogue {
         columns.values().forEach(builder::column);
         builder.comment(comment(table));
         keys(table).into(builder);
-        views.checks(schema(table), table).ifPresent(all -> all.forEach(builder::check));
+        TableDefinition told = builder.build();
+        views.uniqueKeys(schema(table), table).stream()
+                .filter(key -> !isTold(told, key))
+                .forEach(builder::unique);
+        views.checks(schema(table), table, told.columnNames()).ifPresent(all -> all.forEach(builder::check));
         return builder.build();
+    }
+
+    /** Whether a driver has told of a key already, by itself or as an index. */
+    private static boolean isTold(TableDefinition table, Key key) {
+        Set<String> columns = Set.copyOf(key.columns());
+        return Stream.of(
+                        table.primaryKey().stream().map(Key::columns),
+                        table.uniqueKeys().stream().map(Key::columns),
+                        table.indexes().stream().filter(IndexDefinition::unique).map(IndexDefinition::columns))
+                .flatMap(c -> c)
+                .anyMatch(c -> Set.copyOf(c).equals(columns));
     }
 
     DriverKeys keys(TableName table) throws SQLException {

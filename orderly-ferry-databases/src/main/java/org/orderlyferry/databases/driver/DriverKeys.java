@@ -16,6 +16,7 @@ import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.ReferentialAction;
+import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
@@ -107,6 +108,11 @@ record DriverKeys(
                 : Deferrability.NOT_DEFERRABLE;
     }
 
+    /** What an index is of that its driver names and says no more of. */
+    private static SqlText untold(String system) {
+        return new SqlText("(columns that its driver doesn't tell)", system);
+    }
+
     private void indexes(TableDefinition.Builder builder, Optional<Key> primary, List<ForeignKey> references)
             throws SQLException {
         Map<String, IndexDefinition> indexes = new LinkedHashMap<>();
@@ -114,7 +120,8 @@ record DriverKeys(
         try (ResultSet row = data.getIndexInfo(catalog, schema, table.name(), false, true)) {
             while (row.next()) {
                 String name = row.getString("INDEX_NAME");
-                if (row.getShort("TYPE") == DatabaseMetaData.tableIndexStatistic || name == null) {
+                boolean statistic = row.getShort("TYPE") == DatabaseMetaData.tableIndexStatistic && !row.wasNull();
+                if (statistic || name == null) {
                     continue;
                 }
                 String column = row.getString("COLUMN_NAME");
@@ -138,9 +145,16 @@ record DriverKeys(
             if (key || reference && !index.unique()) {
                 continue;
             }
-            if (given && index.unique()) {
+            if (index.parts().isEmpty()) {
+                builder.index(new IndexDefinition(
+                        index.name(),
+                        index.unique(),
+                        List.of(),
+                        Optional.empty(),
+                        Optional.of(untold(builder.build().system()))));
+            } else if (given && index.unique()) {
                 builder.unique(new Key("", index.columns()));
-            } else if (!index.parts().isEmpty()) {
+            } else {
                 builder.index(index);
             }
         }

@@ -11,6 +11,7 @@ import java.util.stream.Stream;
 import org.orderlyferry.databases.dialect.TypeMapping;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.problem.UsageException;
 
 /** A driver's types as logical types by their codes in {@link Types}, and back by what it says that its system has. */
 final class DriverTypes implements TypeMapping {
@@ -70,7 +71,9 @@ final class DriverTypes implements TypeMapping {
         }
         return switch (code) {
             case Types.BOOLEAN -> LogicalType.BOOLEAN;
-            case Types.BIT -> size > 1 ? LogicalType.of(TypeName.VARCHAR) : LogicalType.BOOLEAN;
+            // a single bit is JDBC's truth value; of how many it is, a driver may not say
+            case Types.BIT ->
+                size == 1 || upper.startsWith("BOOL") ? LogicalType.BOOLEAN : LogicalType.of(TypeName.VARCHAR);
             case Types.TINYINT, Types.SMALLINT -> LogicalType.SMALLINT;
             case Types.INTEGER -> LogicalType.INTEGER;
             case Types.BIGINT -> LogicalType.BIGINT;
@@ -288,12 +291,15 @@ final class DriverTypes implements TypeMapping {
     /**
      * The type in CREATE TABLE.
      *
-     * @throws IllegalStateException if the driver tells of no type that could hold it
+     * @throws UsageException if the driver tells of no type that could hold it
      */
     @Override
     public String own(LogicalType type) {
         return holding(type)
-                .orElseThrow(() -> new IllegalStateException("the driver tells of no type that holds " + type));
+                .orElseThrow(() -> new UsageException((types.isEmpty()
+                                ? "the driver doesn't tell which types its system has"
+                                : "the driver tells of no type that holds " + type)
+                        + ", so nothing can be loaded into it; it can be read"));
     }
 
     @Override

@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.function.BiFunction;
 import java.util.regex.Pattern;
 import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.Key;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 
@@ -26,6 +27,9 @@ final class IsoViews {
     /** What some systems list among checks. */
     private static final Pattern NOT_NULL =
             Pattern.compile("(?is)\\(*\\s*(?:\"(?:[^\"]++|\"\")*+\"|[\\w$.]++)++\\s+IS\\s+NOT\\s+NULL\\s*\\)*");
+
+    /** Some systems give the word as well. */
+    private static final Pattern CHECK = Pattern.compile("(?is)^CHECK\\s*+(\\(.*\\))$");
 
     private final Connection connection;
     private final DriverDialect dialect;
@@ -121,8 +125,40 @@ final class IsoViews {
         return found;
     }
 
-    /** Checks, where the system has the views of ISO/IEC 9075-11; nothing where it hasn't. */
-    Optional<List<CheckConstraint>> checks(String schema, TableName table) throws SQLException {
+    /** Unique keys, where the system has the views; not every driver tells of the indexes that are theirs. */
+    List<Key> uniqueKeys(String schema, TableName table) throws SQLException {
+        Map<String, List<String>> keys = new LinkedHashMap<>();
+        try (PreparedStatement statement = connection.prepareStatement(
+                "SELECT c.CONSTRAINT_NAME, k.COLUMN_NAME FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c JOIN"
+                        + " INFORMATION_SCHEMA.KEY_COLUMN_USAGE k ON k.CONSTRAINT_SCHEMA = c.CONSTRAINT_SCHEMA AND"
+                        + " k.CONSTRAINT_NAME = c.CONSTRAINT_NAME AND k.TABLE_NAME = c.TABLE_NAME WHERE"
+                        + " c.CONSTRAINT_TYPE = 'UNIQUE' AND c.TABLE_SCHEMA = ? AND c.TABLE_NAME = ?"
+                        + " ORDER BY c.CONSTRAINT_NAME, k.ORDINAL_POSITION")) {
+            statement.setString(1, schema);
+            statement.setString(2, table.name());
+            try (ResultSet row = statement.executeQuery()) {
+                while (row.next()) {
+                    keys.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
+                            .add(row.getString(2));
+                }
+            }
+        } catch (SQLException e) {
+            if (dialect.isLost(e)) {
+                throw e;
+            }
+            return List.of();
+        }
+        return keys.entrySet().stream()
+                .map(k -> new Key(DriverKeys.given(k.getKey()), k.getValue()))
+                .toList();
+    }
+
+    /**
+     * Checks, where the system has the views of ISO/IEC 9075-11; nothing where it hasn't.
+     *
+     * @param columns the table's, of which some systems list each that can't be null among checks
+     */
+    Optional<List<CheckConstraint>> checks(String schema, TableName table, List<String> columns) throws SQLException {
         List<CheckConstraint> checks = new ArrayList<>();
         try (PreparedStatement statement = connection.prepareStatement(
                 "SELECT c.CONSTRAINT_NAME, k.CHECK_CLAUSE FROM INFORMATION_SCHEMA.TABLE_CONSTRAINTS c JOIN"
@@ -133,8 +169,9 @@ final class IsoViews {
             statement.setString(2, table.name());
             try (ResultSet row = statement.executeQuery()) {
                 while (row.next()) {
-                    String clause = row.getString(2);
-                    if (!NOT_NULL.matcher(clause).matches()) {
+                    String clause = CHECK.matcher(row.getString(2).strip()).replaceFirst("$1");
+                    boolean notNull = columns.stream().anyMatch(c -> clause.equalsIgnoreCase(c + " IS NOT NULL"));
+                    if (!notNull && !NOT_NULL.matcher(clause).matches()) {
                         checks.add(new CheckConstraint(DriverKeys.given(row.getString(1)), clause, dialect.system()));
                     }
                 }
@@ -170,7 +207,7 @@ final class IsoViews {
     /** Of what nothing is told. */
     List<String> unknown() throws SQLException {
         List<String> unknown = new ArrayList<>();
-        if (checks("", new TableName("", "none")).isEmpty()) {
+        if (checks("", new TableName("", "none"), List.of()).isEmpty()) {
             unknown.add("checks");
         }
         if (domains().isEmpty()) {

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.function.Function;
 import java.util.function.ToIntFunction;
 import org.orderlyferry.databases.dialect.CellBinder;
+import org.orderlyferry.databases.dialect.DriverFault;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
@@ -126,12 +127,19 @@ public final class BatchWriter implements RecordWriter {
             if (session.dialect().isLost(e)) {
                 throw e;
             }
-            throw new BadValueException(
-                    batch.origin(row),
-                    table.columns().get(column).name(),
-                    batch.text(row, column),
-                    "is refused by the driver: " + session.explained(e));
+            throw refused(batch, row, column, session.explained(e));
+        } catch (RuntimeException e) {
+            SQLException fault = DriverFault.of(e).orElseThrow(() -> e);
+            throw refused(batch, row, column, fault.getMessage());
         }
+    }
+
+    private BadValueException refused(Records batch, int row, int column, String why) {
+        return new BadValueException(
+                batch.origin(row),
+                table.columns().get(column).name(),
+                batch.text(row, column),
+                "is refused by the driver: " + why);
     }
 
     private void flush(Records batch, int first, int end) throws SQLException {
@@ -144,6 +152,8 @@ public final class BatchWriter implements RecordWriter {
             insert.executeBatch();
         } catch (SQLException e) {
             throw refused(batch, first, end, before, e);
+        } catch (RuntimeException e) {
+            throw refused(batch, first, end, before, DriverFault.of(e).orElseThrow(() -> e));
         }
         session.release(before);
         if (commitsBetween && ++batches % BATCHES_A_COMMIT == 0) {
@@ -165,6 +175,10 @@ public final class BatchWriter implements RecordWriter {
                 } catch (SQLException e) {
                     return new BadRecordException(
                             batch.origin(row), shown.toString(), key(batch, row), session.explained(e), e);
+                } catch (RuntimeException e) {
+                    SQLException fault = DriverFault.of(e).orElseThrow(() -> e);
+                    return new BadRecordException(
+                            batch.origin(row), shown.toString(), key(batch, row), fault.getMessage(), fault);
                 }
             }
         } catch (SQLException e) {

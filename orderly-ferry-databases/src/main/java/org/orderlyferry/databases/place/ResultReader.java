@@ -5,6 +5,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
 import org.orderlyferry.databases.dialect.CellReader;
+import org.orderlyferry.databases.dialect.DriverFault;
 import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.Finding;
@@ -12,9 +13,14 @@ import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.text.InvalidValueException;
+import org.slf4j.LoggerFactory;
 
 /** Reads a query's result as it streams in. */
 final class ResultReader implements RecordReader {
+
+    private static final String DATA_EXCEPTION = "22";
+    /** Stands for a value that the driver can't even give as a text. */
+    private static final String UNTOLD = "?";
 
     private static final int FETCH = 1_000;
 
@@ -55,7 +61,7 @@ final class ResultReader implements RecordReader {
         batch.start(table, session.address());
         try {
             while (!ended && !batch.isFull()) {
-                if (!result.next()) {
+                if (!next()) {
                     ended = true;
                     break;
                 }
@@ -71,11 +77,45 @@ final class ResultReader implements RecordReader {
         return batch.rows() > 0;
     }
 
+    private boolean next() throws SQLException {
+        try {
+            return result.next();
+        } catch (RuntimeException e) {
+            throw DriverFault.of(e).orElseThrow(() -> e);
+        }
+    }
+
     private void cell(RecordBatch batch, int column) throws SQLException {
         try {
             cells[column].read(result, column + 1, batch);
         } catch (InvalidValueException e) {
-            outOfRange.handle(batch, column, result.getString(column + 1), e);
+            outOfRange.handle(batch, column, shown(column), e);
+        } catch (SQLException e) {
+            if (!isOfValue(e)) {
+                throw e;
+            }
+            outOfRange.handle(
+                    batch, column, shown(column), new InvalidValueException("can't be read: " + e.getMessage()));
+        } catch (RuntimeException e) {
+            SQLException fault = DriverFault.of(e).orElseThrow(() -> e);
+            outOfRange.handle(
+                    batch, column, shown(column), new InvalidValueException("can't be read: " + fault.getMessage()));
+        }
+    }
+
+    /** Whether it is the value that is amiss, by its class of errors (ISO/IEC 9075-2, "data exception"), and not the reading. */
+    private static boolean isOfValue(SQLException e) {
+        return e.getSQLState() != null && e.getSQLState().startsWith(DATA_EXCEPTION);
+    }
+
+    /** A value that can't travel, if it can be told at all. */
+    private String shown(int column) {
+        try {
+            String text = result.getString(column + 1);
+            return text == null ? UNTOLD : text;
+        } catch (SQLException | RuntimeException e) {
+            LoggerFactory.getLogger(ResultReader.class).debug("a value of {} can't be told", table.name(), e);
+            return UNTOLD;
         }
     }
 

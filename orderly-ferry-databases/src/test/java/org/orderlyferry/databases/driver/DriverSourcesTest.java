@@ -5,13 +5,18 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.Identity;
+import org.orderlyferry.model.Key;
+import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.TargetPlace;
@@ -20,6 +25,7 @@ import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.testkit.servers.Databases;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
+import org.orderlyferry.work.TransferResult;
 
 /** What is read by a driver alone: all types of DuckDB; nothing is made by reading, and a missing driver is asked for. */
 class DriverSourcesTest {
@@ -69,6 +75,45 @@ class DriverSourcesTest {
         assertThat(lines)
                 .contains("18446744073709551615", "170141183460469231731687303715884105727", "12345678901234.5678")
                 .contains("2031-03-30T02:30:00.123456", "2031-04-09T05:30:00Z");
+    }
+
+    /** What its driver can't give, tells otherwise than others, or doesn't tell at all. */
+    @Test
+    void whatADriverCannotGiveIsRejectedOrTold() throws Exception {
+        Path file = folder.resolve("odd.duckdb");
+        Databases.run(
+                "jdbc:duckdb:" + file,
+                "CREATE TABLE odd (id INTEGER PRIMARY KEY, \"sel ect\" INTEGER NOT NULL, hour TIME, bits BIT, code VARCHAR UNIQUE,"
+                        + " deep INTEGER, CHECK (deep > 0))",
+                "CREATE INDEX by_hour ON odd (hour)",
+                "INSERT INTO odd VALUES (1, 1, '07:30:00', '010101', 'a', 2), (2, 2, '24:00:00', '1', 'b', 3)");
+        List<String> heard = new ArrayList<>();
+        String target = folder.resolve("odd.sqlite").toString();
+        try (Place source = Places.open("jdbc:duckdb:" + file);
+                TargetPlace to = Places.openTarget(target)) {
+            TransferResult result = Load.from(source)
+                    .rejects(why -> heard.add(why.getMessage()))
+                    .into(to);
+            assertThat(result.rows()).isEqualTo(1);
+            assertThat(result.leftBehind())
+                    .extracting(LeftBehind::toString)
+                    .contains("index odd.by_hour: SQLite has no such index: (columns that its driver doesn't tell)");
+            TableDefinition odd = source.define(TableName.of("odd"));
+            assertThat(odd.uniqueKeys()).extracting(Key::columns).containsExactly(List.of("code"));
+            assertThat(odd.checks()).extracting(CheckConstraint::expression).containsExactly("((deep > 0))");
+        }
+        assertThat(heard)
+                .singleElement()
+                .asString()
+                .contains("record 2 (id = 2), column hour", "can't be read: its driver fails");
+        assertThat(Databases.rows("jdbc:sqlite:" + target, "SELECT \"bits\", \"hour\" FROM odd"))
+                .containsExactly("010101 07:30:00");
+        try (Place source = Places.open(target);
+                TargetPlace to = Places.openTarget("jdbc:duckdb:" + file)) {
+            assertThatThrownBy(() -> Load.from(source).mode(LoadMode.REPLACE).into(to))
+                    .isInstanceOf(UsageException.class)
+                    .hasMessageContaining("nothing can be loaded");
+        }
     }
 
     @Test
