@@ -76,6 +76,13 @@ class GeneratedDefinitionsTest {
             column.identity().ifPresent(i -> parts.add(where + "counts by " + i.increment()));
             column.generation().ifPresent(g -> parts.add(where + "is computed"));
             column.defaultValue().ifPresent(d -> parts.add(where + "has a default"));
+            if (!column.comment().isEmpty()) {
+                parts.add(where + "comment " + column.comment());
+            }
+            if (!column.collation().isEmpty()) {
+                parts.add(where + "compared by " + column.collation());
+            }
+            column.enumeration().ifPresent(e -> parts.add(where + "one of " + e.values()));
         }
         table.primaryKey().ifPresent(k -> parts.add("key " + places(columns, k.columns())));
         for (Key key : table.uniqueKeys()) {
@@ -89,10 +96,20 @@ class GeneratedDefinitionsTest {
         }
         for (ForeignKey key : table.foreignKeys()) {
             parts.add("reference " + places(columns, key.columns()) + " on update " + action(key.onUpdate())
-                    + " on delete " + action(key.onDelete()));
+                    + " on delete " + action(key.onDelete()) + " " + key.deferrability());
         }
         for (IndexDefinition index : table.indexes()) {
             parts.add((index.unique() ? "unique " : "index ") + places(columns, index.columns()));
+            if (index.unique()
+                    && index.isPlain()
+                    && index.parts().stream().noneMatch(IndexDefinition.Part::descending)) {
+                // some systems make it a key
+                continue;
+            }
+            parts.add("index " + places(columns, index.columns()) + " "
+                    + index.parts().stream()
+                            .map(IndexDefinition.Part::descending)
+                            .toList() + " " + index.predicate());
         }
         // what the primary key says already needn't be said twice
         table.primaryKey().ifPresent(k -> parts.remove("unique " + places(columns, k.columns())));
