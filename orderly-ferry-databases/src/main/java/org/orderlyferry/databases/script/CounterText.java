@@ -63,6 +63,28 @@ final class CounterText {
         return new Identity(always, start, increment, start);
     }
 
+    /** Reads all options of a sequence, to the statement's end. */
+    static Identity readAll(Tokens tokens) {
+        long start = 1;
+        long increment = 1;
+        boolean told = false;
+        while (tokens.hasMore()) {
+            if (tokens.skip("START")) {
+                tokens.skip("WITH");
+                start = number(tokens);
+                told = true;
+            } else if (tokens.skip("INCREMENT")) {
+                tokens.skip("BY");
+                increment = number(tokens);
+            } else {
+                tokens.next();
+            }
+        }
+        // one that counts down begins below zero
+        start = told || increment > 0 ? start : -1;
+        return new Identity(false, start, increment, start);
+    }
+
     /** Reads {@code (start, increment)} of SQL Server, if it is there. */
     static Identity readPair(Tokens tokens) {
         long start = 1;
@@ -79,7 +101,7 @@ final class CounterText {
         return tokens.peek().kind() == SqlToken.Kind.NUMBER || tokens.peek().isSymbol("-");
     }
 
-    private static long number(Tokens tokens) {
+    static long number(Tokens tokens) {
         boolean negative = tokens.skip("-");
         String digits = tokens.next().text();
         try {

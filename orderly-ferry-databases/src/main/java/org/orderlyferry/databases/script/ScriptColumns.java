@@ -65,7 +65,9 @@ final class ScriptColumns {
     private final SystemSql dialect;
     private final Scripting scripting;
     private final TableRules rules;
+    private final UnusualWords unusual;
     private final ScriptStatements statements;
+    private final ScriptSequences sequences;
     private final List<LeftBehind> leftBehind;
     private final Map<String, Enumeration> enumerations = new LinkedHashMap<>();
 
@@ -74,11 +76,15 @@ final class ScriptColumns {
      *
      * @param statements hears of what isn't understood
      * @param leftBehind takes what nothing else has
+     * @param sequences hears of columns that take their values from one
      */
-    ScriptColumns(SystemSql dialect, ScriptStatements statements, List<LeftBehind> leftBehind) {
+    ScriptColumns(
+            SystemSql dialect, ScriptStatements statements, List<LeftBehind> leftBehind, ScriptSequences sequences) {
+        this.sequences = sequences;
         this.dialect = dialect;
         this.scripting = dialect.scripting();
         this.rules = new TableRules(dialect);
+        this.unusual = new UnusualWords(dialect.system(), leftBehind);
         this.statements = statements;
         this.leftBehind = leftBehind;
     }
@@ -119,30 +125,8 @@ final class ScriptColumns {
             tokens.goTo(end);
             return;
         }
-        beyond(name, tokens, end);
-        rules.take(table, tokens, end);
-    }
-
-    /** What of a key nothing else has: it forbids more or less than the same key of columns alone. */
-    private void beyond(TableName name, Tokens tokens, int end) {
-        boolean key = false;
-        for (int i = 0; tokens.at() + i < end; i++) {
-            SqlToken token = tokens.peek(i);
-            if (token.is("CHECK") || token.is("REFERENCES")) {
-                return;
-            }
-            key |= token.is("UNIQUE") || token.is("PRIMARY");
-            boolean nulls = token.is("NULLS") && tokens.peek(i + 1).is("NOT");
-            if (key && (nulls || token.is("COLLATE"))) {
-                leftBehind.add(LeftBehind.of(
-                        name,
-                        "key",
-                        tokens.text(tokens.start(), tokens.end(end)).strip(),
-                        nulls
-                                ? "it comes as one that takes several nulls"
-                                : "it comes as one that compares its columns as they are compared themselves"));
-                return;
-            }
+        if (unusual.rule(name, tokens, end)) {
+            rules.take(table, tokens, end);
         }
     }
 
@@ -201,7 +185,14 @@ final class ScriptColumns {
 
     /** Takes a column, with its own rules. */
     void column(TableDefinition.Builder table, Tokens tokens, int end, long line) {
-        column(table, tokens.next().text(), tokens, end, line);
+        String name = tokens.next().text();
+        unusual.column(table.build().name(), name, tokens, end);
+        column(table, name, tokens, end, line);
+    }
+
+    /** Tells of what stands behind a table's columns and nothing else has. */
+    void options(TableName name, Tokens tokens) {
+        unusual.table(name, tokens);
     }
 
     private void column(TableDefinition.Builder table, String name, Tokens tokens, int end, long line) {
@@ -275,6 +266,7 @@ final class ScriptColumns {
                 String sql = tokens.expression(end, COLUMN_END);
                 if (isNextOfSequence(sql)) {
                     identity = Optional.of(PLAIN);
+                    sequences.use(sql, table.build().name(), name);
                 } else {
                     defaultValue = scripting.defaultValue(sql, type);
                 }
@@ -298,7 +290,7 @@ final class ScriptColumns {
                 }
                 tokens.skip("AS");
                 if (tokens.skip("IDENTITY")) {
-                    identity = Optional.of(CounterText.read(tokens, always));
+                    identity = Optional.of(counted(table.build().name(), name, tokens, always));
                 } else if (tokens.peek().isSymbol("(")) {
                     generation = Optional.of(generation(tokens));
                 }
@@ -318,6 +310,11 @@ final class ScriptColumns {
                 tokens.next();
             }
         }
+        if (identity.isPresent() && dialect.system().equals("PostgreSQL")) {
+            // by this name, unless another is given
+            TableName of = table.build().name();
+            sequences.named(List.of(of.name() + "_" + name + "_seq"), of, name);
+        }
         ColumnDefinition column = ColumnDefinition.named(name, type)
                 .nullable(nullable)
                 // a counter has no use for another default
@@ -333,6 +330,21 @@ final class ScriptColumns {
                 WrittenCollation.isCompared(column)
                         ? column.toBuilder().collation(collation).build()
                         : column);
+    }
+
+    /** A column that is there counts from now on. */
+    Identity counted(TableName table, String column, Tokens tokens, boolean always) {
+        if (tokens.peek(0).isSymbol("(")
+                && tokens.peek(1).is("SEQUENCE")
+                && tokens.peek(2).is("NAME")) {
+            sequences.named(tokens.pathAt(3), table, column);
+        }
+        return CounterText.read(tokens, always);
+    }
+
+    /** A column that is there takes its values from a sequence from now on. */
+    void takesFrom(String expression, TableName table, String column) {
+        sequences.use(expression, table, column);
     }
 
     private static boolean isNextOfSequence(String sql) {

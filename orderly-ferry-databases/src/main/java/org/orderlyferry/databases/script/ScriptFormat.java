@@ -94,7 +94,7 @@ public final class ScriptFormat implements FileFormat {
     @Override
     public Keeps keeps() {
         return new Keeps(
-                "CREATE TABLE, keys, references, checks, indexes, comments and counters, as the chosen system has them",
+                "CREATE TABLE, keys, references, checks, indexes, collations, comments and counters, as the chosen system has them",
                 "NULL and ''",
                 "as literals of the chosen system; what is left to a counter, or to DEFAULT, is read as the server would give it",
                 List.of(

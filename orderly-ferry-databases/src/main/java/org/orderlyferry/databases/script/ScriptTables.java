@@ -30,6 +30,7 @@ final class ScriptTables {
     private final StatementHeads heads;
     private final List<LeftBehind> leftBehind = new ArrayList<>();
     private final ScriptStatements statements = new ScriptStatements();
+    private final ScriptSequences sequences;
     private final ScriptColumns columns;
     private final TableChanges changes;
     private final DroppedRules dropped;
@@ -46,7 +47,8 @@ final class ScriptTables {
         this.tables = new MadeTables(dialect.naming().caseMatters());
         this.heads = new StatementHeads(dialect.scripting());
         this.scripting = dialect.scripting();
-        this.columns = new ScriptColumns(dialect, statements, leftBehind);
+        this.sequences = new ScriptSequences(scripting::folded);
+        this.columns = new ScriptColumns(dialect, statements, leftBehind, sequences);
         this.dropped = new DroppedRules(tables::areOne);
         this.changes = new TableChanges(columns, dropped, statements);
     }
@@ -63,6 +65,7 @@ final class ScriptTables {
     List<LeftBehind> leftBehind() {
         List<LeftBehind> all = new ArrayList<>(leftBehind);
         all.addAll(statements.leftBehind(tables.names()));
+        all.addAll(sequences.leftBehind());
         return all;
     }
 
@@ -79,6 +82,7 @@ final class ScriptTables {
             String sql = input.next();
             if (sql == null) {
                 input.shellLines().forEach(statements::shell);
+                sequences.settle(tables);
                 return;
             }
             line = input.line();
@@ -168,6 +172,7 @@ final class ScriptTables {
         } else if (tokens.isWord() && tokens.upper().startsWith("EXEC")) {
             property(sql);
         } else {
+            sequences.set(sql);
             transaction(tokens);
         }
     }
@@ -256,9 +261,13 @@ final class ScriptTables {
             changes.take(tokens, tables, name -> !index.of(name).isEmpty(), line);
             return;
         }
+        if (tokens.peek().is("SEQUENCE")) {
+            tokens.next();
+            sequences.alter(tokens);
+            return;
+        }
         String rest = tokens.rest().toUpperCase(Locale.ROOT);
         boolean harmless = rest.contains(" OWNER ")
-                || rest.startsWith("SEQUENCE")
                 || rest.startsWith("DEFAULT PRIVILEGES")
                 || rest.startsWith("DATABASE")
                 || rest.startsWith("INDEX");
@@ -288,6 +297,10 @@ final class ScriptTables {
             }
             if (tokens.skip("TYPE")) {
                 columns.type(tokens);
+                return;
+            }
+            if (tokens.skip("SEQUENCE")) {
+                sequences.create(tokens);
                 return;
             }
             String word = tokens.peek().text().toUpperCase(Locale.ROOT);
@@ -340,32 +353,8 @@ final class ScriptTables {
             tokens.goTo(end);
         } while (tokens.skip(","));
         tokens.skip(")");
-        String collation = "";
-        while (tokens.hasMore()) {
-            if (tokens.skip("COLLATE")) {
-                collation = WrittenCollation.read(tokens, dialect.system());
-            } else if (tokens.skip("CHARSET") || tokens.skip("CHARACTER") && tokens.skip("SET")) {
-                String ofSet = WrittenCollation.ofSet(tokens);
-                collation = collation.isEmpty() ? ofSet : collation;
-            } else if (tokens.skip("STORE")) {
-                // Oracle's … AS a kind of large objects
-                tokens.skip("AS");
-            } else if (tokens.skip("COMMENT")) {
-                tokens.skip("=");
-                table.comment(tokens.string());
-            } else if (tokens.isWord() && Set.of("AS", "SELECT", "INHERITS").contains(tokens.upper())) {
-                statements.tell(
-                        "CREATE TABLE … " + tokens.upper(),
-                        "what it takes from elsewhere for " + name + " is missing",
-                        line);
-                return;
-            } else {
-                tokens.next();
-            }
-        }
-        if (dialect.system().equals("MariaDB")) {
-            WrittenCollation.ofTable(table, collation);
-        }
+        columns.options(name, tokens);
+        new TableOptions(dialect.system(), statements).take(name, table, tokens, line);
     }
 
     /** SQL Server's comments are properties. */

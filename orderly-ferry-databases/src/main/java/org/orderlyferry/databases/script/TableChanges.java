@@ -25,8 +25,7 @@ final class TableChanges {
             "FORCE",
             "NO",
             "REPLICATE",
-            "ROW_FORMAT",
-            "COMMENT");
+            "ROW_FORMAT");
 
     /** What stands behind a column's name where no type does. */
     private static final Set<String> UNTYPED =
@@ -104,6 +103,11 @@ final class TableChanges {
         if (tokens.skip("AUTO_INCREMENT")) {
             tokens.skip("=");
             return counted(table, c -> true, tokens);
+        }
+        if (tokens.skip("COMMENT")) {
+            tokens.skip("=");
+            table.comment(tokens.string());
+            return true;
         }
         if (tokens.skip("MODIFY")) {
             if (tokens.peek().isSymbol("(")) {
@@ -229,7 +233,7 @@ final class TableChanges {
             tokens.skip("DEFAULT");
             tokens.skip("AS");
             tokens.skip("IDENTITY");
-            identity(table, column, CounterText.read(tokens, always));
+            identity(table, column, columns.counted(table.build().name(), column, tokens, always));
             return true;
         }
         if (tokens.skip("RESTART")) {
@@ -251,6 +255,8 @@ final class TableChanges {
             return true;
         }
         if (tokens.skip("DEFAULT") && tokens.isWord() && tokens.upper().equals("NEXTVAL")) {
+            columns.takesFrom(
+                    tokens.text(tokens.start(), tokens.end(end)), table.build().name(), column);
             identity(table, column, ScriptColumns.PLAIN);
             return true;
         }
@@ -258,7 +264,7 @@ final class TableChanges {
     }
 
     /** Takes the value that a counter gives next; one that isn't a whole number of 64 bits isn't followed. */
-    private static boolean counted(TableDefinition.Builder table, Predicate<ColumnDefinition> which, Tokens tokens) {
+    static boolean counted(TableDefinition.Builder table, Predicate<ColumnDefinition> which, Tokens tokens) {
         boolean down = tokens.skip("-");
         String digits = tokens.hasMore() ? tokens.next().text() : "";
         if (!digits.matches("\\d{1,18}")) {

@@ -39,6 +39,11 @@ final class Tokens {
         return at;
     }
 
+    /** How many there are. */
+    int count() {
+        return tokens.size();
+    }
+
     void goTo(int index) {
         at = index;
     }
@@ -169,6 +174,15 @@ final class Tokens {
         do {
             path.add(next().text());
         } while (skip("."));
+        return path;
+    }
+
+    /** The name that stands further on, without going there. */
+    List<String> pathAt(int further) {
+        int here = at;
+        at += further;
+        List<String> path = path();
+        at = here;
         return path;
     }
 

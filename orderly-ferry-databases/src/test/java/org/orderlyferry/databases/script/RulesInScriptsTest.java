@@ -29,7 +29,7 @@ import org.orderlyferry.work.Load;
 import org.orderlyferry.work.TransferResult;
 
 /** Indexes, keys and collations as scripts have them: read as they are meant, or told. */
-class IndexesInScriptsTest {
+class RulesInScriptsTest {
 
     @TempDir
     private Path folder;
@@ -192,23 +192,110 @@ class IndexesInScriptsTest {
         }
     }
 
+    /** The database itself tells of them in the same words. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "sqlite|name TEXT, UNIQUE (name COLLATE NOCASE)||key bed.UNIQUE (name COLLATE NOCASE): it comes as one that compares its columns as they are compared themselves",
+                "sqlite|name TEXT UNIQUE ON CONFLICT REPLACE||on conflict bed.name: what becomes of a record that breaks a rule isn't carried: the rule refuses it",
+                "sqlite|name TEXT|STRICT|strictness bed: it comes as a table whose columns take any value",
+                "postgresql|name text, CONSTRAINT k UNIQUE NULLS NOT DISTINCT (name)||key bed.k: it comes as one to which two nulls aren't the same",
+                "postgresql|name text, CONSTRAINT k UNIQUE (name) DEFERRABLE||key bed.k: it comes without its timing: it holds after each statement",
+                "postgresql|name text, CONSTRAINT k UNIQUE (name) INCLUDE (id)||key bed.k: it comes without the columns that its index includes",
+                "postgresql|name text, CONSTRAINT k FOREIGN KEY (id, name) REFERENCES soil (id, name) MATCH FULL||reference bed.k: it comes without MATCH FULL: where a part of it is null, the rest isn't looked at",
+                "postgresql|name text, CONSTRAINT k CHECK (id > 3) NOT ENFORCED||check bed.k: it isn't enforced, so records may break it",
+                "mariadb|seen timestamp NOT NULL DEFAULT current_timestamp() ON UPDATE current_timestamp()||on update bed.seen: it comes as a column that keeps its moment when its record is changed",
+                "mariadb|name varchar(9) INVISIBLE||invisibility bed.name: it comes as a column like any other, which SELECT * gives as well",
+                "mariadb|name varchar(9)|WITH SYSTEM VERSIONING|versioning bed: its records are carried as they are now, without their history",
+                "mariadb|name varchar(9)|PARTITION BY HASH (id) PARTITIONS 4|partitioning bed: its partitions are carried as one table"
+            })
+    void whatNoOtherSystemHasIsTold(String dialect, String columns, String options, String told) throws Exception {
+        String sql = "CREATE TABLE bed (id INTEGER PRIMARY KEY, " + columns + ") " + (options == null ? "" : options)
+                + ";\nINSERT INTO bed (id) VALUES (1);\n";
+        try (Place place = open(dialect, sql)) {
+            TableDefinition bed = place.define(TableName.of("bed"));
+            assertThat(bed.columns()).hasSize(2);
+            assertThat(bed.checks()).as("what doesn't hold").isEmpty();
+            assertThat(place.leftBehind()).extracting(LeftBehind::toString).contains(told);
+        }
+    }
+
+    /** Names that are words elsewhere, and what is as usual, isn't told of. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "postgresql|include text, CONSTRAINT k UNIQUE (include)",
+                "postgresql|name text COLLATE \"C\" UNIQUE, CHECK (name <> 'NOT VALID')",
+                "postgresql|up integer REFERENCES bed (id) ON UPDATE CASCADE ON DELETE SET NULL DEFERRABLE",
+                "sqlite|name TEXT COLLATE NOCASE UNIQUE",
+                "mariadb|up int REFERENCES bed (id) ON UPDATE CASCADE"
+            })
+    void whatIsUsualIsNotTold(String dialect, String columns) throws Exception {
+        try (Place place = open(dialect, "CREATE TABLE bed (id INTEGER PRIMARY KEY, " + columns + ");\n")) {
+            assertThat(place.define(TableName.of("bed")).columns()).hasSize(2);
+            assertThat(place.leftBehind()).isEmpty();
+        }
+    }
+
     @Test
-    void aKeyThatForbidsOtherThingsThanItsColumnsIsTold() throws Exception {
-        try (Place place = open(
-                "sqlite", "CREATE TABLE bed (id INTEGER PRIMARY KEY, name TEXT, UNIQUE (name COLLATE NOCASE));\n")) {
-            place.define(TableName.of("bed"));
+    void aCounterGoesOnWhereItWas() throws Exception {
+        TableDefinition bed = bed(
+                "mariadb",
+                "CREATE TABLE `bed` (`id` int(11) NOT NULL AUTO_INCREMENT, PRIMARY KEY (`id`)) ENGINE=InnoDB AUTO_INCREMENT=4711;\n"
+                        + "INSERT INTO `bed` VALUES (17);\nALTER TABLE `bed` COMMENT = 'a bed';\n");
+        assertThat(bed.columns().get(0).identity().orElseThrow().next()).isEqualTo(4711);
+        assertThat(bed.comment()).isEqualTo("a bed");
+    }
+
+    private static String counter(TableDefinition table, String column) {
+        return table.column(column)
+                .flatMap(ColumnDefinition::identity)
+                .map(i -> i.start() + " by " + i.increment() + ", next " + i.next())
+                .orElse("none");
+    }
+
+    /** As the server's own tools write them, and as people do. */
+    @Test
+    void sequencesAreTheCountersOfTheirColumns() throws Exception {
+        String sql =
+                """
+                CREATE SEQUENCE public."Old_seq"
+                    AS integer
+                    START WITH 5
+                    INCREMENT BY 3
+                    NO MINVALUE
+                    NO MAXVALUE
+                    CACHE 1;
+                CREATE SEQUENCE alone START 7;
+                CREATE SEQUENCE down INCREMENT -2;
+                CREATE TABLE public.bed (a integer NOT NULL, b serial, c bigint NOT NULL, d integer DEFAULT nextval('down'));
+                ALTER SEQUENCE public."Old_seq" OWNED BY public.bed.a;
+                ALTER TABLE ONLY public.bed ALTER COLUMN a SET DEFAULT nextval('public."Old_seq"'::regclass);
+                ALTER TABLE public.bed ALTER COLUMN c ADD GENERATED BY DEFAULT AS IDENTITY (
+                    SEQUENCE NAME public.bed_of_c
+                    START WITH 10
+                    INCREMENT BY 10
+                );
+                SELECT pg_catalog.setval('public."Old_seq"', 4711, true);
+                SELECT pg_catalog.setval('public.bed_b_seq', 17, false);
+                SELECT setval('bed_of_c', 9223372036854775);
+                """;
+        try (Place place = open("postgresql", sql)) {
+            TableDefinition bed = place.define(TableName.of("bed"));
+            assertThat(counter(bed, "a")).isEqualTo("5 by 3, next 4714");
+            assertThat(counter(bed, "b")).isEqualTo("1 by 1, next 17");
+            assertThat(counter(bed, "c")).isEqualTo("10 by 10, next 9223372036854785");
+            assertThat(counter(bed, "d")).isEqualTo("-1 by -2, next -1");
             assertThat(place.leftBehind())
                     .extracting(LeftBehind::toString)
-                    .anyMatch(l -> l.contains("NOCASE") && l.contains("as they are compared themselves"));
+                    .containsExactly("sequence alone: it belongs to no column");
         }
-        try (Place place =
-                open("postgresql", "CREATE TABLE bed (id integer, name text, UNIQUE NULLS NOT DISTINCT (name));\n")) {
-            place.define(TableName.of("bed"));
-            assertThat(place.leftBehind())
-                    .extracting(LeftBehind::toString)
-                    .anyMatch(l -> l.contains("NULLS NOT DISTINCT") && l.contains("several nulls"));
-        }
-        // and where the database itself tells
+    }
+
+    @Test
+    void aDatabaseTellsOfKeysThatCompareOtherwise() throws Exception {
         String url = TestSystem.SQLITE.fresh(folder);
         Databases.run(
                 url,
