@@ -18,6 +18,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.cli.Ferry;
 import org.orderlyferry.cli.FerryProcess;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Secrets;
@@ -235,7 +236,7 @@ class WrittenPlanTest {
                         WorkOrder.Kind.LOAD,
                         WorkEnd.of(set.toString()),
                         WorkEnd.of(url),
-                        new WorkOrder.Selection(List.of(), List.of(), 1_000_000, 64_000_000, Map.of()),
+                        new WorkOrder.Selection(List.of(), List.of(), Cut.DEFAULT_ROWS, Cut.DEFAULT_BYTES, Map.of()),
                         WorkOrder.Handling.DEFAULT,
                         WorkOrder.Flow.DEFAULT),
                 Secrets.unattended());
