@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.SystemSql;
 import org.orderlyferry.databases.sql.SqlToken;
@@ -58,6 +59,10 @@ final class ScriptColumns {
 
     /** Rules of tables that only one system has. */
     private static final Set<String> SPECIAL = Set.of("FULLTEXT", "SPATIAL", "EXCLUDE", "PERIOD");
+
+    /** What makes a text one of JSON, and asks for nothing else. */
+    private static final Pattern JSON_CHECK = Pattern.compile(
+            "(?is)\\bCHECK\\s*+\\(\\s*+json_valid\\s*+\\(\\s*+(?:`(?:[^`]|``)++`|\"(?:[^\"]|\"\")++\"|[\\w$]++)\\s*+\\)\\s*+\\)");
 
     /** A counter of which nothing is said. */
     static final Identity PLAIN = new Identity(false, 1, 1, 1);
@@ -305,7 +310,14 @@ final class ScriptColumns {
             } else if (tokens.skip("REFERENCES")) {
                 table.foreignKey(TableRules.reference("", List.of(name), tokens, end));
             } else if (tokens.skip("CHECK")) {
-                rules.check(table, "", tokens);
+                if (JSON_CHECK
+                        .matcher("CHECK " + tokens.text(tokens.start(), tokens.end(tokens.closing() + 1)))
+                        .matches()) {
+                    // what the type says already
+                    tokens.goTo(tokens.closing() + 1);
+                } else {
+                    rules.check(table, "", tokens);
+                }
             } else {
                 tokens.next();
             }
@@ -372,7 +384,7 @@ final class ScriptColumns {
     private LogicalType type(String own, String whole) {
         LogicalType type = dialect.types().logical(own);
         // MariaDB has no other JSON than a text with this check
-        return whole.contains("json_valid(") ? LogicalType.JSON : type;
+        return JSON_CHECK.matcher(whole).find() ? LogicalType.JSON : type;
     }
 
     private GenerationRule generation(Tokens tokens) {

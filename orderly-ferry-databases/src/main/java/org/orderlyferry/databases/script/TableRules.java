@@ -160,10 +160,7 @@ final class TableRules {
     }
 
     void check(TableDefinition.Builder table, String name, Tokens tokens) {
-        String sql = tokens.parenthesis();
-        if (!sql.contains("json_valid(")) {
-            table.check(new CheckConstraint(name, sql, dialect.system()));
-        }
+        table.check(new CheckConstraint(name, tokens.parenthesis(), dialect.system()));
     }
 
     static ForeignKey reference(String name, List<String> columns, Tokens tokens, int end) {

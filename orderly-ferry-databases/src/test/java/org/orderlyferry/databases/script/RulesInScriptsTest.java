@@ -249,6 +249,21 @@ class RulesInScriptsTest {
         assertThat(bed.comment()).isEqualTo("a bed");
     }
 
+    /** A text is JSON if its check says that and nothing else; other checks hold. */
+    @Test
+    void onlyWhatMustBeJsonIsJson() throws Exception {
+        TableDefinition bed = bed(
+                "mariadb",
+                "CREATE TABLE `bed` (`a` longtext CHECK (json_valid(`a`)), `b` longtext CHECK (json_valid(`b`) or `b` = ''),"
+                        + " `c` longtext DEFAULT 'CHECK (json_valid(', `d` int, CONSTRAINT `whole` CHECK (json_valid(`c`) and `d` > 3));\n");
+        assertThat(bed.columns())
+                .extracting(c -> c.type().name().name())
+                .containsExactly("JSON", "CLOB", "CLOB", "INTEGER");
+        assertThat(bed.checks())
+                .extracting(c -> c.expression())
+                .containsExactly("json_valid(`b`) or `b` = ''", "json_valid(`c`) and `d` > 3");
+    }
+
     private static String counter(TableDefinition table, String column) {
         return table.column(column)
                 .flatMap(ColumnDefinition::identity)
