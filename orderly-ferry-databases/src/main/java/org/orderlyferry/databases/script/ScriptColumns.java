@@ -195,6 +195,11 @@ final class ScriptColumns {
         column(table, name, tokens, end, line);
     }
 
+    /** Tells of a rule that was made and is switched off. */
+    void switchedOff(TableName table, String rule) {
+        unusual.switchedOff(table, rule);
+    }
+
     /** Tells of what stands behind a table's columns and nothing else has. */
     void options(TableName name, Tokens tokens) {
         unusual.table(name, tokens);

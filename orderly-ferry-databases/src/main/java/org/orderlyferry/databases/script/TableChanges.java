@@ -74,6 +74,9 @@ final class TableChanges {
             String whole = tokens.text(tokens.start(), tokens.end(end));
             boolean watched =
                     !more && (word.equals("CHECK") || word.equals("NOCHECK")) && tokens.isNextWord("CONSTRAINT");
+            if (watched && word.equals("NOCHECK") && table != null) {
+                switchedOff(name, table, tokens.peek(2).text());
+            }
             if (!watched
                     && !HARMLESS_CHANGES.contains(word)
                     && (table == null
@@ -85,6 +88,13 @@ final class TableChanges {
             if (!tokens.skip(",")) {
                 return;
             }
+        }
+    }
+
+    /** A rule of SQL Server's that records may break doesn't come. */
+    private void switchedOff(TableName name, TableDefinition.Builder table, String rule) {
+        if (dropped.named(table, rule)) {
+            columns.switchedOff(name, rule);
         }
     }
 

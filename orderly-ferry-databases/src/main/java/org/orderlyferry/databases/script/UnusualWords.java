@@ -46,6 +46,8 @@ final class UnusualWords {
 
     private static final String POSTGRES = "PostgreSQL";
     private static final String MARIA = "MariaDB";
+    private static final String ORACLE = "Oracle";
+    private static final String UNENFORCED = "it isn't enforced, so records may break it";
     private static final String SQLITE = "SQLite";
     private static final String MOMENT = "it comes as a column that keeps its moment when its record is changed";
     private static final String SETS_ALL = "it comes without its list of columns: a deletion sets all of them";
@@ -72,7 +74,9 @@ final class UnusualWords {
             Phrase.of(POSTGRES, Of.REFERENCE, "SET NULL (", "", SETS_ALL),
             Phrase.of(POSTGRES, Of.REFERENCE, "SET DEFAULT (", "", SETS_ALL),
             Phrase.whole(POSTGRES, "NOT VALID", "it was made without a look at the records, which may break it"),
-            Phrase.whole(POSTGRES, "NOT ENFORCED", "it isn't enforced, so records may break it"),
+            Phrase.whole(POSTGRES, "NOT ENFORCED", UNENFORCED),
+            Phrase.whole(ORACLE, "DISABLE", UNENFORCED),
+            Phrase.whole(ORACLE, "NOVALIDATE", "it was made without a look at the records, which may break it"),
             Phrase.of(SQLITE, Of.KEY, "ON CONFLICT", "on conflict", REFUSES),
             Phrase.of(SQLITE, Of.CHECK, "ON CONFLICT", "on conflict", REFUSES),
             Phrase.of(SQLITE, Of.COLUMN, "ON CONFLICT", "on conflict", REFUSES),
@@ -129,6 +133,11 @@ final class UnusualWords {
     /** Tells of what stands behind a table's columns. */
     void table(TableName table, Tokens tokens) {
         tell(table, "", EnumSet.of(Of.TABLE), tokens, tokens.count());
+    }
+
+    /** Tells of a rule that was made and is switched off. */
+    void switchedOff(TableName table, String rule) {
+        leftBehind.add(LeftBehind.of(table, "rule", rule, UNENFORCED));
     }
 
     private static Set<Of> kinds(Tokens tokens, int end) {

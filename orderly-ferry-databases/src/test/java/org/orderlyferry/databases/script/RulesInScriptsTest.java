@@ -249,6 +249,22 @@ class RulesInScriptsTest {
         assertThat(bed.comment()).isEqualTo("a bed");
     }
 
+    /** Rules that records may break, since they are switched off or were never looked at. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "oracle|CREATE TABLE BED (ID NUMBER(9), CONSTRAINT K CHECK (ID > 3) DISABLE)|BED|check BED.K: it isn't enforced, so records may break it",
+                "oracle|CREATE TABLE BED (ID NUMBER(9), CONSTRAINT K CHECK (ID > 3) ENABLE NOVALIDATE)|BED|check BED.K: it was made without a look at the records, which may break it",
+                "sqlserver|CREATE TABLE [dbo].[bed] ([id] int);ALTER TABLE [dbo].[bed] WITH NOCHECK ADD CONSTRAINT [k] CHECK ([id] > 3);ALTER TABLE [dbo].[bed] NOCHECK CONSTRAINT [k]|bed|rule bed.k: it isn't enforced, so records may break it"
+            })
+    void rulesThatDoNotHoldAreLeftBehind(String dialect, String sql, String table, String told) throws Exception {
+        try (Place place = open(dialect, sql.replace(";", ";\n") + ";\n")) {
+            assertThat(place.define(TableName.of(table)).checks()).isEmpty();
+            assertThat(place.leftBehind()).extracting(LeftBehind::toString).contains(told);
+        }
+    }
+
     /** A text is JSON if its check says that and nothing else; other checks hold. */
     @Test
     void onlyWhatMustBeJsonIsJson() throws Exception {
