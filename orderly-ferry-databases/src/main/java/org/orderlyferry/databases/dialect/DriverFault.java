@@ -27,6 +27,15 @@ public final class DriverFault {
         return Optional.empty();
     }
 
+    /**
+     * The driver's own failure as JDBC would have it.
+     *
+     * @throws RuntimeException as it is, if it comes from this program
+     */
+    public static SQLException in(RuntimeException e) {
+        return of(e).orElseThrow(() -> e);
+    }
+
     private static boolean isOfJava(String name) {
         return name.startsWith("java.") || name.startsWith("jdk.") || name.startsWith("sun.");
     }

@@ -138,6 +138,31 @@ public interface Scripting {
         return written;
     }
 
+    /**
+     * How texts are compared, in the words that the system's own catalogue has for it; empty for what is its default.
+     *
+     * @param path the name behind COLLATE, with its schema
+     * @param written the same as it stands in the script
+     */
+    default String collation(List<String> path, String written) {
+        return path.get(path.size() - 1);
+    }
+
+    /** How texts of a character set are compared of which no more is said. */
+    default String collationOfSet(String set) {
+        return "";
+    }
+
+    /** How texts are compared that are to be so by their bytes, where nothing would have them compared by a collation. */
+    default String binaryCollation(String collation) {
+        return collation;
+    }
+
+    /** Whether texts of one of the system's own types are compared by a collation. */
+    default boolean isCompared(String ownType) {
+        return true;
+    }
+
     /** What a default in CREATE TABLE stands for. */
     Optional<ColumnDefault> defaultValue(String sql, LogicalType type);
 }

@@ -3,6 +3,7 @@ package org.orderlyferry.databases.h2;
 import java.sql.SQLException;
 import java.util.List;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.NotCarried;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 
@@ -33,11 +34,7 @@ final class UnusualRules {
                                         + row.getString(3)));
                     }
                     if (row.getBoolean(4)) {
-                        all.add(LeftBehind.of(
-                                table,
-                                "invisibility",
-                                column,
-                                "it comes as a column like any other, which SELECT * gives as well"));
+                        all.add(LeftBehind.of(table, "invisibility", column, NotCarried.INVISIBLE));
                     }
                     if (row.getBoolean(5)) {
                         all.add(LeftBehind.of(
@@ -68,6 +65,6 @@ final class UnusualRules {
                         catalogue.name(row.getString(1), row.getString(2)),
                         "key",
                         row.getString(3),
-                        "it comes as one to which two nulls aren't the same")));
+                        NotCarried.NULLS)));
     }
 }

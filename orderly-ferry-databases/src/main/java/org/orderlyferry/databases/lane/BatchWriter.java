@@ -129,7 +129,7 @@ public final class BatchWriter implements RecordWriter {
             }
             throw refused(batch, row, column, session.explained(e));
         } catch (RuntimeException e) {
-            SQLException fault = DriverFault.of(e).orElseThrow(() -> e);
+            SQLException fault = DriverFault.in(e);
             throw refused(batch, row, column, fault.getMessage());
         }
     }
@@ -153,7 +153,7 @@ public final class BatchWriter implements RecordWriter {
         } catch (SQLException e) {
             throw refused(batch, first, end, before, e);
         } catch (RuntimeException e) {
-            throw refused(batch, first, end, before, DriverFault.of(e).orElseThrow(() -> e));
+            throw refused(batch, first, end, before, DriverFault.in(e));
         }
         session.release(before);
         if (commitsBetween && ++batches % BATCHES_A_COMMIT == 0) {
@@ -176,7 +176,7 @@ public final class BatchWriter implements RecordWriter {
                     return new BadRecordException(
                             batch.origin(row), shown.toString(), key(batch, row), session.explained(e), e);
                 } catch (RuntimeException e) {
-                    SQLException fault = DriverFault.of(e).orElseThrow(() -> e);
+                    SQLException fault = DriverFault.in(e);
                     return new BadRecordException(
                             batch.origin(row), shown.toString(), key(batch, row), fault.getMessage(), fault);
                 }

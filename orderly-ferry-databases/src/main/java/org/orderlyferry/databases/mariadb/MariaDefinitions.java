@@ -36,7 +36,7 @@ import org.orderlyferry.model.TypeName;
 final class MariaDefinitions {
 
     /** How texts are compared in the tables that are made here. */
-    private static final String OWN_COLLATION = "utf8mb4_nopad_bin";
+    static final String OWN_COLLATION = "utf8mb4_nopad_bin";
 
     private static final String TRUTH = "tinyint(1)";
 

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.NotCarried;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 
@@ -72,8 +73,7 @@ final class MariaLeftBehind {
                                         TableName.of(row.getString(1)),
                                         "on update",
                                         row.getString(2),
-                                        "it comes as a column that keeps its moment when its record is changed: "
-                                                + row.getString(3))
+                                        NotCarried.ON_UPDATE + ": " + row.getString(3))
                                 : LeftBehind.of(
                                         TableName.of(row.getString(1)),
                                         "compression",
@@ -86,8 +86,7 @@ final class MariaLeftBehind {
         query.each(
                 "SELECT DISTINCT TABLE_NAME FROM information_schema.PARTITIONS WHERE TABLE_SCHEMA = DATABASE()"
                         + " AND PARTITION_NAME IS NOT NULL ORDER BY 1",
-                row -> all.add(LeftBehind.of(
-                        TableName.of(row.getString(1)), "partitioning", "its partitions are carried as one table")));
+                row -> all.add(LeftBehind.of(TableName.of(row.getString(1)), "partitioning", NotCarried.PARTITIONS)));
         query.each(
                 "SELECT DISTINCT TABLE_NAME, GRANTEE, PRIVILEGE_TYPE FROM information_schema.TABLE_PRIVILEGES"
                         + " WHERE TABLE_SCHEMA = DATABASE() ORDER BY 1, 2, 3",
@@ -149,11 +148,8 @@ final class MariaLeftBehind {
                     all.add(
                             switch (row.getString(2)) {
                                 case "SYSTEM VERSIONED" ->
-                                    LeftBehind.of(
-                                            TableName.of(name),
-                                            "versioning",
-                                            "its records are carried as they are now, without their history");
-                                case "SEQUENCE" -> new LeftBehind("sequence", name, "it belongs to no column");
+                                    LeftBehind.of(TableName.of(name), "versioning", NotCarried.HISTORY);
+                                case "SEQUENCE" -> new LeftBehind("sequence", name, NotCarried.NO_COLUMN);
                                 default ->
                                     new LeftBehind(
                                             "table", name, "it is of a kind that isn't read: " + row.getString(2));
@@ -163,10 +159,7 @@ final class MariaLeftBehind {
                 "SELECT TABLE_NAME, COLUMN_NAME FROM information_schema.COLUMNS WHERE TABLE_SCHEMA = DATABASE()"
                         + " AND EXTRA LIKE '%INVISIBLE%' ORDER BY 1, 2",
                 row -> all.add(LeftBehind.of(
-                        TableName.of(row.getString(1)),
-                        "invisibility",
-                        row.getString(2),
-                        "it comes as a column like any other, which SELECT * gives as well")));
+                        TableName.of(row.getString(1)), "invisibility", row.getString(2), NotCarried.INVISIBLE)));
     }
 
     /** Keys that allow no two records at one time; older servers don't list them. */

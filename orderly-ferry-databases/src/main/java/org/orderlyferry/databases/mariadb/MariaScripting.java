@@ -1,7 +1,9 @@
 package org.orderlyferry.databases.mariadb;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.TypeWords;
@@ -30,6 +32,9 @@ final class MariaScripting implements Scripting {
             "mediumtext: long, long varchar, long varcharacter",
             "mediumblob: long varbinary",
             "varbinary: raw, char byte");
+
+    /** What else travels as a text is no text there. */
+    private static final Pattern COMPARED = Pattern.compile("(?:var)?char|(?:tiny|medium|long)?text|enum|set");
 
     private final MariaDialect dialect;
 
@@ -133,6 +138,31 @@ final class MariaScripting implements Scripting {
             return "tinyint(1)";
         }
         return own.matches("float\\(\\d+\\)") && !TypeWords.isSingle(own) ? "double" : own;
+    }
+
+    @Override
+    public String collation(List<String> path, String written) {
+        return unlessOwn(path.get(path.size() - 1).toLowerCase(Locale.ROOT));
+    }
+
+    /** What we make columns with says nothing special. */
+    private static String unlessOwn(String collation) {
+        return collation.equals(MariaDefinitions.OWN_COLLATION) ? "" : collation;
+    }
+
+    @Override
+    public String collationOfSet(String set) {
+        return CharacterSets.collation(set);
+    }
+
+    @Override
+    public String binaryCollation(String collation) {
+        return CharacterSets.binary(collation);
+    }
+
+    @Override
+    public boolean isCompared(String ownType) {
+        return COMPARED.matcher(ownType).lookingAt();
     }
 
     @Override

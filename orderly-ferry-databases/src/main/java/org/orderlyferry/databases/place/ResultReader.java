@@ -81,7 +81,7 @@ final class ResultReader implements RecordReader {
         try {
             return result.next();
         } catch (RuntimeException e) {
-            throw DriverFault.of(e).orElseThrow(() -> e);
+            throw DriverFault.in(e);
         }
     }
 
@@ -94,13 +94,15 @@ final class ResultReader implements RecordReader {
             if (!isOfValue(e)) {
                 throw e;
             }
-            outOfRange.handle(
-                    batch, column, shown(column), new InvalidValueException("can't be read: " + e.getMessage()));
+            unreadable(batch, column, e);
         } catch (RuntimeException e) {
-            SQLException fault = DriverFault.of(e).orElseThrow(() -> e);
-            outOfRange.handle(
-                    batch, column, shown(column), new InvalidValueException("can't be read: " + fault.getMessage()));
+            unreadable(batch, column, DriverFault.in(e));
         }
+    }
+
+    private void unreadable(RecordBatch batch, int column, SQLException why) {
+        outOfRange.handle(
+                batch, column, shown(column), new InvalidValueException("can't be read: " + why.getMessage()));
     }
 
     /** Whether it is the value that is amiss, by its class of errors (ISO/IEC 9075-2, "data exception"), and not the reading. */

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.NotCarried;
 import org.orderlyferry.databases.dialect.ReservedNames;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
@@ -69,8 +70,7 @@ final class PostgresLeftBehind {
                 "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE c.relkind = 'p' AND NOT c.relispartition AND" + PostgresCatalogue.NOT_SYSTEM
                         + "ORDER BY 1, 2",
-                row -> all.add(
-                        LeftBehind.of(table(row, 1), "partitioning", "its partitions are carried as one table")));
+                row -> all.add(LeftBehind.of(table(row, 1), "partitioning", NotCarried.PARTITIONS)));
         query.each(
                 "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
                         + " WHERE c.relkind IN ('r', 'p') AND NOT" + PostgresCatalogue.HAS_COLUMNS + " AND"

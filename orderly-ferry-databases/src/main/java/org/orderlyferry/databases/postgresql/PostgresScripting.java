@@ -167,6 +167,14 @@ final class PostgresScripting implements Scripting {
                 : own.replaceFirst("^(time|timestamp)(\\(\\d\\))?(\\[\\])?$", "$1$2 without time zone$3");
     }
 
+    /** The catalogue's own need no schema. */
+    @Override
+    public String collation(List<String> path, String written) {
+        boolean own = path.size() > 1 && path.get(0).equals("pg_catalog");
+        String name = own ? written.substring(written.indexOf('.') + 1).strip() : written;
+        return name.equals("\"default\"") ? "" : name;
+    }
+
     @Override
     public Optional<ColumnDefault> defaultValue(String sql, LogicalType type) {
         String bare = sql.startsWith("'") && sql.endsWith("'") ? sql + "::text" : sql;

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.NotCarried;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 
@@ -60,30 +61,29 @@ final class UnusualRules {
             return List.of("it is about periods, which PostgreSQL alone has");
         }
         if (row.getBoolean(6)) {
-            return List.of("it isn't enforced, so records may break it");
+            return List.of(NotCarried.UNENFORCED);
         }
         if (row.getBoolean(7)) {
-            return List.of("it was made without a look at the records, which may break it;"
-                    + " VALIDATE CONSTRAINT lets it come along");
+            return List.of(NotCarried.UNCHECKED + "; VALIDATE CONSTRAINT lets it come along");
         }
         List<String> reasons = new ArrayList<>();
         if (row.getBoolean(5)) {
-            reasons.add("it comes as one that lets periods overlap");
+            reasons.add(NotCarried.OVERLAPS);
         }
         if (row.getBoolean(8)) {
-            reasons.add("it comes without MATCH FULL: where a part of it is null, the rest isn't looked at");
+            reasons.add(NotCarried.MATCH_FULL);
         }
         if (row.getBoolean(9)) {
-            reasons.add("it comes without its list of columns: a deletion sets all of them");
+            reasons.add(NotCarried.SETS_ALL);
         }
         if (row.getBoolean(10)) {
-            reasons.add("it comes without its timing: it holds after each statement");
+            reasons.add(NotCarried.TIMING);
         }
         if (row.getBoolean(11)) {
-            reasons.add("it comes as one to which two nulls aren't the same");
+            reasons.add(NotCarried.NULLS);
         }
         if (row.getBoolean(12)) {
-            reasons.add("it comes without the columns that its index includes");
+            reasons.add(NotCarried.INCLUDED);
         }
         return reasons;
     }

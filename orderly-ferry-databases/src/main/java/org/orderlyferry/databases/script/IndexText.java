@@ -34,11 +34,17 @@ final class IndexText {
         tokens.skip("EXISTS");
         // PostgreSQL names one itself that has no name
         String name = tokens.isWord() && tokens.peek().is("ON") ? "" : nameOf(tokens.path());
+        if (tokens.peek().is("USING")) {
+            // MariaDB has it on either side of the table
+            tokens.next();
+            tokens.next();
+        }
         tokens.skip("ON");
         tokens.skip("ONLY");
         TableName table = tokens.name();
         TableDefinition.Builder builder = tables.get(table);
         if (builder == null) {
+            statements.tell("CREATE INDEX … ON " + table, "the script makes no such table", line);
             return;
         }
         if (tokens.peek().is("USING") && !tokens.peek(1).is("BTREE")) {
@@ -118,13 +124,8 @@ final class IndexText {
     }
 
     private IndexDefinition stored(String name, boolean unique, Tokens tokens, long line) {
-        int from = tokens.at();
         int close = tokens.closing();
-        boolean columns = true;
-        for (int i = 1; from + i < close; i++) {
-            SqlToken token = tokens.peek(i);
-            columns &= token.isName() || token.isSymbol(",");
-        }
+        boolean columns = isPlain(tokens, close, system);
         String list = tokens.text(tokens.start(), tokens.end(close + 1));
         List<IndexDefinition.Part> parts = columns ? TableRules.parts(tokens) : List.of();
         tokens.goTo(close + 1);

@@ -154,7 +154,7 @@ final class ScriptColumns {
             return false;
         }
         TableDefinition.Builder alone = TableDefinition.named(before.name());
-        column(alone, old.get().name(), tokens, end, line);
+        column(alone, old.get().name(), "", tokens, end, line);
         ColumnDefinition given = alone.build().columns().get(0);
         boolean whole = dialect.system().equals("MariaDB");
         boolean otherDefault = whole
@@ -190,9 +190,18 @@ final class ScriptColumns {
 
     /** Takes a column, with its own rules. */
     void column(TableDefinition.Builder table, Tokens tokens, int end, long line) {
+        column(table, "", tokens, end, line);
+    }
+
+    /**
+     * Takes a column of a table that is made here.
+     *
+     * @param unsaid how its texts are compared if it doesn't say that itself
+     */
+    void column(TableDefinition.Builder table, String unsaid, Tokens tokens, int end, long line) {
         String name = tokens.next().text();
         unusual.column(table.build().name(), name, tokens, end);
-        column(table, name, tokens, end, line);
+        column(table, name, unsaid, tokens, end, line);
     }
 
     /** Tells of a rule that was made and is switched off. */
@@ -205,42 +214,39 @@ final class ScriptColumns {
         unusual.table(name, tokens);
     }
 
-    private void column(TableDefinition.Builder table, String name, Tokens tokens, int end, long line) {
+    private void column(TableDefinition.Builder table, String name, String unsaid, Tokens tokens, int end, long line) {
         int from = tokens.start();
-        String ofSet = "";
+        String collation = unsaid;
+        boolean bytes = false;
         int typeEnd = from;
         while (tokens.at() < end && !(tokens.isWord() && COLUMN_END.contains(tokens.upper()))) {
-            if (tokens.isWord() && tokens.upper().equals("CHARACTER") && tokens.isNextWord("SET")) {
-                tokens.next();
-                tokens.next();
-                ofSet = WrittenCollation.ofSet(tokens);
-                break;
-            }
-            if (tokens.isWord() && tokens.upper().equals("CHARSET")) {
-                tokens.next();
-                ofSet = WrittenCollation.ofSet(tokens);
-                break;
-            }
-            typeEnd = tokens.peek().end();
-            if (tokens.peek().isSymbol("(")) {
+            if (WrittenCollation.isSet(tokens)) {
+                collation = WrittenCollation.ofSet(tokens, scripting);
+            } else if (dialect.system().equals("MariaDB") && tokens.start() > from && tokens.skip("BINARY")) {
+                bytes = true;
+            } else if (tokens.peek().isSymbol("(")) {
                 tokens.goTo(tokens.closing());
                 typeEnd = tokens.peek().end();
+                tokens.next();
+            } else {
+                typeEnd = tokens.peek().end();
+                tokens.next();
             }
-            tokens.next();
         }
         String written = tokens.text(from, Math.max(from, typeEnd)).strip();
-        rest(table, name, written, ofSet, tokens, end, line);
+        String of = bytes ? scripting.binaryCollation(collation) : collation;
+        rest(table, name, written, of, tokens, end, line);
     }
 
     private void rest(
             TableDefinition.Builder table,
             String name,
             String written,
-            String ofSet,
+            String unsaid,
             Tokens tokens,
             int end,
             long line) {
-        String collation = ofSet;
+        String collation = unsaid;
         boolean nullable = true;
         Optional<ColumnDefault> defaultValue = Optional.empty();
         Optional<Identity> identity =
@@ -274,7 +280,7 @@ final class ScriptColumns {
                     tokens.next();
                 }
                 String sql = tokens.expression(end, COLUMN_END);
-                if (isNextOfSequence(sql)) {
+                if (ScriptSequences.isNext(sql)) {
                     identity = Optional.of(PLAIN);
                     sequences.use(sql, table.build().name(), name);
                 } else {
@@ -309,7 +315,7 @@ final class ScriptColumns {
                     generation = Optional.of(generation(tokens));
                 }
             } else if (tokens.skip("COLLATE")) {
-                collation = WrittenCollation.read(tokens, dialect.system());
+                collation = WrittenCollation.read(tokens, scripting);
             } else if (tokens.skip("COMMENT")) {
                 comment = tokens.string();
             } else if (tokens.skip("REFERENCES")) {
@@ -343,10 +349,8 @@ final class ScriptColumns {
                 .sourceType(type.name() == TypeName.JSON ? "" : held.orElse(""))
                 .comment(comment)
                 .build();
-        table.column(
-                WrittenCollation.isCompared(column)
-                        ? column.toBuilder().collation(collation).build()
-                        : column);
+        boolean compared = enumeration.isPresent() || type.name().isText() && scripting.isCompared(column.sourceType());
+        table.column(compared ? column.toBuilder().collation(collation).build() : column);
     }
 
     /** A column that is there counts from now on. */
@@ -362,14 +366,6 @@ final class ScriptColumns {
     /** A column that is there takes its values from a sequence from now on. */
     void takesFrom(String expression, TableName table, String column) {
         sequences.use(expression, table, column);
-    }
-
-    private static boolean isNextOfSequence(String sql) {
-        String lower = sql.toLowerCase(Locale.ROOT).replace("\"", "");
-        return lower.startsWith("nextval(")
-                || lower.startsWith("(next value for")
-                || lower.startsWith("next value for")
-                || lower.endsWith(".nextval");
     }
 
     /** One that was made by its name before, or that stands here with its values. */

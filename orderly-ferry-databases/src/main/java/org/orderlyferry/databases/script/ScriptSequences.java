@@ -4,11 +4,13 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.orderlyferry.databases.dialect.NotCarried;
 import org.orderlyferry.model.Identity;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -91,9 +93,18 @@ final class ScriptSequences {
         Matcher matcher = SET.matcher(sql);
         if (matcher.matches()) {
             boolean last = matcher.group(3) == null
-                    || matcher.group(3).toLowerCase(java.util.Locale.ROOT).startsWith("t");
+                    || matcher.group(3).toLowerCase(Locale.ROOT).startsWith("t");
             given.put(name(matcher.group(1)), new Given(Long.parseLong(matcher.group(2)), last));
         }
+    }
+
+    /** Whether an expression is the next value of a sequence. */
+    static boolean isNext(String sql) {
+        String lower = sql.toLowerCase(Locale.ROOT).replace("\"", "");
+        return lower.startsWith("nextval(")
+                || lower.startsWith("(next value for")
+                || lower.startsWith("next value for")
+                || lower.endsWith(".nextval");
     }
 
     /** A column takes its values from the sequence that an expression names. */
@@ -151,7 +162,7 @@ final class ScriptSequences {
         List<LeftBehind> all = new ArrayList<>();
         made.keySet().stream()
                 .filter(s -> !uses.containsKey(s) && !owned.contains(s))
-                .forEach(s -> all.add(new LeftBehind("sequence", s, "it belongs to no column")));
+                .forEach(s -> all.add(new LeftBehind("sequence", s, NotCarried.NO_COLUMN)));
         return all;
     }
 }

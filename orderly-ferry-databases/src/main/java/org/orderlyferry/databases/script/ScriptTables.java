@@ -288,10 +288,7 @@ final class ScriptTables {
                 if (special.isEmpty()) {
                     new IndexText(dialect.system(), statements).take(tokens, unique, tables, line);
                 } else {
-                    leftBehind.add(new LeftBehind(
-                            special + " index",
-                            tokens.isName() ? tokens.name().toString() : "",
-                            "its SQL is " + dialect.system() + "'s own; make it anew at the target"));
+                    own(special + " index", tokens);
                 }
                 return;
             }
@@ -309,11 +306,7 @@ final class ScriptTables {
                 tokens.skip("IF");
                 tokens.skip("NOT");
                 tokens.skip("EXISTS");
-                TableName name = tokens.isName() ? tokens.name() : TableName.of("(unnamed)");
-                leftBehind.add(new LeftBehind(
-                        word.toLowerCase(Locale.ROOT),
-                        name.toString(),
-                        "its SQL is " + dialect.system() + "'s own; make it anew at the target"));
+                own(word.toLowerCase(Locale.ROOT), tokens);
                 return;
             }
             special = SPECIAL_INDEXES.contains(word) ? word.toLowerCase(Locale.ROOT) : special;
@@ -324,12 +317,19 @@ final class ScriptTables {
         }
     }
 
+    private void own(String kind, Tokens tokens) {
+        TableName name = tokens.isName() ? tokens.name() : TableName.of("(unnamed)");
+        leftBehind.add(new LeftBehind(
+                kind, name.toString(), "its SQL is " + dialect.system() + "'s own; make it anew at the target"));
+    }
+
     private void table(Tokens tokens) {
         tokens.skip("IF");
         tokens.skip("NOT");
         tokens.skip("EXISTS");
         TableName name = tokens.name();
         TableDefinition.Builder table = TableDefinition.named(name).system(dialect.system());
+        String unsaid = dialect.system().equals("MariaDB") ? WrittenCollation.ofTable(tokens, scripting) : "";
         if (!tokens.skip("(")) {
             String how = tokens.isWord() ? tokens.upper() : "";
             leftBehind.add(new LeftBehind(
@@ -348,13 +348,13 @@ final class ScriptTables {
             } else if (tokens.isWord() && tokens.upper().equals("LIKE")) {
                 statements.tell("CREATE TABLE … (LIKE …)", "columns of another table aren't taken over", line);
             } else {
-                columns.column(table, tokens, end, line);
+                columns.column(table, unsaid, tokens, end, line);
             }
             tokens.goTo(end);
         } while (tokens.skip(","));
         tokens.skip(")");
         columns.options(name, tokens);
-        new TableOptions(dialect.system(), statements).take(name, table, tokens, line);
+        new TableOptions(statements).take(name, table, tokens, line);
     }
 
     /** SQL Server's comments are properties. */

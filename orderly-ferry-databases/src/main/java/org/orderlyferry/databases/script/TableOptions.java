@@ -4,13 +4,12 @@ import java.util.Set;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 
-/** What stands behind a table's columns in CREATE TABLE: how its texts are compared, what its counter gives next, its comment. */
+/** What stands behind a table's columns in CREATE TABLE: what its counter gives next, its comment, and what it is made from besides. */
 final class TableOptions {
 
     /** What a table is made from, beside what stands here. */
     private static final Set<String> FROM_ELSEWHERE = Set.of("AS", "SELECT", "INHERITS");
 
-    private final String system;
     private final ScriptStatements statements;
 
     /**
@@ -18,21 +17,14 @@ final class TableOptions {
      *
      * @param statements hears of what isn't followed
      */
-    TableOptions(String system, ScriptStatements statements) {
-        this.system = system;
+    TableOptions(ScriptStatements statements) {
         this.statements = statements;
     }
 
     /** Takes all up to the statement's end. */
     void take(TableName name, TableDefinition.Builder table, Tokens tokens, long line) {
-        String collation = "";
         while (tokens.hasMore()) {
-            if (tokens.skip("COLLATE")) {
-                collation = WrittenCollation.read(tokens, system);
-            } else if (tokens.skip("CHARSET") || tokens.skip("CHARACTER") && tokens.skip("SET")) {
-                String ofSet = WrittenCollation.ofSet(tokens);
-                collation = collation.isEmpty() ? ofSet : collation;
-            } else if (tokens.skip("AUTO_INCREMENT")) {
+            if (tokens.skip("AUTO_INCREMENT")) {
                 tokens.skip("=");
                 TableChanges.counted(table, c -> true, tokens);
             } else if (tokens.skip("STORE")) {
@@ -50,9 +42,6 @@ final class TableOptions {
             } else {
                 tokens.next();
             }
-        }
-        if (system.equals("MariaDB")) {
-            WrittenCollation.ofTable(table, collation);
         }
     }
 }

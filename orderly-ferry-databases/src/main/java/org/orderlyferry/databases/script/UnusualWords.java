@@ -5,6 +5,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.orderlyferry.databases.dialect.NotCarried;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
@@ -47,55 +48,35 @@ final class UnusualWords {
     private static final String POSTGRES = "PostgreSQL";
     private static final String MARIA = "MariaDB";
     private static final String ORACLE = "Oracle";
-    private static final String UNENFORCED = "it isn't enforced, so records may break it";
     private static final String SQLITE = "SQLite";
-    private static final String MOMENT = "it comes as a column that keeps its moment when its record is changed";
-    private static final String SETS_ALL = "it comes without its list of columns: a deletion sets all of them";
-    private static final String REFUSES =
-            "what becomes of a record that breaks a rule isn't carried: the rule refuses it";
 
     private static final List<Phrase> PHRASES = List.of(
-            Phrase.of(POSTGRES, Of.KEY, "NULLS NOT", "", "it comes as one to which two nulls aren't the same"),
-            Phrase.of(POSTGRES, Of.KEY, "INCLUDE", "", "it comes without the columns that its index includes"),
-            Phrase.of(POSTGRES, Of.KEY, "DEFERRABLE", "", "it comes without its timing: it holds after each statement"),
-            Phrase.of("", Of.KEY, "WITHOUT OVERLAPS", "", "it comes as one that lets periods overlap"),
+            Phrase.of(POSTGRES, Of.KEY, "NULLS NOT", "", NotCarried.NULLS),
+            Phrase.of(POSTGRES, Of.KEY, "INCLUDE", "", NotCarried.INCLUDED),
+            Phrase.of(POSTGRES, Of.KEY, "DEFERRABLE", "", NotCarried.TIMING),
+            Phrase.of("", Of.KEY, "WITHOUT OVERLAPS", "", NotCarried.OVERLAPS),
             Phrase.of(
                     SQLITE,
                     Of.KEY,
                     "COLLATE",
                     "",
                     "it comes as one that compares its columns as they are compared themselves"),
-            Phrase.of(
-                    POSTGRES,
-                    Of.REFERENCE,
-                    "MATCH FULL",
-                    "",
-                    "it comes without MATCH FULL: where a part of it is null, the rest isn't looked at"),
-            Phrase.of(POSTGRES, Of.REFERENCE, "SET NULL (", "", SETS_ALL),
-            Phrase.of(POSTGRES, Of.REFERENCE, "SET DEFAULT (", "", SETS_ALL),
-            Phrase.whole(POSTGRES, "NOT VALID", "it was made without a look at the records, which may break it"),
-            Phrase.whole(POSTGRES, "NOT ENFORCED", UNENFORCED),
-            Phrase.whole(ORACLE, "DISABLE", UNENFORCED),
-            Phrase.whole(ORACLE, "NOVALIDATE", "it was made without a look at the records, which may break it"),
-            Phrase.of(SQLITE, Of.KEY, "ON CONFLICT", "on conflict", REFUSES),
-            Phrase.of(SQLITE, Of.CHECK, "ON CONFLICT", "on conflict", REFUSES),
-            Phrase.of(SQLITE, Of.COLUMN, "ON CONFLICT", "on conflict", REFUSES),
-            Phrase.of(SQLITE, Of.TABLE, "STRICT", "strictness", "it comes as a table whose columns take any value"),
-            Phrase.of(MARIA, Of.COLUMN, "ON UPDATE CURRENT_TIMESTAMP", "on update", MOMENT),
-            Phrase.of(MARIA, Of.COLUMN, "ON UPDATE NOW", "on update", MOMENT),
-            Phrase.of(
-                    MARIA,
-                    Of.COLUMN,
-                    "INVISIBLE",
-                    "invisibility",
-                    "it comes as a column like any other, which SELECT * gives as well"),
-            Phrase.of(
-                    MARIA,
-                    Of.TABLE,
-                    "SYSTEM VERSIONING",
-                    "versioning",
-                    "its records are carried as they are now, without their history"),
-            Phrase.of("", Of.TABLE, "PARTITION BY", "partitioning", "its partitions are carried as one table"));
+            Phrase.of(POSTGRES, Of.REFERENCE, "MATCH FULL", "", NotCarried.MATCH_FULL),
+            Phrase.of(POSTGRES, Of.REFERENCE, "SET NULL (", "", NotCarried.SETS_ALL),
+            Phrase.of(POSTGRES, Of.REFERENCE, "SET DEFAULT (", "", NotCarried.SETS_ALL),
+            Phrase.whole(POSTGRES, "NOT VALID", NotCarried.UNCHECKED),
+            Phrase.whole(POSTGRES, "NOT ENFORCED", NotCarried.UNENFORCED),
+            Phrase.whole(ORACLE, "DISABLE", NotCarried.UNENFORCED),
+            Phrase.whole(ORACLE, "NOVALIDATE", NotCarried.UNCHECKED),
+            Phrase.of(SQLITE, Of.KEY, "ON CONFLICT", "on conflict", NotCarried.ON_CONFLICT),
+            Phrase.of(SQLITE, Of.CHECK, "ON CONFLICT", "on conflict", NotCarried.ON_CONFLICT),
+            Phrase.of(SQLITE, Of.COLUMN, "ON CONFLICT", "on conflict", NotCarried.ON_CONFLICT),
+            Phrase.of(SQLITE, Of.TABLE, "STRICT", "strictness", NotCarried.STRICT),
+            Phrase.of(MARIA, Of.COLUMN, "ON UPDATE CURRENT_TIMESTAMP", "on update", NotCarried.ON_UPDATE),
+            Phrase.of(MARIA, Of.COLUMN, "ON UPDATE NOW", "on update", NotCarried.ON_UPDATE),
+            Phrase.of(MARIA, Of.COLUMN, "INVISIBLE", "invisibility", NotCarried.INVISIBLE),
+            Phrase.of(MARIA, Of.TABLE, "SYSTEM VERSIONING", "versioning", NotCarried.HISTORY),
+            Phrase.of("", Of.TABLE, "PARTITION BY", "partitioning", NotCarried.PARTITIONS));
 
     /** What stands within a key's parentheses, where others would be names; all else stands outside of any. */
     private static final Set<String> INSIDE = Set.of("COLLATE", "WITHOUT");
@@ -137,7 +118,7 @@ final class UnusualWords {
 
     /** Tells of a rule that was made and is switched off. */
     void switchedOff(TableName table, String rule) {
-        leftBehind.add(LeftBehind.of(table, "rule", rule, UNENFORCED));
+        leftBehind.add(LeftBehind.of(table, "rule", rule, NotCarried.UNENFORCED));
     }
 
     private static Set<Of> kinds(Tokens tokens, int end) {

@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.NotCarried;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
@@ -56,15 +57,11 @@ final class SqliteLeftBehind {
                     List<SqlToken> tokens = SqlToken.of(row.getString(2));
                     texts.put(table, CreateTableText.of(row.getString(2)));
                     if (isStrict(tokens)) {
-                        all.add(LeftBehind.of(
-                                TableName.of(table), "strictness", "it comes as a table whose columns take any value"));
+                        all.add(LeftBehind.of(TableName.of(table), "strictness", NotCarried.STRICT));
                     }
                     for (int i = 1; i < tokens.size(); i++) {
                         if (tokens.get(i).is("CONFLICT") && tokens.get(i - 1).is("ON")) {
-                            all.add(LeftBehind.of(
-                                    TableName.of(table),
-                                    "on conflict",
-                                    "what becomes of a record that breaks a rule isn't carried: the rule refuses it"));
+                            all.add(LeftBehind.of(TableName.of(table), "on conflict", NotCarried.ON_CONFLICT));
                             break;
                         }
                     }

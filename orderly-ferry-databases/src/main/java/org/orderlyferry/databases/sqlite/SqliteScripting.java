@@ -75,6 +75,13 @@ final class SqliteScripting implements Scripting {
         return written.toUpperCase(Locale.ROOT).replaceAll("\\s+", " ");
     }
 
+    @Override
+    public String collation(List<String> path, String written) {
+        return written.equalsIgnoreCase("BINARY")
+                ? ""
+                : path.get(path.size() - 1).toUpperCase(Locale.ROOT);
+    }
+
     /** SQLite's shell writes floating point numbers with all digits of their binary form; fewer mean the same. */
     @Override
     public String number(String written, LogicalType type) {

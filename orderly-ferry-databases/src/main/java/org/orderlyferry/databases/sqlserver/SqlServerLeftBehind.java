@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.function.BiFunction;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
+import org.orderlyferry.databases.dialect.NotCarried;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableName;
 
@@ -104,7 +105,7 @@ final class SqlServerLeftBehind {
                             kind.endsWith("sequence object") ? "sequence" : kind,
                             names.apply(row.getString(1), row.getString(2)).toString(),
                             kind.endsWith("sequence object")
-                                    ? "it belongs to no column"
+                                    ? NotCarried.NO_COLUMN
                                     : kind.equals("synonym") ? "it is another name for something" : OWN));
                 });
         each(

@@ -97,12 +97,14 @@ class RulesInScriptsTest {
         TableDefinition bed = bed(
                 "mariadb",
                 "CREATE TABLE `bed` (`id` int(11) NOT NULL, `name` text, PRIMARY KEY (`id`), KEY `within` (`name`(9)) USING"
-                        + " BTREE COMMENT 'where (it is)');\nCREATE UNIQUE INDEX `behind` ON `bed` (`id`, `name`(7) DESC)"
+                        + " BTREE COMMENT 'where (it is)');\nCREATE INDEX `before` USING BTREE ON bed (id DESC);\nCREATE UNIQUE INDEX `behind` ON `bed` (`id`, `name`(7) DESC)"
                         + " USING BTREE COMMENT 'x (y)';\n");
         assertThat(bed.indexes())
                 .extracting(i -> i.name() + " " + i.unique() + " " + i.parts())
                 .containsExactlyInAnyOrder(
-                        "within false [name (the first 9)]", "behind true [id, name (the first 7) descending]");
+                        "within false [name (the first 9)]",
+                        "before false [id descending]",
+                        "behind true [id, name (the first 7) descending]");
     }
 
     /** MariaDB knows no index of what is computed, though others that speak like it do. */
@@ -155,6 +157,14 @@ class RulesInScriptsTest {
         TableDefinition old =
                 bed("mariadb", "CREATE TABLE `bed` (`name` varchar(9)) ENGINE=MyISAM DEFAULT CHARSET=utf8;\n");
         assertThat(collation(old, "name")).contains("utf8mb3_general_ci");
+        TableDefinition binary = bed(
+                "mariadb",
+                "CREATE TABLE bed (a varchar(9) BINARY DEFAULT NULL, b char(9) character set ascii binary, c binary(4), d inet6, e set('x','y'),"
+                        + " f year) CHARACTER SET 'latin1';\n");
+        assertThat(binary.columns())
+                .extracting(ColumnDefinition::collation)
+                .containsExactly("latin1_bin", "ascii_bin", "", "", "latin1_swedish_ci", "");
+        assertThat(binary.columns().get(0).sourceType()).isEqualTo("varchar(9)");
         TableDefinition postgres = bed(
                 "postgresql",
                 "CREATE TABLE public.bed (a text COLLATE \"de-x-icu\" NOT NULL, b character varying(9) COLLATE pg_catalog.\"C\""
