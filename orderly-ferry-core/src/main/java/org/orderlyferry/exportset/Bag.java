@@ -78,10 +78,14 @@ final class Bag {
         return new java.util.TreeMap<>(manifest(Layout.TAG_MANIFEST)).toString();
     }
 
-    /** Checks that all files are there, none is extra, and each has its checksum. */
-    void verify() {
-        Map<String, Long> there = complete();
-        mustHold(payload(), there);
+    /**
+     * Checks that all files are there, none is extra, and each has its checksum.
+     *
+     * @param check asked again and again whether to go on, by several threads
+     */
+    void verify(Runnable check) {
+        Map<String, Long> there = complete(check);
+        mustHold(payload(), there, check);
     }
 
     /**
@@ -90,7 +94,7 @@ final class Bag {
      * @param sizes of data files, as far as they are known
      */
     void verifyFiles(Map<String, Long> sizes) {
-        Map<String, Long> there = complete();
+        Map<String, Long> there = complete(() -> {});
         sizes.forEach((file, size) -> {
             long now = there.getOrDefault(file, BEHIND_A_LINK);
             if (now != BEHIND_A_LINK && now != size) {
@@ -106,11 +110,11 @@ final class Bag {
     }
 
     /** Data files that are not what the manifest says: those that are missing, those that were changed. */
-    List<String> changed() {
+    List<String> changed(Runnable check) {
         List<String> changed = new ArrayList<>();
         manifest(Layout.MANIFEST).forEach((file, sum) -> {
             Path path = inside(file);
-            if (!Files.isRegularFile(path) || !sha256(path).equalsIgnoreCase(sum)) {
+            if (!Files.isRegularFile(path) || !sha256(path, check).equalsIgnoreCase(sum)) {
                 changed.add(file);
             }
         });
@@ -118,11 +122,11 @@ final class Bag {
     }
 
     /** Its files, of which none is missing and none extra; those that describe it are as they were. */
-    private Map<String, Long> complete() {
+    private Map<String, Long> complete(Runnable check) {
         Map<String, Long> there = listed();
         Map<String, String> tags = manifest(Layout.TAG_MANIFEST);
         mustBeThere(tags.keySet(), there);
-        mustHold(tags, there);
+        mustHold(tags, there, check);
         Set<String> payload = payload().keySet();
         mustBeThere(payload, there);
         mustBeAll(payload, there);
@@ -149,16 +153,18 @@ final class Bag {
         }
     }
 
-    private void mustHold(Map<String, String> sums, Map<String, Long> there) {
+    private void mustHold(Map<String, String> sums, Map<String, Long> there, Runnable check) {
         Map<Path, String> names = new LinkedHashMap<>();
         sums.keySet().forEach(file -> {
             boolean plain = there.getOrDefault(file, BEHIND_A_LINK) != BEHIND_A_LINK;
             names.put(plain ? within(file) : inside(file), file);
         });
         try {
-            Abreast.each(List.copyOf(names.keySet()), path -> {
+            // others may be at work on what this reads
+            int near = Math.max(1, Runtime.getRuntime().availableProcessors() / 2);
+            Abreast.each(List.copyOf(names.keySet()), near, path -> {
                 String file = names.get(path);
-                String found = sha256(path);
+                String found = sha256(path, check);
                 if (!found.equalsIgnoreCase(sums.get(file))) {
                     throw broken("the file " + file + " was changed after the set was made: its SHA-256 is " + found
                             + ", the manifest has " + sums.get(file));
@@ -259,11 +265,12 @@ final class Bag {
         return new BrokenSetException(folder.toString(), what);
     }
 
-    private String sha256(Path file) {
+    private String sha256(Path file, Runnable check) {
         MessageDigest digest = newSha256();
         byte[] buffer = new byte[128 * 1024];
         try (InputStream in = open(file)) {
             for (int count = in.read(buffer); count >= 0; count = in.read(buffer)) {
+                check.run();
                 digest.update(buffer, 0, count);
             }
         } catch (IOException e) {

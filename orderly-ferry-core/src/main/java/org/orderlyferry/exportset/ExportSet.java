@@ -250,11 +250,11 @@ public final class ExportSet implements Place {
     }
 
     @Override
-    public void verify() {
+    public void verify(Runnable check) {
         try {
-            bag.verify();
+            bag.verify(check);
         } catch (BrokenSetException e) {
-            List<Finding> changes = changes();
+            List<Finding> changes = changes(check);
             if (changes.isEmpty()) {
                 throw e;
             }
@@ -279,7 +279,11 @@ public final class ExportSet implements Place {
      * What is different about the set's files since it was made; nothing where every checksum holds. Reads all of them.
      */
     public List<Finding> changes() {
-        List<String> changed = bag.changed();
+        return changes(() -> {});
+    }
+
+    private List<Finding> changes(Runnable check) {
+        List<String> changed = bag.changed(check);
         SetChanges changes = new SetChanges(bag, made.settings());
         for (String file : changed) {
             Optional<TableName> table = files.entrySet().stream()

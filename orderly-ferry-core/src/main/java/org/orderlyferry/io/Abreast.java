@@ -33,13 +33,23 @@ public final class Abreast {
      * @throws IOException what one of them failed with; others may have been done
      */
     public static void each(List<Path> files, Work work) throws IOException {
-        if (files.size() < FEW || files.get(0).getFileSystem().equals(FileSystems.getDefault())) {
+        each(files, 1, work);
+    }
+
+    /**
+     * The same, for work that takes a processor's time.
+     *
+     * @param near how many at once where the files are on this machine
+     */
+    public static void each(List<Path> files, int near, Work work) throws IOException {
+        int atOnce = atOnce(files, near);
+        if (atOnce <= 1) {
             for (Path file : files) {
                 work.with(file);
             }
             return;
         }
-        ExecutorService pool = Executors.newFixedThreadPool(Math.min(AT_ONCE, files.size()), task -> {
+        ExecutorService pool = Executors.newFixedThreadPool(atOnce, task -> {
             Thread thread = new Thread(task, "ferry-files");
             thread.setDaemon(true);
             return thread;
@@ -63,6 +73,12 @@ public final class Abreast {
         } finally {
             pool.shutdownNow();
         }
+    }
+
+    private static int atOnce(List<Path> files, int near) {
+        boolean isNear = files.isEmpty() || files.get(0).getFileSystem().equals(FileSystems.getDefault());
+        int most = isNear ? near : files.size() < FEW ? 1 : AT_ONCE;
+        return Math.min(most, files.size());
     }
 
     private static IOException thrown(Throwable cause) {

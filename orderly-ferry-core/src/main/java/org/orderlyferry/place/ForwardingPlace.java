@@ -179,8 +179,8 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
-    public void verify() {
-        place.verify();
+    public void verify(Runnable check) {
+        place.verify(check);
     }
 
     @Override

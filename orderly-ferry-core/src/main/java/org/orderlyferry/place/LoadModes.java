@@ -26,6 +26,15 @@ public record LoadModes(LoadMode most, Map<String, LoadMode> others) {
         return new LoadModes(mode, Map.of());
     }
 
+    /** Whether all tables are new, also those that take the places of others. */
+    public boolean areNew() {
+        return isNew(most) && others.values().stream().allMatch(LoadModes::isNew);
+    }
+
+    private static boolean isNew(LoadMode mode) {
+        return mode == LoadMode.CREATE || mode == LoadMode.REPLACE;
+    }
+
     /** What is done with a table. */
     public LoadMode of(TableName table) {
         return others.getOrDefault(table.text(), most);

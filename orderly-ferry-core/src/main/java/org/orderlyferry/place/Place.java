@@ -201,11 +201,21 @@ public interface Place extends AutoCloseable {
     }
 
     /**
-     * Sees to it that the place is whole before anything is read of it.
+     * Sees to it that the place is whole, to the last bit; others may read it meanwhile.
      *
      * @throws org.orderlyferry.problem.BrokenSetException if it isn't
      */
-    default void verify() {}
+    default void verify() {
+        verify(() -> {});
+    }
+
+    /**
+     * The same, for who may want it to end before it has seen all.
+     *
+     * @param check asked again and again whether to go on, by any thread; what it throws ends it
+     * @throws org.orderlyferry.problem.BrokenSetException if the place isn't whole
+     */
+    default void verify(Runnable check) {}
 
     /**
      * Sees to it that all files that the place is made of are there, without reading records.

@@ -12,12 +12,21 @@ import org.orderlyferry.problem.StoppedException;
 @API(status = API.Status.INTERNAL)
 public final class Crew {
 
-    private final StopSignal stop;
+    private final Runnable goOn;
     private final AtomicReference<Throwable> failure = new AtomicReference<>();
 
     /** A crew that stops when told. */
     public Crew(StopSignal stop) {
-        this.stop = stop;
+        this(stop::check);
+    }
+
+    /**
+     * A crew that stops when something is amiss.
+     *
+     * @param goOn asked often, by each hand: what it throws ends the work
+     */
+    public Crew(Runnable goOn) {
+        this.goOn = goOn;
     }
 
     /**
@@ -26,7 +35,7 @@ public final class Crew {
      * @throws StoppedException if the work has been asked to stop, or another hand has failed
      */
     public void check() {
-        stop.check();
+        goOn.run();
         if (failure.get() != null) {
             throw new StoppedException();
         }

@@ -80,16 +80,32 @@ final class Conductor {
 
     private TransferResult conducted() {
         told.stage(ProgressListener.Stage.CHECKING);
-        if (!order.handling().acceptChanges()) {
-            // whoever reads them elsewhere tallies them, which is compared with what is kept before anything lasts
-            if (elsewhere.isPresent()
-                    && source.tables().stream()
-                            .allMatch(t -> source.keptTally(t).isPresent())) {
-                source.verifyFiles();
-            } else {
-                source.verify();
+        try (Verification whole = verification()) {
+            try {
+                return conducted(whole);
+            } catch (FerryException e) {
+                throw whole.reason(e);
             }
         }
+    }
+
+    private Verification verification() {
+        if (order.handling().acceptChanges()) {
+            return new Verification();
+        }
+        if (elsewhere.isPresent()
+                && source.tables().stream().allMatch(t -> source.keptTally(t).isPresent())) {
+            // whoever reads them elsewhere tallies them, which is compared with what is kept before anything lasts
+            source.verifyFiles();
+            return new Verification();
+        }
+        // nobody sees tables that are new before the end; and a changed file's records aren't for anybody's list of
+        // rejects
+        boolean unseen = order.handling().modes().areNew() && rejects == Rejects.STOP;
+        return unseen ? Verification.beside(source, stop) : Verification.before(source, stop);
+    }
+
+    private TransferResult conducted(Verification whole) {
         told.stage(ProgressListener.Stage.PLANNING);
         if (elsewhere.isPresent()) {
             moment = elsewhere.get().moment(order, source, target, rejects, keptPlan.isPresent());
@@ -103,7 +119,7 @@ final class Conductor {
             }
             tell(plan, hands);
             try (Loading loading = begin(plan)) {
-                return moved(plan, hands, loading);
+                return moved(plan, hands, loading, whole);
             }
         }
     }
@@ -197,13 +213,16 @@ final class Conductor {
         return again ? plan.hash() : "";
     }
 
-    private TransferResult moved(WorkPlan plan, Hands hands, Loading loading) {
+    private TransferResult moved(WorkPlan plan, Hands hands, Loading loading, Verification whole) {
         findings.addAll(source.notices(plan.names()));
         findings.addAll(hands.findings());
         // asked before anything lasts: a source that fails afterwards must not make work that is done look failed
         List<LeftBehind> leftBehind = new ArrayList<>(source.leftBehind(plan.names()));
         told.stage(ProgressListener.Stage.MOVING);
-        Crew crew = new Crew(stop);
+        Crew crew = new Crew(() -> {
+            stop.check();
+            whole.check();
+        });
         WorkState state = new WorkState(
                 plan,
                 loading,
@@ -215,11 +234,13 @@ final class Conductor {
             boolean several = elsewhere.isPresent() || hands.all().size() > 1;
             engine(plan, hands, loading, crew).run(several ? LongestFirst.of(plan) : plan.tasks(), state);
             told.stage(ProgressListener.Stage.FINISHING);
+            whole.mustBeOver();
             stop.check();
             Ending.settle(loading, state, end, source.address());
         } catch (PlaceException | StoppedException e) {
-            leave(plan, loading, e);
-            throw e;
+            FerryException why = whole.reason(e);
+            leave(plan, loading, why);
+            throw why;
         }
         return Ending.finish(loading, state, leftBehind, findings);
     }
