@@ -18,9 +18,6 @@ public record Console(PrintWriter out, PrintWriter err, Terminal terminal, StopS
 
     private static final String DEEPER = "  ";
 
-    private static final JsonMapper JSON =
-            JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
-
     Style style() {
         return new Style(terminal.colour().on(terminal.out()));
     }
@@ -51,7 +48,11 @@ public record Console(PrintWriter out, PrintWriter err, Terminal terminal, StopS
 
     void json(JsonNode node) {
         try {
-            out.println(JSON.writeValueAsString(node));
+            // made here: most commands write none, and making it takes as long as their work
+            out.println(JsonMapper.builder()
+                    .enable(SerializationFeature.INDENT_OUTPUT)
+                    .build()
+                    .writeValueAsString(node));
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("a tree of plain values can always be written", e);
         }

@@ -1,8 +1,11 @@
 package org.orderlyferry.cli;
 
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.Optional;
 import java.util.ServiceLoader;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.problem.BadRecordException;
@@ -42,6 +45,8 @@ public final class FerryCommand implements Runnable {
 
     private static final int WIDEST_HELP = 120;
 
+    private static final Map<String, Function<Console, Object>> COMMANDS = commands();
+
     @Option(
             names = "--verbose",
             scope = CommandLine.ScopeType.INHERIT,
@@ -60,25 +65,40 @@ public final class FerryCommand implements Runnable {
 
     private FerryCommand() {}
 
+    private static Map<String, Function<Console, Object>> commands() {
+        Map<String, Function<Console, Object>> all = new LinkedHashMap<>();
+        all.put("look", LookCommand::new);
+        all.put("export", ExportCommand::new);
+        all.put("convert", ConvertCommand::new);
+        all.put("load", LoadCommand::new);
+        all.put("reconcile", ReconcileCommand::new);
+        all.put("draft", DraftCommand::new);
+        all.put("check", CheckCommand::new);
+        all.put("run", RunCommand::new);
+        all.put("undo", UndoCommand::new);
+        all.put("report", ReportCommand::new);
+        all.put("watch", WatchCommand::new);
+        return all;
+    }
+
     /** All commands with their options, to be run or described. */
     public static CommandLine line(Console console) {
         return line(new FerryCommand(), console);
     }
 
-    private static CommandLine line(FerryCommand ferry, Console console) {
+    /**
+     * The commands that somebody may mean who calls with such arguments: reading what all of them can be told takes longer
+     * than the work of some.
+     */
+    private static CommandLine line(FerryCommand ferry, Console console, String... arguments) {
         CommandLine line = new CommandLine(ferry);
-        line.addSubcommand("look", new LookCommand(console));
-        line.addSubcommand("export", new ExportCommand(console));
-        line.addSubcommand("convert", new ConvertCommand(console));
-        line.addSubcommand("load", new LoadCommand(console));
-        line.addSubcommand("reconcile", new ReconcileCommand(console));
-        line.addSubcommand("draft", new DraftCommand(console));
-        line.addSubcommand("check", new CheckCommand(console));
-        line.addSubcommand("run", new RunCommand(console));
-        line.addSubcommand("undo", new UndoCommand(console));
-        line.addSubcommand("report", new ReportCommand(console));
-        line.addSubcommand("watch", new WatchCommand(console));
-        ServiceLoader.load(CommandPlugin.class).forEach(plugin -> line.addSubcommand(plugin.command(console)));
+        Function<Console, Object> meant = arguments.length == 0 ? null : COMMANDS.get(arguments[0]);
+        if (meant != null) {
+            line.addSubcommand(arguments[0], meant.apply(console));
+        } else {
+            COMMANDS.forEach((name, command) -> line.addSubcommand(name, command.apply(console)));
+            ServiceLoader.load(CommandPlugin.class).forEach(plugin -> line.addSubcommand(plugin.command(console)));
+        }
         // a path may be in another file system than this machine's
         line.registerConverter(Path.class, FerryCommand::path);
         return line;
@@ -102,7 +122,7 @@ public final class FerryCommand implements Runnable {
         // it warns of quotes in values by the names of our fields; what is wrong with a value is told by ourselves
         CommandLine.tracer().setLevel(CommandLine.TraceLevel.OFF);
         FerryCommand ferry = new FerryCommand();
-        CommandLine line = line(ferry, console);
+        CommandLine line = line(ferry, console, arguments);
         line.setOut(console.out());
         line.setErr(console.err());
         line.setColorScheme(CommandLine.Help.defaultColorScheme(

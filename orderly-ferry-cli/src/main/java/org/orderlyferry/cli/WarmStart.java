@@ -18,7 +18,7 @@ import org.orderlyferry.progress.StopSignal;
 
 /**
  * Does a little of what each command does, and loads what drivers need, so that the classes of it can be gathered in one
- * archive ({@code -XX:ArchiveClassesAtExit}) from which later starts map them into memory: loading and verifying them one
+ * archive ({@code -Xshare:dump}) from which later starts map them into memory: loading and verifying them one
  * by one takes longer than many a command's work. The launcher runs it once after a build.
  */
 public final class WarmStart {

@@ -17,7 +17,6 @@ import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.Key;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
-import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
@@ -26,8 +25,6 @@ import org.slf4j.LoggerFactory;
  * moves, rather than found out when all records are in.
  */
 final class PossibleHere {
-
-    private static final Logger LOG = LoggerFactory.getLogger(PossibleHere.class);
 
     /** No table on its way has it: they are counted from one on. */
     private static final TableName TRIAL = TableName.of(ReservedNames.onTheWay(0));
@@ -150,7 +147,7 @@ final class PossibleHere {
             }
             return Optional.empty();
         } catch (SQLException e) {
-            LOG.debug("tried, and refused", e);
+            LoggerFactory.getLogger(PossibleHere.class).debug("tried, and refused", e);
             session.connection().rollback(before);
             return Optional.of(String.valueOf(e.getMessage()));
         }
