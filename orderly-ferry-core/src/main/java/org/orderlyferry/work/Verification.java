@@ -12,6 +12,7 @@ import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.progress.SideThread;
 import org.orderlyferry.progress.StopSignal;
+import org.slf4j.LoggerFactory;
 
 /**
  * Sees to it that a source is whole: before anything is read of it, or beside the work, which is then told by {@link
@@ -103,7 +104,7 @@ final class Verification implements AutoCloseable {
             aside.ifPresent(SideThread::await);
         }
         if (failure.get() instanceof BrokenSetException broken && broken != told) {
-            broken.addSuppressed(told);
+            LoggerFactory.getLogger(Verification.class).debug("what the work came upon", told);
             return broken;
         }
         return told;
