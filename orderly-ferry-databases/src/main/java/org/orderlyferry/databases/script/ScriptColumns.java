@@ -1,10 +1,7 @@
 package org.orderlyferry.databases.script;
 
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
@@ -27,7 +24,8 @@ import org.orderlyferry.model.TypeName;
 /** The columns of tables that a script makes, and the types that it makes for them. Not safe for use by several threads. */
 final class ScriptColumns {
 
-    private static final Set<String> COLUMN_END = Set.of(
+    /** What ends a type, and an expression. */
+    static final Set<String> COLUMN_END = Set.of(
             "NOT",
             "NULL",
             "DEFAULT",
@@ -74,7 +72,7 @@ final class ScriptColumns {
     private final ScriptStatements statements;
     private final ScriptSequences sequences;
     private final List<LeftBehind> leftBehind;
-    private final Map<String, Enumeration> enumerations = new LinkedHashMap<>();
+    private final ScriptTypes types;
 
     /**
      * Of one script.
@@ -88,6 +86,7 @@ final class ScriptColumns {
         this.sequences = sequences;
         this.dialect = dialect;
         this.scripting = dialect.scripting();
+        this.types = new ScriptTypes(scripting);
         this.rules = new TableRules(dialect);
         this.unusual = new UnusualWords(dialect.system(), leftBehind);
         this.statements = statements;
@@ -104,19 +103,9 @@ final class ScriptColumns {
         return rules.begin(tokens);
     }
 
-    /** Takes a type that is made: an enumeration, by its name. */
-    void type(Tokens tokens) {
-        TableName name = tokens.name();
-        if (tokens.skip("AS") && tokens.skip("ENUM") && tokens.skip("(")) {
-            List<String> values = new ArrayList<>();
-            while (tokens.hasMore() && !tokens.skip(")")) {
-                SqlToken token = tokens.next();
-                if (token.kind() == SqlToken.Kind.STRING) {
-                    values.add(token.text());
-                }
-            }
-            enumerations.put(name.name(), new Enumeration(name.name(), values));
-        }
+    /** The types that the script makes. */
+    ScriptTypes types() {
+        return types;
     }
 
     /** Takes a rule of a table, or leaves it behind where nothing else has such a one. */
@@ -235,6 +224,20 @@ final class ScriptColumns {
         }
         String written = tokens.text(from, Math.max(from, typeEnd)).strip();
         String of = bytes ? scripting.binaryCollation(collation) : collation;
+        Optional<String> domain = types.writtenOut(written, name);
+        if (domain.isPresent()) {
+            leftBehind.add(LeftBehind.of(
+                    table.build().name(),
+                    "domain",
+                    name,
+                    "the column arrives as the type that " + written + " is made of, with its checks"));
+            // the column's own words come after the domain's, and count
+            Tokens whole =
+                    new Tokens(domain.get() + " " + tokens.text(tokens.start(), tokens.end(end)), scripting::folded);
+            tokens.goTo(end);
+            column(table, name, of, whole, whole.count(), line);
+            return;
+        }
         rest(table, name, written, of, tokens, end, line);
     }
 
@@ -377,9 +380,7 @@ final class ScriptColumns {
                     .toList();
             return values.isEmpty() ? Optional.empty() : Optional.of(new Enumeration("", values));
         }
-        String name = written.substring(written.lastIndexOf('.') + 1);
-        return Optional.ofNullable(
-                enumerations.get(name.startsWith("\"") ? name.replace("\"", "") : scripting.folded(name)));
+        return types.enumeration(written);
     }
 
     private LogicalType type(String own, String whole) {

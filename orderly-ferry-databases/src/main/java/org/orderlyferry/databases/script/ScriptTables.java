@@ -292,8 +292,7 @@ final class ScriptTables {
                 }
                 return;
             }
-            if (tokens.skip("TYPE")) {
-                columns.type(tokens);
+            if (columns.types().create(tokens)) {
                 return;
             }
             if (tokens.skip("SEQUENCE")) {

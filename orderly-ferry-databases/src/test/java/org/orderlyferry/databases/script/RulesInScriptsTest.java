@@ -349,4 +349,73 @@ class RulesInScriptsTest {
                                     + " column does");
         }
     }
+
+    /** A domain is written out where a column has one: its type, its default, its checks, and that it can't be null. */
+    @Test
+    void domainsAreWrittenOut() throws Exception {
+        String script =
+                """
+                CREATE DOMAIN public.depth AS numeric(9,2) DEFAULT 1.5 NOT NULL
+                    CONSTRAINT depth_check CHECK (((VALUE >= (0)::numeric) AND (VALUE <= (30)::numeric)));
+                CREATE DOMAIN public."Wet" AS public.depth CHECK ((VALUE <> (7)::numeric));
+                CREATE TYPE public.mood AS ENUM ('dry', 'damp');
+                CREATE DOMAIN public.weather AS public.mood;
+                CREATE SEQUENCE public.bed_id_seq;
+                CREATE DOMAIN public.number AS bigint;
+                CREATE TABLE public.bed (
+                    id public.number DEFAULT nextval('public.bed_id_seq'::regclass) NOT NULL,
+                    "the value" public.depth DEFAULT 2,
+                    wet public."Wet",
+                    air public.weather,
+                    many public.depth[]
+                );
+                """;
+        try (Place place = open("postgresql", script)) {
+            TableDefinition bed = place.define(TableName.of("bed"));
+            assertThat(bed.columns().stream().limit(4).map(c -> c.name() + " " + c.type() + " " + c.nullable()))
+                    .containsExactly(
+                            "id BIGINT false",
+                            "the value DECIMAL(9,2) false",
+                            "wet DECIMAL(9,2) false",
+                            "air CHARACTER VARYING(4) true");
+            assertThat(bed.columns().get(0).identity()).isPresent();
+            assertThat(bed.columns().get(1).defaultValue()).hasToString("Optional[Literal[text=2.00]]");
+            assertThat(bed.columns().get(2).defaultValue()).hasToString("Optional[Literal[text=1.50]]");
+            assertThat(bed.columns().get(3).enumeration()).isPresent();
+            assertThat(bed.checks().stream().map(c -> c.expression()))
+                    .containsExactlyInAnyOrder(
+                            "((\"the value\" >= (0)::numeric) AND (\"the value\" <= (30)::numeric))",
+                            "((\"wet\" >= (0)::numeric) AND (\"wet\" <= (30)::numeric))",
+                            "(\"wet\" <> (7)::numeric)");
+            assertThat(place.leftBehind().stream().map(l -> l.kind() + " " + l.name()))
+                    .contains("domain bed.id", "domain bed.the value", "domain bed.wet", "domain bed.air");
+        }
+    }
+
+    @Test
+    void aliasesOfTypesAreWrittenOut() throws Exception {
+        TableDefinition bed = bed(
+                "sqlserver",
+                "CREATE TYPE [dbo].[Flag] FROM bit NOT NULL;\nCREATE TYPE dbo.Name FROM nvarchar(50) NULL;\n"
+                        + "CREATE TABLE dbo.bed (id int NOT NULL, dry [dbo].[Flag] DEFAULT ((1)), called dbo.Name, other Name NOT NULL);\n");
+        assertThat(bed.columns().stream().map(c -> c.name() + " " + c.type() + " " + c.nullable()))
+                .containsExactly(
+                        "id INTEGER false",
+                        "dry BOOLEAN false",
+                        "called CHARACTER VARYING(50) true",
+                        "other CHARACTER VARYING(50) false");
+    }
+
+    /** What is read again for each column of it isn't longer than a person would write it. */
+    @Test
+    void aDomainThatIsTooLongIsLeftBehind() throws Exception {
+        try (Place place = open(
+                "postgresql",
+                "CREATE DOMAIN depth AS integer CHECK (VALUE > 0" + " OR VALUE > 1".repeat(1_000)
+                        + ");\nCREATE TABLE bed (id integer, deep depth);\n")) {
+            assertThat(place.leftBehind().stream().map(l -> l.kind() + " " + l.name()))
+                    .contains("domain depth");
+            assertThat(place.define(TableName.of("bed")).checks()).isEmpty();
+        }
+    }
 }
