@@ -123,6 +123,20 @@ class DamagedSetTest {
         }
     }
 
+    /** Does something beside, in a moment. */
+    private static Thread later(Runnable work) {
+        Thread thread = new Thread(() -> {
+            try {
+                Thread.sleep(200);
+                work.run();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        });
+        thread.start();
+        return thread;
+    }
+
     /** Counts what is read before the set is known to be whole, which takes until told. */
     private static final class Slow extends ForwardingPlace {
 
@@ -163,21 +177,17 @@ class DamagedSetTest {
         String there = TestSystem.H2.fresh(folder);
         try (Slow source = new Slow(Places.open(set), known, 3);
                 TargetPlace target = Places.openTarget(there)) {
-            Thread teller = new Thread(() -> {
-                try {
+            Thread teller = later(() -> {
+                try (Place other = Places.open(there)) {
                     source.read.await();
-                    Thread.sleep(200);
-                    try (Place other = Places.open(there)) {
-                        seen.addAll(other.tables());
-                        seen.add(TableName.of("looked"));
-                    }
+                    seen.addAll(other.tables());
+                    seen.add(TableName.of("looked"));
                 } catch (InterruptedException e) {
                     Thread.currentThread().interrupt();
                 } finally {
                     known.countDown();
                 }
             });
-            teller.start();
             Load.from(source).mode(LoadMode.REPLACE).into(target);
             teller.join();
             assertThat(source.early).hasValue(3);
@@ -194,16 +204,7 @@ class DamagedSetTest {
         CountDownLatch known = new CountDownLatch(1);
         try (Slow source = new Slow(Places.open(set), known, 3);
                 TargetPlace target = Places.openTarget(there)) {
-            Thread teller = new Thread(() -> {
-                try {
-                    Thread.sleep(200);
-                } catch (InterruptedException e) {
-                    Thread.currentThread().interrupt();
-                } finally {
-                    known.countDown();
-                }
-            });
-            teller.start();
+            Thread teller = later(known::countDown);
             Load.from(source).mode(LoadMode.MERGE).into(target);
             teller.join();
             assertThat(source.early).hasValue(0);
@@ -231,15 +232,7 @@ class DamagedSetTest {
             StopSignal stop = new StopSignal();
             try (Slow source = new Slow(Places.open(set), new CountDownLatch(1), 1);
                     TargetPlace target = Places.openTarget(there)) {
-                Thread stopping = new Thread(() -> {
-                    try {
-                        Thread.sleep(300);
-                    } catch (InterruptedException e) {
-                        Thread.currentThread().interrupt();
-                    }
-                    stop.stop();
-                });
-                stopping.start();
+                Thread stopping = later(stop::stop);
                 assertThat(catchThrowable(() ->
                                 Load.from(source).mode(mode).stopSignal(stop).into(target)))
                         .isInstanceOf(StoppedException.class);

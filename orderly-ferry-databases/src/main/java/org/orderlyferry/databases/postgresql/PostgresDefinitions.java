@@ -10,7 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.CatalogueQuery;
-import org.orderlyferry.databases.sql.SqlToken;
+import org.orderlyferry.databases.sql.DomainText;
 import org.orderlyferry.model.CheckConstraint;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Deferrability;
@@ -160,22 +160,6 @@ final class PostgresDefinitions {
                 PostgresDefinitions::column);
     }
 
-    /** A domain's check as the check of a column: VALUE stands for it there. */
-    private static String ofDomain(String check, String column) {
-        StringBuilder text = new StringBuilder();
-        int done = 0;
-        for (SqlToken token : SqlToken.of(check)) {
-            if (token.is("VALUE")) {
-                text.append(check, done, token.start())
-                        .append('"')
-                        .append(column.replace("\"", "\"\""))
-                        .append('"');
-                done = token.end();
-            }
-        }
-        return text.append(check.substring(done)).toString();
-    }
-
     private static void column(Draft draft, ResultSet row) throws SQLException {
         String formatted = row.getString(2);
         Optional<Enumeration> enumeration = "e".equals(row.getString(12))
@@ -209,7 +193,8 @@ final class PostgresDefinitions {
         ColumnDefinition built = column.build();
         draft.columns.add(built);
         for (String check : texts(row, 15)) {
-            draft.table.check(new CheckConstraint("", ofDomain(check, built.name()), PostgresDialect.SYSTEM));
+            draft.table.check(
+                    new CheckConstraint("", DomainText.ofColumn(check, built.name()), PostgresDialect.SYSTEM));
         }
     }
 

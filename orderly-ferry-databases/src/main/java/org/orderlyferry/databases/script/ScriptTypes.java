@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.orderlyferry.databases.dialect.Scripting;
+import org.orderlyferry.databases.sql.DomainText;
 import org.orderlyferry.databases.sql.SqlToken;
 import org.orderlyferry.model.Enumeration;
 
@@ -115,23 +116,7 @@ final class ScriptTypes {
      */
     Optional<String> writtenOut(String written, String column) {
         return Optional.ofNullable(domains.get(called(written)))
-                .map(domain -> domain.type + " " + of(domain.rules, column));
-    }
-
-    /** VALUE stands for the column there. */
-    private static String of(String rules, String column) {
-        StringBuilder text = new StringBuilder();
-        int done = 0;
-        for (SqlToken token : SqlToken.of(rules)) {
-            if (token.is("VALUE")) {
-                text.append(rules, done, token.start())
-                        .append('"')
-                        .append(column.replace("\"", "\"\""))
-                        .append('"');
-                done = token.end();
-            }
-        }
-        return text.append(rules.substring(done)).toString();
+                .map(domain -> domain.type + " " + DomainText.ofColumn(domain.rules, column));
     }
 
     private String called(String written) {
