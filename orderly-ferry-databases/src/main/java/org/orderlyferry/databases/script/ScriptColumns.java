@@ -224,21 +224,21 @@ final class ScriptColumns {
         }
         String written = tokens.text(from, Math.max(from, typeEnd)).strip();
         String of = bytes ? scripting.binaryCollation(collation) : collation;
-        Optional<String> domain = types.writtenOut(written, name);
-        if (domain.isPresent()) {
-            leftBehind.add(LeftBehind.of(
-                    table.build().name(),
-                    "domain",
-                    name,
-                    "the column arrives as the type that " + written + " is made of, with its checks"));
-            // the column's own words come after the domain's, and count
-            Tokens whole =
-                    new Tokens(domain.get() + " " + tokens.text(tokens.start(), tokens.end(end)), scripting::folded);
-            tokens.goTo(end);
-            column(table, name, of, whole, whole.count(), line);
+        Optional<String> domain = types.madeOf(written);
+        if (domain.isEmpty()) {
+            rest(table, name, written, of, tokens, end, line);
             return;
         }
-        rest(table, name, written, of, tokens, end, line);
+        leftBehind.add(LeftBehind.of(
+                table.build().name(),
+                "domain",
+                name,
+                "the column arrives as the type that " + written + " is made of, with its checks"));
+        // the column's own words come after the domain's, and count
+        Tokens whole = new Tokens(
+                types.rules(written, name) + " " + tokens.text(tokens.start(), tokens.end(end)), scripting::folded);
+        tokens.goTo(end);
+        rest(table, name, domain.get(), of, whole, whole.count(), line);
     }
 
     private void rest(

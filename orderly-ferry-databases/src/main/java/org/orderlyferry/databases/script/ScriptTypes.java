@@ -110,13 +110,18 @@ final class ScriptTypes {
     }
 
     /**
-     * What a column of a domain says, written out: the type, and the domain's rules of it.
+     * The type that a domain is made of, which is none itself.
      *
-     * @return empty for a type that is none
+     * @return empty for a type that is no domain
      */
-    Optional<String> writtenOut(String written, String column) {
-        return Optional.ofNullable(domains.get(called(written)))
-                .map(domain -> domain.type + " " + DomainText.ofColumn(domain.rules, column));
+    Optional<String> madeOf(String written) {
+        return Optional.ofNullable(domains.get(called(written))).map(Domain::type);
+    }
+
+    /** What a domain says of a column that has it. */
+    String rules(String written, String column) {
+        Domain domain = domains.get(called(written));
+        return domain == null ? "" : DomainText.ofColumn(domain.rules, column);
     }
 
     private String called(String written) {

@@ -406,6 +406,21 @@ class RulesInScriptsTest {
                         "other CHARACTER VARYING(50) false");
     }
 
+    /** By its name alone, a domain may look like what it is made of; and a script may say anything. */
+    @Test
+    void aDomainOfItsOwnNameIsWrittenOutOnce() throws Exception {
+        TableDefinition bed = bed(
+                "postgresql",
+                """
+                CREATE DOMAIN own.bigint AS bigint NOT NULL;
+                CREATE DOMAIN a AS b;
+                CREATE DOMAIN b AS a;
+                CREATE TABLE bed (id own.bigint, deep a, wet b);
+                """);
+        assertThat(bed.columns().stream().map(c -> c.name() + " " + c.type().name() + " " + c.nullable()))
+                .containsExactly("id BIGINT false", "deep CLOB true", "wet CLOB true");
+    }
+
     /** What is read again for each column of it isn't longer than a person would write it. */
     @Test
     void aDomainThatIsTooLongIsLeftBehind() throws Exception {
