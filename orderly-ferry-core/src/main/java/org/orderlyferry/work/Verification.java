@@ -23,7 +23,7 @@ final class Verification implements AutoCloseable {
 
     private final String source;
     private final Optional<SideThread> aside;
-    private final AtomicReference<RuntimeException> failure = new AtomicReference<>();
+    private final AtomicReference<Throwable> failure = new AtomicReference<>();
     private volatile boolean closed;
 
     /** One that is over. */
@@ -71,7 +71,8 @@ final class Verification implements AutoCloseable {
                     throw new StoppedException();
                 }
             });
-        } catch (RuntimeException e) {
+        } catch (RuntimeException | Error e) {
+            // a set of which anything kept us from seeing all isn't known to be whole
             failure.set(e);
         }
     }

@@ -30,6 +30,7 @@ import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.BrokenSetException;
 import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.problem.UsageException;
+import org.orderlyferry.progress.SideThread;
 import org.orderlyferry.progress.StopSignal;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Rejects;
@@ -240,6 +241,25 @@ class DamagedSetTest {
             }
             try (Place target = Places.open(there)) {
                 assertThat(target.count(BED)).isEqualTo(20);
+            }
+        }
+    }
+
+    /** What keeps us from seeing all of a set isn't taken for its being whole. */
+    @Test
+    void whateverEndsTheVerifyingEndsTheLoad() throws Exception {
+        Path set = set(20);
+        String there = TestSystem.H2.fresh(folder);
+        for (Throwable why : List.of(new OutOfMemoryError("played"), new IllegalStateException("played"))) {
+            try (Place source = new ForwardingPlace(Places.open(set)) {
+                        @Override
+                        public void verify(Runnable check) {
+                            SideThread.rethrow(why);
+                        }
+                    };
+                    TargetPlace target = Places.openTarget(there)) {
+                assertThat(catchThrowable(() -> Load.from(source).into(target))).isSameAs(why);
+                assertThat(target.tables()).isEmpty();
             }
         }
     }
