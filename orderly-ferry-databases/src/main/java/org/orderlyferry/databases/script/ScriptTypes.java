@@ -124,10 +124,11 @@ final class ScriptTypes {
         return domain == null ? "" : DomainText.ofColumn(domain.rules, column);
     }
 
+    /** A name that stands alone, without its schema; what is more than that names nothing that was made here. */
     private String called(String written) {
-        String name = written.substring(written.lastIndexOf('.') + 1);
-        boolean quoted = name.startsWith("\"") || name.startsWith("[");
-        return quoted ? name.replace("\"", "").replace("[", "").replace("]", "") : scripting.folded(name);
+        Tokens tokens = new Tokens(written, scripting::folded);
+        String name = tokens.isName() ? last(tokens.path()) : written;
+        return tokens.hasMore() ? written : name;
     }
 
     private static String last(List<String> path) {

@@ -408,17 +408,18 @@ class RulesInScriptsTest {
 
     /** By its name alone, a domain may look like what it is made of; and a script may say anything. */
     @Test
-    void aDomainOfItsOwnNameIsWrittenOutOnce() throws Exception {
+    void aDomainOfAnOddNameIsWrittenOutOnce() throws Exception {
         TableDefinition bed = bed(
                 "postgresql",
                 """
                 CREATE DOMAIN own.bigint AS bigint NOT NULL;
                 CREATE DOMAIN a AS b;
                 CREATE DOMAIN b AS a;
-                CREATE TABLE bed (id own.bigint, deep a, wet b);
+                CREATE DOMAIN own."o.dd ""one""\" AS date NOT NULL;
+                CREATE TABLE bed (id own.bigint, deep a, wet b, day own."o.dd ""one""\");
                 """);
         assertThat(bed.columns().stream().map(c -> c.name() + " " + c.type().name() + " " + c.nullable()))
-                .containsExactly("id BIGINT false", "deep CLOB true", "wet CLOB true");
+                .containsExactly("id BIGINT false", "deep CLOB true", "wet CLOB true", "day DATE false");
     }
 
     /** What is read again for each column of it isn't longer than a person would write it. */
