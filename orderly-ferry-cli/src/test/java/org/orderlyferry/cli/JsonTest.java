@@ -91,6 +91,32 @@ class JsonTest {
         }
     }
 
+    @ParameterizedTest
+    @ValueSource(strings = {"jsonl", "json"})
+    void aTableOfOneRecordOfNothingButObjectsComesBackAsThat(String ending) throws Exception {
+        Path file = file("[{\"soil\":{\"n\":1},\"light\":{\"n\":2}}]");
+        Path there = folder.resolve("there." + ending);
+        Ferry convert = Ferry.run("convert", file, there, "--to-setting", "shape=lines");
+        assertThat(convert.code()).as(convert.err()).isZero();
+        assertThat(Files.readString(there)).isEqualTo("{\"soil\":{\"n\":1},\"light\":{\"n\":2}}\n");
+        assertThat(csv(there)).isEqualTo("soil,light|\"{\"\"n\"\":1}\",\"{\"\"n\"\":2}\"|");
+        assertThat(Ferry.run("reconcile", file, there).code()).isZero();
+    }
+
+    @Test
+    void aLineIsARecordAlsoWhereNothingIsKnownOfIt() throws Exception {
+        Path file = Files.writeString(folder.resolve("beds.jsonl"), "{\"b1\":{\"n\":1},\"b2\":{\"n\":2}}");
+        assertThat(csv(file)).isEqualTo("b1,b2|\"{\"\"n\"\":1}\",\"{\"\"n\"\":2}\"|");
+        assertThat(csv(file, "--from-setting", "shape=keyed")).isEqualTo("key,n|b1,1|b2,2|");
+        assertThat(csv(file("{\"b1\":{\"n\":1},\"b2\":{\"n\":2}}"))).isEqualTo("key,n|b1,1|b2,2|");
+    }
+
+    @Test
+    void oneRecordOfWrappedValuesIsNotTakenForRecordsByTheirKeys() throws Exception {
+        Path file = file("{\"_id\":{\"$oid\":\"5f1d7f0a2b3c4d5e6f708192\"},\"n\":{\"$numberLong\":\"5\"}}");
+        assertThat(csv(file)).isEqualTo("_id,n|5f1d7f0a2b3c4d5e6f708192,5|");
+    }
+
     @Test
     void keyedRecordsKeepTheirKeysWhenTheyAreTakenApart() throws Exception {
         Path file = file(

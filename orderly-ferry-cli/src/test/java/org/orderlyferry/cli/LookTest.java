@@ -67,7 +67,7 @@ class LookTest {
         assertThat(look.code()).isZero();
         assertThat(look.out())
                 .containsPattern("loan\\.csv +delimited text .*1 +2 +2 +0")
-                .containsPattern("sheet\\.jsonl +JSON +1 +1 +1 +0")
+                .containsPattern("sheet\\.jsonl +JSON lines +1 +1 +1 +0")
                 .containsPattern("odd\\.csv +delimited text .* 1 +0 +2 +[1-9]")
                 .contains("3 places")
                 .contains("What is odd: ferry look " + odd);

@@ -244,7 +244,7 @@ class ScriptsTest {
                         "{\"id\":4,\"note\":\"d'); e\"}",
                         "{\"id\":5,\"note\":\"-5\"}",
                         "{\"id\":6,\"note\":\"--\"}");
-        assertThat(Files.readString(rejects)).contains(",6,", "the function SOON", ",7,", "1 values, but there are 2");
+        assertThat(Files.readString(rejects)).contains(",6,", "the function SOON", ",7,", "1 value, but there are 2");
         Files.writeString(script, Files.readString(script).replaceAll("(?s)5,-5.*", "5,"));
         Ferry cut = Ferry.run(
                 "convert",

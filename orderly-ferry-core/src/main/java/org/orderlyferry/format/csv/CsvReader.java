@@ -9,6 +9,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.FieldCount;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -136,8 +137,7 @@ final class CsvReader implements RecordReader {
     private MalformedFileException wrongCount(CsvRecord record, byte[] bytes) {
         int expected = fileColumns.size();
         int found = record.fields();
-        String text = "the record has " + found + (found == 1 ? " value" : " values") + ", but there are " + expected
-                + " columns; "
+        String text = new FieldCount(found, expected) + "; "
                 + (found < expected
                         ? "there is none for " + fileColumns.get(found)
                         : "too many from " + BadValueException.shown(record.text(bytes, expected, quote)) + " on");

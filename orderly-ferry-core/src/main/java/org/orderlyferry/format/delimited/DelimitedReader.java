@@ -7,6 +7,7 @@ import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.FieldCount;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -81,7 +82,7 @@ final class DelimitedReader implements RecordReader {
         if (record.fields().size() != all.size()) {
             throw new MalformedFileException(
                     scanner.origin(record.line()),
-                    "the record has " + record.fields().size() + " values, but there are " + all.size() + " columns");
+                    new FieldCount(record.fields().size(), all.size()).toString());
         }
         for (int i = 0; i < places.length; i++) {
             value(record, i, batch);

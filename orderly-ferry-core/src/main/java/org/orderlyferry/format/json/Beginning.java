@@ -9,7 +9,7 @@ import java.io.IOException;
  * What a file's first bytes say as JSON.
  *
  * @param isArrayOrObject whether they begin with an array, or one object
- * @param isObjects whether they begin with one object after the other
+ * @param isObjects whether they begin with an object, which others may follow; one that is long, or alone, looks the same
  */
 record Beginning(boolean isArrayOrObject, boolean isObjects) {
 
@@ -35,8 +35,8 @@ record Beginning(boolean isArrayOrObject, boolean isObjects) {
             } catch (JsonEOFException e) {
                 // the head is cut off somewhere
             }
-            boolean objects = first == JsonToken.START_OBJECT && several;
-            return new Beginning(!objects, objects);
+            boolean object = first == JsonToken.START_OBJECT;
+            return new Beginning(!(object && several), object);
         } catch (IOException e) {
             return new Beginning(false, false);
         }

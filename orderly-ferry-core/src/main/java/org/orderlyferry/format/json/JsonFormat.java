@@ -11,6 +11,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.orderlyferry.format.FileFormat;
 import org.orderlyferry.format.FilePiece;
 import org.orderlyferry.format.FileSettings;
@@ -23,10 +25,12 @@ import org.orderlyferry.format.Setting;
 import org.orderlyferry.format.SideFile;
 import org.orderlyferry.format.SingleTableWriter;
 import org.orderlyferry.format.TablesWriter;
+import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.record.RecordReader;
@@ -109,7 +113,7 @@ abstract class JsonFormat implements FileFormat {
         }
         Map<String, FieldKinds> fields = new LinkedHashMap<>();
         RecordPath path = path(file, settings, List.of());
-        try (JsonInput input = JsonInput.open(file, name.toString(), settings, path)) {
+        try (JsonInput input = JsonInput.open(file, name.toString(), shape(file, settings, Set.of()), path)) {
             if (input.shape() == Shape.KEYED) {
                 fields.computeIfAbsent(settings.text(KEY, "key"), n -> new FieldKinds())
                         .add(JsonToken.VALUE_STRING);
@@ -122,6 +126,11 @@ abstract class JsonFormat implements FileFormat {
             throw new UsageException(file.shown() + " has no records, so its columns aren't known");
         }
         return List.of(outline(name, fields, path.findings()));
+    }
+
+    /** How they stand there: as told, or as found. */
+    private Shape shape(FileSource file, FileSettings settings, Set<String> json) {
+        return settings.text("shape").isPresent() ? Shape.of(settings, Shape.LINES) : Shape.found(file, shape, json);
     }
 
     /** Where the records are: as told, or as found in a file that isn't written as lines. */
@@ -137,7 +146,7 @@ abstract class JsonFormat implements FileFormat {
         RecordPath path = path(file, settings, List.of());
         Map<String, Map<String, FieldKinds>> tables = new LinkedHashMap<>();
         List<Finding> findings = new ArrayList<>(path.findings());
-        try (JsonInput input = JsonInput.open(file, file.baseName(), settings, path)) {
+        try (JsonInput input = JsonInput.open(file, file.baseName(), shape(file, settings, Set.of()), path)) {
             Apart<JsonNode> apart = apart(input, settings);
             long number = 0;
             long nameless = 0;
@@ -234,7 +243,13 @@ abstract class JsonFormat implements FileFormat {
             FileSource file, TableDefinition table, List<String> columns, FileSettings settings, Rejects rejects) {
         boolean takenApart = settings.flag(APART, false);
         RecordPath path = takenApart ? path(file, settings, List.of()) : path(file, settings, table.columnNames());
-        JsonInput input = JsonInput.open(file, table.name().toString(), settings, path);
+        Set<String> json = takenApart
+                ? Set.of()
+                : table.columns().stream()
+                        .filter(c -> c.type().name() == TypeName.JSON)
+                        .map(ColumnDefinition::name)
+                        .collect(Collectors.toSet());
+        JsonInput input = JsonInput.open(file, table.name().toString(), shape(file, settings, json), path);
         if (takenApart) {
             String base = file.baseName() + Apart.LIST;
             String name = table.name().name();
@@ -257,7 +272,7 @@ abstract class JsonFormat implements FileFormat {
         boolean lines = !settings.flag(APART, false)
                 && file.seekable().isPresent()
                 && path(file, settings, List.of()).isRoot()
-                && JsonInput.isOfLines(file, settings);
+                && shape(file, settings, Set.of()) == Shape.LINES;
         return lines ? ObjectCuts.of(file, bytes) : List.of(FilePiece.ALL);
     }
 

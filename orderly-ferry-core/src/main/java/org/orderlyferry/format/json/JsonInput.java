@@ -8,7 +8,6 @@ import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.exc.StreamConstraintsException;
 import java.io.IOException;
-import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.format.FileSource;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.problem.Origin;
@@ -47,11 +46,10 @@ final class JsonInput implements AutoCloseable {
     }
 
     /** Opens a file and goes to where its records begin. */
-    static JsonInput open(FileSource file, String table, FileSettings settings, RecordPath path) {
+    static JsonInput open(FileSource file, String table, Shape shape, RecordPath path) {
         if (!path.isRoot()) {
             return inside(file, table, path);
         }
-        Shape shape = shape(file, settings);
         JsonInput input = start(file, table, shape);
         if (shape != Shape.LINES) {
             JsonToken first = input.next();
@@ -67,15 +65,6 @@ final class JsonInput implements AutoCloseable {
             }
         }
         return input;
-    }
-
-    private static Shape shape(FileSource file, FileSettings settings) {
-        return Shape.of(settings, settings.text("shape").isPresent() ? Shape.LINES : shape(file));
-    }
-
-    /** Whether a file's records stand one after the other, with nothing around them. */
-    static boolean isOfLines(FileSource file, FileSettings settings) {
-        return shape(file, settings) == Shape.LINES;
     }
 
     /** Opens a file whose records are further inside. */
@@ -136,33 +125,6 @@ final class JsonInput implements AutoCloseable {
             skip();
         }
         return false;
-    }
-
-    /** An object that stands alone, and has nothing but objects as values, holds records by their keys. */
-    private static Shape shape(FileSource file) {
-        try (JsonInput input = new JsonInput(file, "", Shape.LINES)) {
-            JsonToken first = input.next();
-            if (first == JsonToken.START_ARRAY) {
-                return Shape.ARRAY;
-            }
-            if (first != JsonToken.START_OBJECT) {
-                return Shape.LINES;
-            }
-            int objects = 0;
-            while (input.next() == JsonToken.FIELD_NAME) {
-                if (input.next() != JsonToken.START_OBJECT) {
-                    return Shape.LINES;
-                }
-                input.skip();
-                objects++;
-            }
-            return objects > 0 && input.next() == null ? Shape.KEYED : Shape.LINES;
-        } catch (MalformedFileException e) {
-            // said when the records are read
-            return Shape.LINES;
-        } catch (IOException e) {
-            throw new PlaceException(file.shown(), "can't be read: " + e.getMessage(), e);
-        }
     }
 
     Shape shape() {

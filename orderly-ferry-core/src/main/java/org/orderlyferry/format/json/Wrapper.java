@@ -21,6 +21,9 @@ import org.orderlyferry.record.text.JavaValues;
  */
 record Wrapper(LogicalType type, String text) {
 
+    /** What the names of such objects begin with. */
+    static final String MARK = "$";
+
     /** What an object stands for; empty where it is just an object. */
     static Optional<Wrapper> of(JsonNode node) {
         if (!node.isObject() || node.isEmpty() || node.size() > 2) {

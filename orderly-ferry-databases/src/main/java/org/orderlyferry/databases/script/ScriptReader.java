@@ -17,6 +17,7 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.problem.BadValueException;
+import org.orderlyferry.problem.FieldCount;
 import org.orderlyferry.problem.MalformedFileException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
@@ -177,7 +178,7 @@ final class ScriptReader implements RecordReader {
             if (!places.list(record.size())) {
                 throw new MalformedFileException(
                         input.origin(table.name().toString(), line),
-                        "the record has " + record.size() + " values, but there are " + places.size() + " columns");
+                        new FieldCount(record.size(), places.size()).toString());
             }
             for (int column : wanted) {
                 int at = places.of(column);
