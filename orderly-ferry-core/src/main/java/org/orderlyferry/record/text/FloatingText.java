@@ -5,7 +5,6 @@ import ch.randelshofer.fastdoubleparser.JavaFloatParser;
 import java.math.BigDecimal;
 import java.math.MathContext;
 import java.nio.charset.StandardCharsets;
-import java.util.Arrays;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
@@ -26,13 +25,32 @@ final class FloatingText extends ValueText {
         if (isSurelyShortest(b, start, end)) {
             return true;
         }
-        try {
-            byte[] proper = toProper(new String(b, start, end - start, StandardCharsets.UTF_8))
-                    .getBytes(StandardCharsets.US_ASCII);
-            return Arrays.equals(proper, 0, proper.length, b, start, end);
-        } catch (InvalidValueException e) {
+        String proper = shortest(b, start, end);
+        if (proper.isEmpty() || proper.length() != end - start) {
             return false;
         }
+        for (int i = 0; i < proper.length(); i++) {
+            if (proper.charAt(i) != b[start + i]) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** The shortest text of the number that the bytes read to; empty if they are none. */
+    private String shortest(byte[] b, int start, int end) {
+        try {
+            return single
+                    ? JavaValues.text(JavaFloatParser.parseFloat(b, start, end - start))
+                    : JavaValues.text(JavaDoubleParser.parseDouble(b, start, end - start));
+        } catch (NumberFormatException e) {
+            return isWord(b, start, end, "INF") ? "INF" : isWord(b, start, end, "-INF") ? "-INF" : "";
+        }
+    }
+
+    private static boolean isWord(byte[] b, int start, int end, String word) {
+        return end - start == word.length()
+                && word.equals(new String(b, start, end - start, StandardCharsets.ISO_8859_1));
     }
 
     /**
@@ -101,7 +119,7 @@ final class FloatingText extends ValueText {
             throw new InvalidValueException("is outside the range of " + type());
         }
         String proper = single ? JavaValues.text((float) value) : JavaValues.text(value);
-        mustKeep(trimmed, single ? new BigDecimal((float) value) : new BigDecimal(value));
+        mustKeep(trimmed, value);
         return proper;
     }
 
@@ -109,13 +127,13 @@ final class FloatingText extends ValueText {
      * More digits than any program needs to tell two numbers of the type apart are those of a number that the type can't
      * hold, unless they are just the binary number's own.
      */
-    private void mustKeep(String text, BigDecimal held) throws InvalidValueException {
+    private void mustKeep(String text, double held) throws InvalidValueException {
         if (NumberText.digits(text) <= (single ? 9 : 17)) {
             return;
         }
         BigDecimal told = ExactNumber.of(text).stripTrailingZeros();
         if (told.precision() > (single ? 9 : 17)
-                && held.round(new MathContext(told.precision())).compareTo(told) != 0) {
+                && new BigDecimal(held).round(new MathContext(told.precision())).compareTo(told) != 0) {
             throw new InvalidValueException("has more digits than " + type() + " can hold");
         }
     }

@@ -105,6 +105,28 @@ class ValueTextTest {
         assertThat(isProper(LogicalType.DATE, date)).as(date).isEqualTo(exists);
     }
 
+    @Property
+    void daysAndMicrosecondsAreReadAsTheyAreWritten(
+            @ForAll @IntRange(min = -800_000, max = 3_000_000) int day,
+            @ForAll @LongRange(min = 0, max = 86_399_999_999L) long micros) {
+        byte[] text = new byte[40];
+        int end = TemporalDigits.date(day, text, 3);
+        boolean usual = day >= -719_162 && day <= 2_932_896;
+        assertThat(TemporalDigits.days(text, 3, end)).isEqualTo(usual ? day : TemporalDigits.NONE);
+        int last = TemporalDigits.time(micros, text, end);
+        assertThat(TemporalDigits.micros(text, end, last)).isEqualTo(micros);
+        assertThat(TemporalDigits.micros(text, end, last - 1)).isNotEqualTo(micros);
+    }
+
+    @Test
+    void whatIsNoNumberIsNotProperAsOne() {
+        for (String text :
+                List.of("", " ", "-", "1.5 ", "1.50", "1e5", "Infinity", "+1.5", "0x1p3", "1.5d", "1E400", "-NaN")) {
+            assertThat(isProper(LogicalType.DOUBLE, text)).as(text).isFalse();
+            assertThat(isProper(LogicalType.REAL, text)).as(text).isFalse();
+        }
+    }
+
     @Test
     void datesBeforeTheYearOneAndAfterTheYear9999AreWrittenAsXmlSchemaDoes() throws InvalidValueException {
         assertThat(proper(LogicalType.DATE, "-4712-01-01")).isEqualTo("-4712-01-01");

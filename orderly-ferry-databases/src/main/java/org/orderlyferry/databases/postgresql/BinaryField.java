@@ -24,9 +24,9 @@ abstract class BinaryField {
     private static final int NUMERIC_NAN = 0xC000;
     private static final int NUMERIC_NEGATIVE = 0x4000;
     private static final int DIGITS_IN_GROUP = 4;
-    private static final long DAY = 86_400_000_000L;
+    static final long DAY = 86_400_000_000L;
     /** Days from 1970-01-01, where Java counts from, to 2000-01-01, where PostgreSQL does. */
-    private static final long EPOCH = 10_957;
+    static final long EPOCH = 10_957;
 
     private static final VarHandle SHORTS = MethodHandles.byteArrayViewVarHandle(short[].class, ByteOrder.BIG_ENDIAN);
     private static final VarHandle INTS = MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.BIG_ENDIAN);

@@ -1,6 +1,5 @@
 package org.orderlyferry.databases.postgresql;
 
-import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
@@ -8,76 +7,65 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.DefinitionSql;
 import org.orderlyferry.databases.dialect.Session;
-import org.orderlyferry.databases.lane.EscapedBytes;
 import org.orderlyferry.databases.lane.SentRecords;
 import org.orderlyferry.model.ColumnDefinition;
-import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.problem.FerryException;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordWriter;
-import org.orderlyferry.record.Records;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import org.postgresql.util.PSQLException;
 
-/** Writes by COPY, in text form: most values go as they are, byte by byte. */
+/**
+ * Writes by COPY: in its binary form where that has all of a table's types, and else as text. A value that the binary form
+ * has no usual way for makes the records from its own on go as text, so that the server takes or refuses it as what it is.
+ */
 final class CopyInWriter implements RecordWriter {
 
-    private static final int BUFFER = 64 * 1024;
     /** Resources that are lacking, operators that intervene, errors of its system: no record is to blame for those. */
     private static final Pattern OF_THE_SERVER = Pattern.compile("5[378].{3}");
 
     private static final Pattern WHERE =
             Pattern.compile("COPY .*?, line (\\d+)(?:, column ([^:]+))?.*", Pattern.DOTALL);
 
-    /** How a column's values are written. */
-    private enum Form {
-        /** Digits, dates and the like, in which nothing has to be escaped. */
-        PLAIN,
-        TEXT,
-        BYTES,
-        /** Needs another text altogether. */
-        OTHER
-    }
-
     private final Session session;
     private final TableName shown;
-    private final CopyIn copy;
+    private final String statement;
     private final List<ColumnDefinition> columns = new ArrayList<>();
-    private final List<Integer> positions = new ArrayList<>();
-    private final Form[] forms;
+    private final int[] places;
     private final SentRecords sent = new SentRecords();
-    private final EscapedBytes lines = new EscapedBytes(BUFFER);
+    private CopyRows rows;
+    private CopyIn copy;
+    /** How many records were put before the COPY that is under way began. */
+    private long before;
+
+    private long put;
     private boolean finished;
 
     CopyInWriter(Session session, TableDefinition into, TableName shown) throws SQLException {
         this.session = session;
         this.shown = shown;
+        List<Integer> positions = new ArrayList<>();
         for (int i = 0; i < into.columns().size(); i++) {
             if (into.columns().get(i).generation().isEmpty()) {
                 columns.add(into.columns().get(i));
                 positions.add(i);
             }
         }
-        this.forms = columns.stream().map(c -> form(c.type())).toArray(Form[]::new);
+        this.places = positions.stream().mapToInt(Integer::intValue).toArray();
         String names = new DefinitionSql(session.dialect())
                 .names(columns.stream().map(ColumnDefinition::name).toList());
-        this.copy = session.connection()
-                .unwrap(PGConnection.class)
-                .getCopyAPI()
-                .copyIn("COPY " + session.dialect().quote(into.name()) + " (" + names + ") FROM STDIN");
+        this.statement = "COPY " + session.dialect().quote(into.name()) + " (" + names + ") FROM STDIN";
+        begin(BinaryRows.of(session, into.name(), columns, places).orElseGet(() -> new TextRows(columns, places)));
     }
 
-    private static Form form(LogicalType type) {
-        return switch (type.name()) {
-            case BOOLEAN, SMALLINT, INTEGER, BIGINT, DECIMAL, UUID, TIME, INTERVAL -> Form.PLAIN;
-            case BINARY, VARBINARY, BLOB -> Form.BYTES;
-            case REAL, DOUBLE, DATE, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE, ARRAY -> Form.OTHER;
-            default -> Form.TEXT;
-        };
+    private void begin(CopyRows form) throws SQLException {
+        rows = form;
+        before = put;
+        copy = session.connection().unwrap(PGConnection.class).getCopyAPI().copyIn(statement + form.clause());
     }
 
     @Override
@@ -85,88 +73,27 @@ final class CopyInWriter implements RecordWriter {
         sent.add(batch);
         try {
             for (int row = 0; row < batch.rows(); row++) {
-                for (int i = 0; i < forms.length; i++) {
-                    if (i > 0) {
-                        lines.put('\t');
-                    }
-                    int column = positions.get(i);
-                    if (batch.isNull(row, column)) {
-                        lines.putNull();
-                    } else {
-                        value(batch, row, column, i);
-                    }
+                if (!rows.put(batch, row, this::send)) {
+                    rows.end(this::send);
+                    copy.endCopy();
+                    begin(new TextRows(columns, places));
+                    rows.put(batch, row, this::send);
                 }
-                lines.put('\n');
-                sendIfFull();
+                put++;
             }
         } catch (SQLException e) {
             throw failed(e);
         }
     }
 
-    private void value(Records batch, int row, int column, int i) throws SQLException {
-        byte[] bytes = batch.bytes();
-        int start = batch.start(row, column);
-        int end = batch.end(row, column);
-        switch (forms[i]) {
-            case PLAIN -> lines.plain(bytes, start, end);
-            case TEXT -> text(bytes, start, end);
-            case BYTES -> bytes(bytes, start, end);
-            case OTHER -> {
-                LogicalType type = columns.get(i).type();
-                if (isOrdinary(type, bytes, start, end)) {
-                    lines.plain(bytes, start, end);
-                } else {
-                    byte[] other = CopyText.of(batch.text(row, column), type).getBytes(StandardCharsets.UTF_8);
-                    text(other, 0, other.length);
-                }
-            }
-        }
-    }
-
-    /** Numbers that are numbers, and years that PostgreSQL writes as the standard does. */
-    private static boolean isOrdinary(LogicalType type, byte[] b, int start, int end) {
-        return switch (type.name()) {
-            case REAL, DOUBLE -> b[end - 1] <= '9';
-            case DATE, TIMESTAMP, TIMESTAMP_WITH_TIME_ZONE ->
-                b[start] != '-'
-                        && !(b[start] == '0' && b[start + 1] == '0' && b[start + 2] == '0' && b[start + 3] == '0');
-            default -> false;
-        };
-    }
-
-    private void text(byte[] b, int start, int end) throws SQLException {
-        for (int at = start; at < end; at += EscapedBytes.PIECE) {
-            lines.text(b, at, Math.min(end, at + EscapedBytes.PIECE));
-            sendIfFull();
-        }
-    }
-
-    private void bytes(byte[] b, int start, int end) throws SQLException {
-        lines.put('\\');
-        lines.put('\\');
-        lines.put('x');
-        for (int at = start; at < end; at += EscapedBytes.PIECE) {
-            lines.hex(b, at, Math.min(end, at + EscapedBytes.PIECE));
-            sendIfFull();
-        }
-    }
-
-    private void sendIfFull() throws SQLException {
-        if (lines.isFull()) {
-            send();
-        }
-    }
-
-    private void send() throws SQLException {
-        copy.writeToCopy(lines.bytes(), 0, lines.length());
-        lines.clear();
+    private void send(byte[] bytes, int length) throws SQLException {
+        copy.writeToCopy(bytes, 0, length);
     }
 
     @Override
     public void finish() {
         try {
-            send();
+            rows.end(this::send);
             copy.endCopy();
             finished = true;
         } catch (SQLException e) {
@@ -184,15 +111,17 @@ final class CopyInWriter implements RecordWriter {
             return session.failed("table " + shown + " can't be loaded", e);
         }
         if (OF_THE_SERVER.matcher(String.valueOf(e.getSQLState())).matches()) {
-            return session.failed(
-                    "table " + shown + " can't be loaded, at " + sent.origin(Long.parseLong(matcher.group(1)) - 1), e);
+            return session.failed("table " + shown + " can't be loaded, at " + origin(matcher), e);
         }
         String column = matcher.group(2) == null ? "" : ", column " + matcher.group(2);
         return new PlaceException(
                 session.address(),
-                sent.origin(Long.parseLong(matcher.group(1)) - 1) + column + ": table " + shown
-                        + " refuses the record: " + session.explained(e),
+                origin(matcher) + column + ": table " + shown + " refuses the record: " + session.explained(e),
                 e);
+    }
+
+    private String origin(Matcher where) {
+        return sent.origin(before + Long.parseLong(where.group(1)) - 1);
     }
 
     @Override
