@@ -6,6 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
+import org.orderlyferry.record.text.FirstByte;
 
 /**
  * The rules by which two values count as equal, all in this one place: values are brought into the same form, and forms
@@ -33,10 +34,7 @@ public enum ComparisonForm {
     NUMBER("zeros at the end of a fraction don't count: 12.50 is 12.5, and 12.0 is 12") {
         @Override
         void apply(Cell cell) {
-            int point = cell.start;
-            while (point < cell.end && cell.bytes[point] != '.') {
-                point++;
-            }
+            int point = FirstByte.of((byte) '.', cell.bytes, cell.start, cell.end);
             if (point < cell.end) {
                 while (cell.bytes[cell.end - 1] == '0') {
                     cell.end--;

@@ -35,6 +35,7 @@ import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.TextForms;
 import org.orderlyferry.record.RecordWriter;
+import org.orderlyferry.record.text.FirstByte;
 import org.orderlyferry.record.text.InvalidValueException;
 
 /** How tables and records are put into PostgreSQL. */
@@ -49,11 +50,9 @@ final class PostgresWriting implements Writing {
     private static final long LOCK = 0x6f72_6465_726cL;
 
     private static final ValueLimit NO_NUL = (batch, row, column) -> {
-        byte[] bytes = batch.bytes();
-        for (int i = batch.start(row, column); i < batch.end(row, column); i++) {
-            if (bytes[i] == 0) {
-                throw new InvalidValueException("holds a NUL character, which PostgreSQL's text can't");
-            }
+        int end = batch.end(row, column);
+        if (FirstByte.of((byte) 0, batch.bytes(), batch.start(row, column), end) < end) {
+            throw new InvalidValueException("holds a NUL character, which PostgreSQL's text can't");
         }
     };
 
