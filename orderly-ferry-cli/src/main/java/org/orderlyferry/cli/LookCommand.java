@@ -96,6 +96,10 @@ final class LookCommand implements Callable<Integer> {
             if (opened instanceof FileTables tables) {
                 return file(opened, tables, table);
             }
+            if (written != null) {
+                throw new UsageException("--write-definitions is for a file, and " + opened.address()
+                        + " has definitions of its own; an export set of it carries them");
+            }
             if (table == null || table.contains("*")) {
                 return list(opened, table);
             }
@@ -159,6 +163,10 @@ final class LookCommand implements Callable<Integer> {
 
     private int file(Place opened, FileTables tables, String table) {
         if (table == null ? tables.tables().size() != 1 : table.contains("*")) {
+            if (written != null) {
+                throw new UsageException("--write-definitions takes those of one table, and " + opened.address()
+                        + " has " + Amounts.count(tables.tables().size(), "table") + ": name one behind it");
+            }
             return list(opened, table);
         }
         TableName name = table == null ? tables.tables().get(0) : TableChoice.one(opened, table);

@@ -106,12 +106,11 @@ class NotesTest {
     void aFilesFormIsOfNoUseForADatabase() throws Exception {
         tables(1);
         load();
-        for (String option : List.of("--delimiter=;", "--setting=dialect=oracle", "--definitions=a.json")) {
+        for (String option : List.of(
+                "--delimiter=;", "--setting=dialect=oracle", "--definitions=a.json", "--key=id", "--tight-types")) {
             Ferry look = Ferry.run("look", folder.resolve("h.sqlite"), option);
             assertThat(look.code()).as(look.out()).isEqualTo(2);
-            assertThat(look.err())
-                    .contains("what is told about a file's form (")
-                    .contains("h.sqlite, which is a database");
+            assertThat(look.err()).contains("what is told about a file (").contains("h.sqlite, which is a database");
         }
         assertThat(Ferry.run("load", folder.resolve("h.sqlite"), folder.resolve("i.sqlite"), "--encoding=UTF-8")
                         .code())
@@ -120,5 +119,39 @@ class NotesTest {
         assertThat(Ferry.run("load", files, "jdbc:sqlite:" + folder.resolve("k.sqlite"), "--encoding=UTF-8")
                         .code())
                 .isZero();
+    }
+
+    /** A decision that would be passed over is refused, with what stands against it. */
+    @Test
+    void whatIsDecidedOfDefinitionsThatAreThereIsRefused() throws Exception {
+        Path file = Files.writeString(folder.resolve("bed.csv"), "id,n\n1,a\n2,b\n");
+        Path to = folder.resolve("bed.csv-metadata.json");
+        assertThat(Ferry.run("look", file, "--key", "n", "--write-definitions", to)
+                        .code())
+                .isZero();
+        for (String option : List.of("--key=id", "--tight-types")) {
+            Ferry load = Ferry.run("load", file, folder.resolve("l.sqlite"), option);
+            assertThat(load.code()).isEqualTo(2);
+            assertThat(load.err()).contains("bed.csv, which has some: bed.csv-metadata.json, which lies beside it");
+        }
+        assertThat(folder.resolve("l.sqlite")).doesNotExist();
+    }
+
+    @Test
+    void definitionsThatAreToBeWrittenAreThoseOfOneTable() throws Exception {
+        Path script =
+                Files.writeString(folder.resolve("b.sql"), "CREATE TABLE bed (id INT);\nCREATE TABLE pot (id INT);\n");
+        Path to = folder.resolve("b.json");
+        Ferry several = Ferry.run("look", script, "--setting", "dialect=sqlite", "--write-definitions", to);
+        assertThat(several.code()).isEqualTo(2);
+        assertThat(several.err()).contains("has 2 tables: name one");
+        tables(1);
+        load();
+        Ferry database = Ferry.run("look", folder.resolve("h.sqlite"), "--write-definitions", to);
+        assertThat(database.code()).isEqualTo(2);
+        assertThat(to).doesNotExist();
+        Ferry one = Ferry.run("look", script, "bed", "--setting", "dialect=sqlite", "--write-definitions", to);
+        assertThat(one.code()).as(one.err()).isZero();
+        assertThat(to).exists();
     }
 }

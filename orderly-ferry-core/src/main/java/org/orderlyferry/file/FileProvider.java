@@ -15,6 +15,7 @@ import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.PlaceProvider;
 import org.orderlyferry.place.TargetPlace;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.problem.UsageException;
 
 /** Opens single files of any format that is at hand. */
 @API(status = API.Status.INTERNAL)
@@ -25,7 +26,7 @@ public final class FileProvider implements PlaceProvider {
         Optional<FilePattern> pattern =
                 Files.exists(address.path()) ? Optional.empty() : FilePattern.of(address.path());
         if (pattern.isPresent()) {
-            return Optional.of(place(OneTable.of(pattern.get(), options)));
+            return Optional.of(place(OneTable.of(pattern.get(), options), options));
         }
         if (!Files.isRegularFile(address.path())) {
             return Optional.empty();
@@ -34,14 +35,23 @@ public final class FileProvider implements PlaceProvider {
             DiskFile file = DiskFile.of(address.path());
             Optional<FileFormat> format =
                     options.format().isPresent() ? options.format().map(FileFormats::named) : FileFormats.of(file);
-            return format.map(f -> place(new FilePlace(file, f, options)));
+            return format.map(f -> place(new FilePlace(file, f, options), options));
         } catch (IOException e) {
             throw new PlaceException(address.toString(), "can't be read: " + e.getMessage(), e);
         }
     }
 
     /** Several tables without definitions may refer to each other. */
-    private static Place place(FilePlace file) {
+    private static Place place(FilePlace file, OpenOptions options) {
+        List<String> told = options.proposing().told();
+        if (!told.isEmpty() && file.tables().stream().noneMatch(file::isProposed)) {
+            file.close();
+            throw new UsageException("what is told about a file without definitions (" + String.join(", ", told)
+                    + ") is of no use for " + file.address() + ", which has some"
+                    + file.besideDescription()
+                            .map(d -> ": " + d + ", which lies beside it")
+                            .orElse(""));
+        }
         boolean several = file.tables().size() > 1 && file.tables().stream().anyMatch(file::isProposed);
         return several ? new FolderPlace(file.address(), file.system(), List.of(file)) : file;
     }

@@ -2,6 +2,7 @@ package org.orderlyferry.format;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.NullMarked;
 
 /**
@@ -14,4 +15,11 @@ import org.jspecify.annotations.NullMarked;
 public record Proposing(Optional<List<String>> key, boolean tight) {
 
     public static final Proposing DEFAULT = new Proposing(Optional.empty(), false);
+
+    /** The names of what is decided; none where nothing is. */
+    public List<String> told() {
+        return Stream.of(key.map(k -> "key"), tight ? Optional.of("tight-types") : Optional.<String>empty())
+                .flatMap(Optional::stream)
+                .toList();
+    }
 }

@@ -103,15 +103,16 @@ public final class OpenOptions {
      * To be called for a place that is no file.
      *
      * @param what it is, as {@code a database}
-     * @throws UsageException if something is told about a file's form, which would be passed over there
+     * @throws UsageException if something is told about a file, which would be passed over there
      */
     public void mustBeOfNoFile(PlaceAddress address, String what) {
         List<String> told = new ArrayList<>(new TreeSet<>(files.values().keySet()));
         format.ifPresent(f -> told.add("format"));
         definitions.ifPresent(d -> told.add("definitions"));
+        told.addAll(proposing.told());
         if (!told.isEmpty()) {
-            throw new UsageException("what is told about a file's form (" + String.join(", ", told)
-                    + ") is of no use for " + address + ", which is " + what);
+            throw new UsageException("what is told about a file (" + String.join(", ", told) + ") is of no use for "
+                    + address + ", which is " + what);
         }
     }
 

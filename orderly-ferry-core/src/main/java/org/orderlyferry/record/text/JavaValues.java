@@ -1,5 +1,7 @@
 package org.orderlyferry.record.text;
 
+import ch.randelshofer.fastdoubleparser.JavaDoubleParser;
+import ch.randelshofer.fastdoubleparser.JavaFloatParser;
 import com.fasterxml.jackson.core.io.NumberOutput;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -107,7 +109,7 @@ public final class JavaValues {
         return switch (text) {
             case "INF" -> Double.POSITIVE_INFINITY;
             case "-INF" -> Double.NEGATIVE_INFINITY;
-            default -> Double.parseDouble(text);
+            default -> JavaDoubleParser.parseDouble(text);
         };
     }
 
@@ -116,7 +118,7 @@ public final class JavaValues {
         return switch (text) {
             case "INF" -> Float.POSITIVE_INFINITY;
             case "-INF" -> Float.NEGATIVE_INFINITY;
-            default -> Float.parseFloat(text);
+            default -> JavaFloatParser.parseFloat(text);
         };
     }
 
