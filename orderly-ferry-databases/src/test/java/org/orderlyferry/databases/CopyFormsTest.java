@@ -35,6 +35,20 @@ class CopyFormsTest {
                 + "decode(lpad(to_hex(i), 8, '0'), 'hex') from generate_series(" + ids + ") i";
     }
 
+    /** Where all of it has gone, which is the same there. */
+    private static String moved(String from) throws Exception {
+        String to = Servers.newPostgres();
+        try (Place a = Places.open(from);
+                TargetPlace b = Places.openTarget(to)) {
+            Load.from(a).into(b);
+        }
+        try (Place a = Places.open(from);
+                Place b = Places.open(to)) {
+            assertThat(Reconcile.between(a, b).compare().isEqual()).isTrue();
+        }
+        return to;
+    }
+
     @Test
     void oddRecordsAmongUsualOnesComeThrough() throws Exception {
         String from = Servers.newPostgres();
@@ -46,15 +60,7 @@ class CopyFormsTest {
                 "insert into bed values (5001, ('1' || repeat('23', 20000) || '.5')::numeric, null, null, null, '', '')",
                 "insert into bed values (5002, 1, '0044-03-15 BC', '0001-01-01 BC', '12031-12-31 23:59:59.999999Z', null, null)",
                 "insert into bed " + usual("5003, 9000"));
-        String to = Servers.newPostgres();
-        try (Place a = Places.open(from);
-                TargetPlace b = Places.openTarget(to)) {
-            assertThat(Load.from(a).into(b).rows()).isEqualTo(9000);
-        }
-        try (Place a = Places.open(from);
-                Place b = Places.open(to)) {
-            assertThat(Reconcile.between(a, b).compare().isEqual()).isTrue();
-        }
+        assertThat(Databases.rows(moved(from), "select count(*) from bed")).isEqualTo(List.of("9000"));
     }
 
     /** Cells of more than the piece that a record may be held in, and an odd one behind them in the same record. */
@@ -69,15 +75,7 @@ class CopyFormsTest {
                         + " jsonb_build_object('t', repeat('fern', 400000)), date '2031-04-09' from generate_series(1, 3) i",
                 "insert into sheet select i, repeat('moss', 500000), null, null, '0044-03-15 BC' from generate_series(4, 5) i",
                 "insert into sheet values (6, 'small', '\\x00', '[]', null)");
-        String to = Servers.newPostgres();
-        try (Place a = Places.open(from);
-                TargetPlace b = Places.openTarget(to)) {
-            Load.from(a).into(b);
-        }
-        try (Place a = Places.open(from);
-                Place b = Places.open(to)) {
-            assertThat(Reconcile.between(a, b).compare().isEqual()).isTrue();
-        }
+        String to = moved(from);
         assertThat(Databases.rows(
                         to, "select sum(length(story)), sum(length(scan)), sum(length(about ->> 't')) from sheet"))
                 .isEqualTo(Databases.rows(
@@ -123,15 +121,7 @@ class CopyFormsTest {
                 "insert into bed values (1, 'it''s sand', 7, '1 day 02:00:00', array['a', null, '\"'], '<a>b</a>')",
                 "create table pot (id integer primary key, of soil, code char(5), label varchar(9))",
                 "insert into pot values (1, 'peat', 'ab', 'c  '), (2, null, null, '')");
-        String to = Servers.newPostgres();
-        try (Place a = Places.open(from);
-                TargetPlace b = Places.openTarget(to)) {
-            Load.from(a).into(b);
-        }
-        try (Place a = Places.open(from);
-                Place b = Places.open(to)) {
-            assertThat(Reconcile.between(a, b).compare().isEqual()).isTrue();
-        }
+        String to = moved(from);
         assertThat(Databases.rows(to, "select of, code, label || '|' from pot order by id"))
                 .isEqualTo(Databases.rows(from, "select of, code, label || '|' from pot order by id"));
     }
