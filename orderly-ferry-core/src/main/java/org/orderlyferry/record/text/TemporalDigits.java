@@ -43,7 +43,8 @@ public final class TemporalDigits {
         return 365L * shiftedYear + shiftedYear / 4 - shiftedYear / 100 + shiftedYear / 400 + dayOfYear - 719_468;
     }
 
-    private static int daysIn(int year, int month) {
+    /** How many days a month of the proleptic Gregorian calendar has. */
+    static int daysIn(int year, int month) {
         return switch (month) {
             case 2 -> year % 4 == 0 && (year % 100 != 0 || year % 400 == 0) ? 29 : 28;
             case 4, 6, 9, 11 -> 30;
@@ -85,7 +86,7 @@ public final class TemporalDigits {
     }
 
     /** The number of two digits; negative if they are none. */
-    private static int two(byte[] text, int at) {
+    static int two(byte[] text, int at) {
         int tens = text[at] - '0';
         int ones = text[at + 1] - '0';
         return tens < 0 || tens > 9 || ones < 0 || ones > 9 ? -1 : tens * 10 + ones;

@@ -4,7 +4,6 @@ import java.time.DateTimeException;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
-import java.time.chrono.IsoChronology;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
@@ -60,26 +59,23 @@ final class TemporalText extends ValueText {
         if (i + 6 > end || b[i] != '-' || b[i + 3] != '-') {
             return -1;
         }
-        int month = two(b, i + 1);
-        int day = two(b, i + 4);
-        return month >= 1 && month <= 12 && day >= 1 && day <= daysIn(first > start ? -year : year, month) ? i + 6 : -1;
-    }
-
-    private static int daysIn(int year, int month) {
-        return switch (month) {
-            case 2 -> IsoChronology.INSTANCE.isLeapYear(year) ? 29 : 28;
-            case 4, 6, 9, 11 -> 30;
-            default -> 31;
-        };
+        int month = TemporalDigits.two(b, i + 1);
+        int day = TemporalDigits.two(b, i + 4);
+        return month >= 1
+                        && month <= 12
+                        && day >= 1
+                        && day <= TemporalDigits.daysIn(first > start ? -year : year, month)
+                ? i + 6
+                : -1;
     }
 
     private int timeEnd(byte[] b, int start, int end) {
         if (start + 8 > end || b[start + 2] != ':' || b[start + 5] != ':') {
             return -1;
         }
-        int hour = two(b, start);
-        int minute = two(b, start + 3);
-        int second = two(b, start + 6);
+        int hour = TemporalDigits.two(b, start);
+        int minute = TemporalDigits.two(b, start + 3);
+        int second = TemporalDigits.two(b, start + 6);
         if (hour < 0 || hour > 23 || minute < 0 || minute > 59 || second < 0 || second > 59) {
             return -1;
         }
@@ -94,10 +90,6 @@ final class TemporalText extends ValueText {
             }
         }
         return i;
-    }
-
-    private static int two(byte[] b, int at) {
-        return isDigit(b[at]) && isDigit(b[at + 1]) ? (b[at] - '0') * 10 + b[at + 1] - '0' : -1;
     }
 
     @Override
