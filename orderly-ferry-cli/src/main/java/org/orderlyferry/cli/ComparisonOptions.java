@@ -60,6 +60,13 @@ final class ComparisonOptions {
     private boolean serverTotals;
 
     @Option(
+            names = "--read-values",
+            description =
+                    "Read every value of both sides here, also where both are servers that can take digests themselves"
+                            + " (PostgreSQL, from version 14 on), and only what isn't equal by these would be read.")
+    private boolean readValues;
+
+    @Option(
             names = "--structure",
             description =
                     "Compare definitions too: types, nulls, defaults, counters, keys, references, checks, indexes."
@@ -131,6 +138,7 @@ final class ComparisonOptions {
                 .totals(totals)
                 .serverTotals(serverTotals)
                 .definitions(structure)
+                .byServers(!readValues)
                 .rules(rules.stream().map(ComparisonRule::parse).toList())
                 .lanes(lanes)
                 .sliceRows(sliceRows)

@@ -47,7 +47,7 @@ final class ReconcileView {
                                 ? "the values of a sample, record by record"
                                 : "every value, record by record";
                 };
-        console.line(style.strong("Reconciled by " + how));
+        console.line(style.strong("Reconciled by " + how) + byServers(result));
         console.line("  source  " + from.address() + " (" + from.system() + ")");
         console.line("  target  " + to.address() + " (" + to.system() + ")");
         console.line("");
@@ -112,6 +112,16 @@ final class ReconcileView {
         boolean records = equal == result.tables().size();
         console.line((records ? style.good(of + " equal" + byRules) : style.bad(of + " equal" + byRules))
                 + style.faint(" " + Amounts.time(progress.elapsed())));
+    }
+
+    /** Whether values were read at all. */
+    private static String byServers(ReconcileResult result) {
+        long own = result.tables().stream().filter(ComparedTable::isByServers).count();
+        if (own == 0) {
+            return "";
+        }
+        return ", " + (own == result.tables().size() ? "" : "of " + Amounts.count(own, "table") + " ")
+                + (result.depth() == Depth.ROWS ? "by digests that both servers took" : "taken by both servers");
     }
 
     /** What a sample shows, and what it doesn't. */
@@ -209,6 +219,7 @@ final class ReconcileView {
                         .forEach(r -> applied.addObject().put("rule", r.rule()).put("values", r.values()));
             }
             if (result.depth() != Depth.COUNTS) {
+                node.put("byServers", table.isByServers());
                 node.put("sourceDigest", table.sourceDigest());
                 node.put("targetDigest", table.targetDigest());
             }

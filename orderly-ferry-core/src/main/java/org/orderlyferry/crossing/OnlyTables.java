@@ -2,9 +2,11 @@ package org.orderlyferry.crossing;
 
 import java.util.Collection;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.ForwardingPlace;
+import org.orderlyferry.place.OwnDigests;
 import org.orderlyferry.place.Place;
 
 /** A place of which only some tables are there to be seen: those of a crossing, by their whole names. */
@@ -20,6 +22,11 @@ final class OnlyTables extends ForwardingPlace {
     @Override
     public List<TableName> tables() {
         return place().tables().stream().filter(only::contains).toList();
+    }
+
+    @Override
+    public Optional<OwnDigests> ownDigests() {
+        return place().ownDigests();
     }
 
     @Override

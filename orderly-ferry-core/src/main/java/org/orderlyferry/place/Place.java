@@ -125,6 +125,12 @@ public interface Place extends AutoCloseable {
         return Optional.empty();
     }
 
+    /** Digests that the place's server takes itself; empty where it can't, or where the place's records are made of others. */
+    @API(status = API.Status.INTERNAL)
+    default Optional<OwnDigests> ownDigests() {
+        return Optional.empty();
+    }
+
     /**
      * What the place would make of another place's tables if they were loaded into it, in place of those that are there.
      * Nothing is changed.

@@ -1,5 +1,6 @@
 package org.orderlyferry.reconcile;
 
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -36,6 +37,8 @@ public record ComparedTable(
         List<AppliedRule> rules,
         List<ComparedTotals> totals) {
 
+    private static final String BY_SERVERS = "server:";
+
     public ComparedTable {
         rules = List.copyOf(rules);
         totals = List.copyOf(totals);
@@ -52,6 +55,29 @@ public record ComparedTable(
     /** Whether both sides have as many records, with the same digest. */
     boolean hasEqualDigests() {
         return sourceDigest.equals(targetDigest) && sourceRows.equals(targetRows);
+    }
+
+    /** Whether the places' own servers took its digests, so that no record was read; see {@link Reconcile#byServers}. */
+    public boolean isByServers() {
+        return sourceDigest.startsWith(BY_SERVERS);
+    }
+
+    /** With digests that say so, and with which seed they were taken. */
+    ComparedTable byServers(long seed) {
+        String how = BY_SERVERS + HexFormat.of().toHexDigits(seed) + ":";
+        return new ComparedTable(
+                table,
+                sourceRows,
+                targetRows,
+                verdict,
+                differing,
+                onlyAtSource,
+                onlyAtTarget,
+                how + sourceDigest,
+                how + targetDigest,
+                rows,
+                rules,
+                totals);
     }
 
     ComparedTable withVerdict(Verdict value) {

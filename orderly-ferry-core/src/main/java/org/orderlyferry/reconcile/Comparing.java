@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.TableDefinition;
@@ -161,35 +162,73 @@ final class Comparing {
 
     private Map<TablePair, ComparedTable> byDigests(
             List<TablePair> pairs, Depth depth, RowOrder order, List<Finding> findings) {
+        Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();
+        if (mayAskServers()) {
+            compared.putAll(new ServerComparison(source, target, this::columns)
+                    .equal(
+                            pairs,
+                            findings,
+                            seed -> comparison(Optional.empty(), Optional.empty(), OptionalLong.of(seed))));
+            if (depth == Depth.ROWS) {
+                compared.replaceAll(this::withoutDifference);
+            }
+        }
+        List<TablePair> open =
+                pairs.stream().filter(p -> !compared.containsKey(p)).toList();
+        if (!open.isEmpty()) {
+            compared.putAll(byValues(open, depth, order, findings));
+        }
+        return compared;
+    }
+
+    /** What reads and keeps values needs them to come; and how fast a server goes through them can't be told it. */
+    private boolean mayAskServers() {
+        return asked.byServers
+                && !takesTotals()
+                && asked.share == KeySample.CLASSES
+                && asked.before.isEmpty()
+                && asked.keep.isEmpty()
+                && asked.far.isEmpty()
+                && asked.rowsPerSecond == 0
+                && asked.bytesPerSecond == 0;
+    }
+
+    private ComparedTable withoutDifference(TablePair pair, ComparedTable table) {
+        return table.withRows(RowCounts.NONE, AppliedRule.without(columns(pair).leftOut()), List.of());
+    }
+
+    private Map<TablePair, ComparedTable> byValues(
+            List<TablePair> pairs, Depth depth, RowOrder order, List<Finding> findings) {
         if (asked.keep.isEmpty()) {
-            return byDigests(pairs, depth, order, findings, Optional.empty());
+            return byValues(pairs, depth, order, findings, Optional.empty());
         }
         try (KeptTallies kept = new KeptTallies(asked.keep.get(), depth == Depth.ROWS)) {
-            Map<TablePair, ComparedTable> compared = byDigests(pairs, depth, order, findings, Optional.of(kept));
+            Map<TablePair, ComparedTable> compared = byValues(pairs, depth, order, findings, Optional.of(kept));
             kept.done();
             return compared;
         }
     }
 
-    private Map<TablePair, ComparedTable> byDigests(
+    private Map<TablePair, ComparedTable> byValues(
             List<TablePair> pairs, Depth depth, RowOrder order, List<Finding> findings, Optional<KeptTallies> kept) {
         Optional<FarSides> readers = takesTotals() || asked.share < KeySample.CLASSES ? Optional.empty() : asked.far;
         if (depth == Depth.DIGESTS) {
-            return comparison(kept, readers).compare(pairs, findings, Optional.empty());
+            return comparison(kept, readers, OptionalLong.empty()).compare(pairs, findings, Optional.empty());
         }
         Map<TablePair, ComparedTable> compared = new LinkedHashMap<>();
         List<Finding> first = new ArrayList<>();
         if (readers.isPresent()) {
-            compared.putAll(comparison(Optional.empty(), readers).compare(pairs, first, Optional.empty()));
+            compared.putAll(comparison(Optional.empty(), readers, OptionalLong.empty())
+                    .compare(pairs, first, Optional.empty()));
             compared.values().removeIf(table -> !table.hasEqualDigests());
-            compared.replaceAll((pair, table) -> table.withRows(
-                    RowCounts.NONE, AppliedRule.without(columns(pair).leftOut()), List.of()));
+            compared.replaceAll(this::withoutDifference);
         }
         List<TablePair> open =
                 pairs.stream().filter(p -> !compared.containsKey(p)).toList();
         if (!open.isEmpty()) {
             try (RowComparison byRows = new RowComparison(source, target, asked.before, order, kept, asked.stop)) {
-                compared.putAll(comparison(kept, Optional.empty()).compare(open, findings, Optional.of(byRows)));
+                compared.putAll(comparison(kept, Optional.empty(), OptionalLong.empty())
+                        .compare(open, findings, Optional.of(byRows)));
             }
         }
         // what is read a second time tells the same again
@@ -197,7 +236,7 @@ final class Comparing {
         return compared;
     }
 
-    private DigestComparison comparison(Optional<KeptTallies> kept, Optional<FarSides> readers) {
+    private DigestComparison comparison(Optional<KeptTallies> kept, Optional<FarSides> readers, OptionalLong seed) {
         return new DigestComparison(
                 source,
                 target,
@@ -211,6 +250,7 @@ final class Comparing {
                         asked.withServerTotals,
                         kept,
                         readers,
+                        seed,
                         told,
                         asked.stop,
                         this::columns));

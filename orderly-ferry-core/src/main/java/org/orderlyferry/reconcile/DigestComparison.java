@@ -45,6 +45,7 @@ final class DigestComparison {
      * @param serverTotals whether the places' own SQL is asked for them too
      * @param keep where tallies are kept until all is done
      * @param far who reads both sides instead of this process
+     * @param seed of the digests that the places' servers take themselves; empty where values are read
      * @param told hears how it goes on
      * @param columns which columns of a pair are compared
      */
@@ -57,6 +58,7 @@ final class DigestComparison {
             boolean serverTotals,
             Optional<KeptTallies> keep,
             Optional<FarSides> far,
+            OptionalLong seed,
             ProgressListener told,
             StopSignal stop,
             Function<TablePair, ColumnPairs> columns) {}
@@ -109,6 +111,7 @@ final class DigestComparison {
         Map<TallyWork, List<Tally>> tallies = new ConcurrentHashMap<>();
         how.keep().ifPresent(kept -> kept.of(sides));
         how.far().ifPresent(far -> far.read(sides));
+        how.seed().ifPresent(seed -> sides.forEach(side -> side.byServer(seed)));
         crew.work(sides, sides, (hand, side) -> tallies.put(side, side.run(how.lanes())));
         how.keep().ifPresent(kept -> findings.addAll(kept.findings()));
         sides.forEach(side -> findings.addAll(side.findings()));

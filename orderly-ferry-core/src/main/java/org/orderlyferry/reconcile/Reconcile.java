@@ -54,6 +54,7 @@ public final class Reconcile {
     int share = KeySample.CLASSES;
     Optional<FarSides> far = Optional.empty();
     boolean withDefinitions;
+    boolean byServers;
 
     private Reconcile(Place source, Place target) {
         this.source = source;
@@ -141,6 +142,17 @@ public final class Reconcile {
      */
     public Reconcile definitions(boolean value) {
         withDefinitions = value;
+        return this;
+    }
+
+    /**
+     * Whether servers that both take digests in the same way are asked for them, so that no record has to come: those of 64
+     * bits a record that PostgreSQL has from version 14 on, with a seed that is another one each time. Values that are equal so
+     * are equal; tables that aren't are read, as all are unless this is told. {@link ComparedTable#isByServers} says of which
+     * tables nothing was read. Everything is read where totals, samples, a pace or tallies to be kept are asked for.
+     */
+    public Reconcile byServers(boolean value) {
+        byServers = value;
         return this;
     }
 

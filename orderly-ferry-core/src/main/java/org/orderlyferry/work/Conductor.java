@@ -260,7 +260,7 @@ final class Conductor {
                 new Pace(order.flow().rowsPerSecond(), order.flow().bytesPerSecond()),
                 told,
                 crew::check);
-        return new LocalEngine(hands, worker, crew);
+        return new LocalEngine(hands, worker::run, crew);
     }
 
     /**

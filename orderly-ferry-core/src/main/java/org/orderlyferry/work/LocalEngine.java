@@ -1,6 +1,7 @@
 package org.orderlyferry.work;
 
 import java.util.List;
+import org.orderlyferry.place.Place;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.progress.Crew;
 
@@ -8,10 +9,16 @@ import org.orderlyferry.progress.Crew;
 final class LocalEngine implements Engine {
 
     private final Hands hands;
-    private final SliceWorker worker;
+    private final Worker worker;
     private final Crew crew;
 
-    LocalEngine(Hands hands, SliceWorker worker, Crew crew) {
+    /** Does a task, once. Safe for use by several threads. */
+    @FunctionalInterface
+    interface Worker {
+        SliceResult run(SliceTask task, Place place);
+    }
+
+    LocalEngine(Hands hands, Worker worker, Crew crew) {
         this.hands = hands;
         this.worker = worker;
         this.crew = crew;

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.concurrent.ConcurrentHashMap;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.Finding;
@@ -25,6 +26,9 @@ import org.orderlyferry.tally.TallyTaker;
 @API(status = API.Status.INTERNAL)
 public final class TallyWork {
 
+    /** Where a server takes digests by one lane alone, a table is cut for no more than to show how it goes on. */
+    private static final long OWN_ROWS = 10 * Cut.DEFAULT_ROWS;
+
     private final Place place;
     private final List<Wanted> wanted;
     private final ProgressListener told;
@@ -34,6 +38,7 @@ public final class TallyWork {
     private long rowsPerSecond;
     private long bytesPerSecond;
     private Optional<Elsewhere> elsewhere = Optional.empty();
+    private OptionalLong seed = OptionalLong.empty();
     private long sliceRows = Cut.DEFAULT_ROWS;
     private Optional<TallyLedger> ledger = Optional.empty();
     private final Map<Integer, SliceResult> known = new HashMap<>();
@@ -137,18 +142,31 @@ public final class TallyWork {
     }
 
     /**
+     * Has the place's own server do it, where nobody has to see single records, nor what columns have.
+     *
+     * @param value the seed of its digests
+     */
+    public TallyWork byServer(long value) {
+        seed = OptionalLong.of(value);
+        return this;
+    }
+
+    /**
      * Does it.
      *
      * @param lanes how many slices are read at once, at most
      * @return a tally for each table that is wanted, in their order
      */
     public List<Tally> run(int lanes) {
-        if (elsewhere.isPresent() && !witnesses.isEmpty()) {
-            throw new IllegalStateException("other processes don't show single records");
+        if ((elsewhere.isPresent() || seed.isPresent()) && !witnesses.isEmpty()) {
+            throw new IllegalStateException("others don't show single records");
+        }
+        if (seed.isPresent() && lanes == 1) {
+            sliceRows = Math.max(sliceRows, OWN_ROWS);
         }
         try (Hands hands = Hands.into(place, elsewhere.isPresent() ? 1 : lanes)) {
             findings.addAll(hands.findings());
-            planned(elsewhere.isPresent() || hands.all().size() > 1);
+            planned(elsewhere.isPresent() || seed.isPresent() || hands.all().size() > 1);
             Sums events = new Sums();
             tasks.stream()
                     .filter(t -> known.containsKey(t.number()))
@@ -163,6 +181,9 @@ public final class TallyWork {
     }
 
     private Engine here(Hands hands) {
+        if (seed.isPresent()) {
+            return new LocalEngine(hands, (task, way) -> own(task, way, seed.getAsLong()), crew);
+        }
         SliceWorker worker = new SliceWorker(
                 null,
                 task -> {
@@ -177,7 +198,14 @@ public final class TallyWork {
                 new Pace(rowsPerSecond, bytesPerSecond),
                 told,
                 crew::check);
-        return new LocalEngine(hands, worker, crew);
+        return new LocalEngine(hands, worker::run, crew);
+    }
+
+    /** A slice whose records stay where they are. */
+    private SliceResult own(SliceTask task, Place way, long with) {
+        Tally tally = way.ownDigests().orElseThrow().of(slice(task), with);
+        told.moved(task.part().table(), tally.rows(), 0);
+        return new SliceResult(task.part(), tally.rows(), 0, 0, 0, 0, tally, tally, List.of());
     }
 
     /** What a person should know of what was read. */
@@ -245,9 +273,9 @@ public final class TallyWork {
 
     private void plan(Wanted table, boolean cut) {
         TableDefinition definition = place.define(table.table());
-        long rows = Math.min(
-                sliceRows,
-                witnesses.stream().mapToLong(Witnesses::sliceRows).min().orElse(Cut.DEFAULT_ROWS));
+        long rows = witnesses.stream()
+                .mapToLong(Witnesses::sliceRows)
+                .reduce(seed.isPresent() ? sliceRows : Math.min(sliceRows, Cut.DEFAULT_ROWS), Math::min);
         Cut how = new Cut(rows, Map.of());
         List<Slice> slices = cut || rows < Cut.DEFAULT_ROWS
                 ? place.cut(definition, place.estimate(table.table()), how)

@@ -184,6 +184,12 @@ public interface Reading {
         };
     }
 
+    /** How the system takes digests of records itself; empty where it can't, or not as fast as they are read. */
+    @API(status = API.Status.INTERNAL)
+    default Optional<RecordDigests> digests() {
+        return Optional.empty();
+    }
+
     /** Whether a column's texts are what the system has in it, and not how something else is read. */
     default boolean isPlainText(ColumnDefinition column) {
         return true;

@@ -31,6 +31,7 @@ import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.OwnDigests;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
 import org.orderlyferry.place.QueryPlace;
@@ -147,6 +148,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         return Optional.of(session.work(
                 "the totals of table " + table + " can't be computed",
                 () -> new ServerTotals(session, define(table)).compute()));
+    }
+
+    @Override
+    public Optional<OwnDigests> ownDigests() {
+        return dialect.reading().digests().map(digests -> new ServerDigests(session, known, digests, this::touch));
     }
 
     @Override

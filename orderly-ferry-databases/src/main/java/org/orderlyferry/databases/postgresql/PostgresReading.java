@@ -17,6 +17,7 @@ import org.orderlyferry.databases.dialect.LoadNotes;
 import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.OwnTotals;
 import org.orderlyferry.databases.dialect.Reading;
+import org.orderlyferry.databases.dialect.RecordDigests;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -151,6 +152,11 @@ final class PostgresReading implements Reading {
     /** It compares with nothing else, numbers included. */
     private static boolean isMoney(ColumnDefinition column) {
         return column.sourceType().equals("money");
+    }
+
+    @Override
+    public Optional<RecordDigests> digests() {
+        return Optional.of(new PostgresDigests(dialect));
     }
 
     /** All sessions see the snapshot that the first one has exported. */
