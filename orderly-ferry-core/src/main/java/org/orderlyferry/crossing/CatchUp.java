@@ -2,11 +2,13 @@ package org.orderlyferry.crossing;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.NullMarked;
@@ -40,6 +42,7 @@ import org.orderlyferry.reconcile.Verdict;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.report.FirstDifferences;
 import org.orderlyferry.report.RecordedComparison;
+import org.orderlyferry.tally.SeededDigest;
 import org.orderlyferry.work.Export;
 import org.orderlyferry.work.Load;
 import org.orderlyferry.work.PlanFile;
@@ -190,7 +193,11 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                 Map<TableName, KeyRange> grown = grown(before);
                 ProgressListener told = new OneAtATime(listener);
                 ChangedRecords changed = new ChangedRecords(
-                        source, target, crossing.followDeletes() ? own.besides(keys) : MissingKeys.UNHEARD, told);
+                                source,
+                                target,
+                                crossing.followDeletes() ? own.besides(keys) : MissingKeys.UNHEARD,
+                                told)
+                        .byServers(new SecureRandom().nextLong());
                 // a column that tells what has changed needs no comparing
                 Place from = new OneOrOther(source, changed, grown);
                 facts.put(Run.SYSTEM, source.system());
@@ -223,7 +230,13 @@ public final class CatchUp extends CrossingWork<CatchUp> {
                 changed.counts().forEach((table, count) -> {
                     facts.put(TableFacts.of(CHANGED, table), told(table, count));
                     RecordSum left = isFollowed(table) ? count.after().minus(count.gone()) : count.after();
-                    facts.put(TableFacts.of(LEFT, table), left.rows() + " " + left.digest());
+                    OptionalLong seed = changed.seed(table);
+                    facts.put(
+                            TableFacts.of(LEFT, table),
+                            left.rows() + " "
+                                    + (seed.isPresent()
+                                            ? new SeededDigest(seed.getAsLong(), left.digest())
+                                            : left.digest()));
                 });
             }
         }

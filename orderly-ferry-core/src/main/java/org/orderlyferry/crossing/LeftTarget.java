@@ -20,9 +20,12 @@ import org.orderlyferry.problem.Listed;
 import org.orderlyferry.problem.UsageException;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
-import org.orderlyferry.reconcile.ComparedTable;
+import org.orderlyferry.progress.Stoppable;
 import org.orderlyferry.reconcile.Depth;
 import org.orderlyferry.reconcile.Reconcile;
+import org.orderlyferry.reconcile.RecordSum;
+import org.orderlyferry.reconcile.TargetDigest;
+import org.orderlyferry.tally.SeededDigest;
 
 /**
  * Whether a target is still as a run, and the catch-ups that came after it, have left it. What others have done since would be
@@ -78,10 +81,26 @@ final class LeftTarget {
         }
         try (Place set = new OnlyTables(Places.open(folder.set()), read);
                 Place target = new OnlyTables(ends.targetToRead(), read)) {
-            Reconcile reconcile =
-                    comparison(set, target, proof, fact).listener(listener).stopSignal(stop);
             List<String> changed = new ArrayList<>();
-            reconcile.compare().tables().forEach(t -> change(t, proof, fact).ifPresent(changed::add));
+            List<TableName> asked = read.stream()
+                    .filter(t -> seeded(proof, fact, t).isPresent())
+                    .toList();
+            for (TableName table : asked) {
+                long seed = seeded(proof, fact, table).orElseThrow().seed();
+                RecordSum sum = taken(set, target, table, seed);
+                change(table, sum.rows(), new SeededDigest(seed, sum.digest()).toString(), proof, fact)
+                        .ifPresent(changed::add);
+            }
+            read.removeAll(asked);
+            if (!read.isEmpty()) {
+                comparison(new OnlyTables(set, read), new OnlyTables(target, read), proof, fact)
+                        .listener(listener)
+                        .stopSignal(stop)
+                        .compare()
+                        .tables()
+                        .forEach(t -> change(t.table(), t.targetRows().orElse(0), t.targetDigest(), proof, fact)
+                                .ifPresent(changed::add));
+            }
             if (!changed.isEmpty()) {
                 throw new UsageException(
                         "somebody has changed the target since the run: " + Listed.of(changed, "; ") + ONLY_IF_TOLD);
@@ -156,14 +175,27 @@ final class LeftTarget {
         return was.length > 1 ? was[1] : "";
     }
 
-    private static Optional<String> change(ComparedTable table, LedgerLine proof, String fact) {
-        long rows = table.targetRows().orElse(0);
-        String was = proof.fact(TableFacts.of(fact, table.table()));
-        if ((rows + " " + table.targetDigest()).equals(was)) {
+    /** What the target's own server has said of a table. */
+    private static Optional<SeededDigest> seeded(LedgerLine proof, String fact, TableName table) {
+        String was = proof.fact(TableFacts.of(fact, table));
+        return SeededDigest.parse(was.substring(was.indexOf(' ') + 1));
+    }
+
+    private RecordSum taken(Place set, Place target, TableName table, long seed) {
+        return Stoppable.run(stop, target::cancel, () -> TargetDigest.of(set, target, table, seed))
+                .orElseThrow(() -> new UsageException("the server of " + target.address()
+                        + " doesn't take the digest of table " + table
+                        + " any more by which the catch-up said what it had left, so that nobody can tell whether others have"
+                        + " changed the target since" + ONLY_IF_TOLD));
+    }
+
+    private static Optional<String> change(TableName table, long rows, String digest, LedgerLine proof, String fact) {
+        String was = proof.fact(TableFacts.of(fact, table));
+        if ((rows + " " + digest).equals(was)) {
             return Optional.empty();
         }
         String before = was.split(" ", -1)[0];
-        return Optional.of("table " + table.table() + " has " + rows + " records now"
+        return Optional.of("table " + table + " has " + rows + " records now"
                 + (before.equals(Long.toString(rows))
                         ? ", with other values than after the run"
                         : ", and had " + before + " after the run"));

@@ -1,9 +1,11 @@
 package org.orderlyferry.integrity;
 
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.place.Companions;
 import org.orderlyferry.place.ForwardingPlace;
+import org.orderlyferry.place.OwnDigests;
 import org.orderlyferry.place.Place;
 
 /**
@@ -31,6 +33,11 @@ final class HeldCompanions extends ForwardingPlace {
     }
 
     @Override
+    public Optional<OwnDigests> ownDigests() {
+        return place().ownDigests();
+    }
+
+    @Override
     public synchronized void close() {
         if (held != null) {
             held.places().forEach(Place::close);
@@ -43,6 +50,11 @@ final class HeldCompanions extends ForwardingPlace {
 
         Lent(Place place) {
             super(place);
+        }
+
+        @Override
+        public Optional<OwnDigests> ownDigests() {
+            return place().ownDigests();
         }
 
         @Override

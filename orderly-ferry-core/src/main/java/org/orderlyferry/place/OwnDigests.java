@@ -4,6 +4,8 @@ import java.util.List;
 import java.util.Optional;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.tally.Tally;
 
 /**
@@ -30,4 +32,22 @@ public interface OwnDigests {
      * @return a tally without columns
      */
     Tally of(Slice slice, long seed);
+
+    /**
+     * Has the server take a digest of each record, and reads them with the records' keys.
+     *
+     * @param slice with the columns that the digests are of
+     * @param key some of its columns
+     * @param seed as above
+     * @return a reader whose records have these columns, and behind them their digest as a whole number of 64 bits
+     */
+    RecordReader read(Slice slice, List<String> key, long seed);
+
+    /**
+     * Reads records that were picked by their digests. Nobody hears of the others, which aren't counted.
+     *
+     * @param which what is kept of the slice, as far as the server can say it; else all of it comes
+     * @param rejects hears of records that can't be taken
+     */
+    RecordReader pick(Slice slice, Restriction which, Rejects rejects);
 }

@@ -110,8 +110,8 @@ final class ChangedReader implements RecordReader {
         return table;
     }
 
-    private boolean isOfPart(TallyTaker of, int row) {
-        return parts == 1 || Long.remainderUnsigned(of.keyHigh(row), parts) == part;
+    private boolean isOfPart(long keyHigh) {
+        return parts == 1 || Long.remainderUnsigned(keyHigh, parts) == part;
     }
 
     /** The same records at the target, with the same columns in the same order. */
@@ -126,23 +126,47 @@ final class ChangedReader implements RecordReader {
 
     private void readTarget() {
         there.clear();
+        if (pair.seed().isPresent()) {
+            SliceDigests.read(
+                    target,
+                    atTarget(slice.columns()),
+                    pair.columns().atTarget(key),
+                    forms(key),
+                    pair.seed().getAsLong(),
+                    (keyHigh, keyLow, high, low, keys, row) -> put(keyHigh, keyLow, high, low));
+            return;
+        }
         RecordBatch batch = new RecordBatch();
         TallyTaker theirRows = rowTaker();
         try (RecordReader theirs = target.read(atTarget(slice.columns()))) {
             while (theirs.read(batch)) {
                 theirRows.add(batch);
                 for (int row = 0; row < batch.rows(); row++) {
-                    if (isOfPart(theirRows, row)) {
-                        after.add(theirRows.rowHigh(row), theirRows.rowLow(row));
-                        there.put(
-                                theirRows.keyHigh(row),
-                                theirRows.keyLow(row),
-                                theirRows.rowHigh(row),
-                                theirRows.rowLow(row));
-                    }
+                    put(theirRows.keyHigh(row), theirRows.keyLow(row), theirRows.rowHigh(row), theirRows.rowLow(row));
                 }
             }
         }
+    }
+
+    private void put(long keyHigh, long keyLow, long high, long low) {
+        if (isOfPart(keyHigh)) {
+            after.add(high, low);
+            there.put(keyHigh, keyLow, high, low);
+        }
+    }
+
+    /** Which records are wanted, by the digests that the source's server takes; they are read then. */
+    private RecordReader wanted(long seed, Rejects hearing) {
+        WantedRecords wanted = new WantedRecords(source, slice, key, forms(key), pair.isOrderedAlike(), hearing);
+        long before = unchanged;
+        SliceDigests.read(source, slice, key, forms(key), seed, (keyHigh, keyLow, high, low, keys, row) -> {
+            if (!isAlike(keyHigh, keyLow, high, low)) {
+                wanted.add(keyHigh, keyLow, keys, row);
+            }
+        });
+        wanted.end(unchanged - before + inserted + updated);
+        told.accept(unchanged - before);
+        return wanted;
     }
 
     private void reject(FerryException why) {
@@ -203,10 +227,15 @@ final class ChangedReader implements RecordReader {
                 part++;
                 readTarget();
                 // what is read once more for another part is rejected but once
-                reader = source.read(slice, part == 0 ? this::reject : Rejects.UNHEARD);
+                Rejects hearing = part == 0 ? this::reject : Rejects.UNHEARD;
+                reader = pair.seed().isPresent()
+                        ? wanted(pair.seed().getAsLong(), hearing)
+                        : source.read(slice, hearing);
             }
             while (reader.read(batch)) {
-                batch.removeRows(alike(batch));
+                if (pair.seed().isEmpty()) {
+                    batch.removeRows(alike(batch));
+                }
                 if (batch.rows() > 0) {
                     return true;
                 }
@@ -231,28 +260,30 @@ final class ChangedReader implements RecordReader {
         boolean[] alike = new boolean[batch.rows()];
         long before = unchanged;
         for (int row = 0; row < alike.length; row++) {
-            if (!isOfPart(rows, row)) {
-                alike[row] = true;
-                continue;
-            }
-            switch (there.take(rows.keyHigh(row), rows.keyLow(row), rows.rowHigh(row), rows.rowLow(row))) {
-                case ABSENT -> {
-                    inserted++;
-                    after.add(rows.rowHigh(row), rows.rowLow(row));
-                }
-                case OTHER -> {
-                    updated++;
-                    after.takeOut(there.takenHigh(), there.takenLow());
-                    after.add(rows.rowHigh(row), rows.rowLow(row));
-                }
-                case SAME -> {
-                    alike[row] = true;
-                    unchanged++;
-                }
-            }
+            alike[row] = isAlike(rows.keyHigh(row), rows.keyLow(row), rows.rowHigh(row), rows.rowLow(row));
         }
         told.accept(unchanged - before);
         return alike;
+    }
+
+    /** Whether the target has a record as it is, or it is of another part; counts those of this one. */
+    private boolean isAlike(long keyHigh, long keyLow, long high, long low) {
+        if (!isOfPart(keyHigh)) {
+            return true;
+        }
+        switch (there.take(keyHigh, keyLow, high, low)) {
+            case ABSENT -> inserted++;
+            case OTHER -> {
+                updated++;
+                after.takeOut(there.takenHigh(), there.takenLow());
+            }
+            case SAME -> {
+                unchanged++;
+                return true;
+            }
+        }
+        after.add(high, low);
+        return false;
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.concurrent.ConcurrentHashMap;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
@@ -44,6 +45,7 @@ public final class ChangedRecords extends ForwardingPlace {
     private final Map<TableName, ChangeCount> counts = new LinkedHashMap<>();
     private final Map<TableName, ComparedPair> pairs = new HashMap<>();
     private final Map<TableName, Long> estimates = new ConcurrentHashMap<>();
+    private OptionalLong seed = OptionalLong.empty();
 
     /**
      * Over a source.
@@ -65,6 +67,22 @@ public final class ChangedRecords extends ForwardingPlace {
         this.told = told;
         this.target = target;
         this.missing = missing;
+    }
+
+    /**
+     * Whether servers that both take digests in the same way are asked for those of records, so that only records that have
+     * changed come; where none may be rejected, since what can't be read can't be told so. To be told before anything is read.
+     *
+     * @param value the seed of digests
+     */
+    public ChangedRecords byServers(long value) {
+        seed = OptionalLong.of(value);
+        return this;
+    }
+
+    /** The seed of the digests that what was found of a table is told by; empty where these are of values. */
+    public synchronized OptionalLong seed(TableName table) {
+        return pairs.containsKey(table) ? pairs.get(table).seed() : OptionalLong.empty();
     }
 
     /** What was found of each table that was read to its end. */
@@ -96,7 +114,22 @@ public final class ChangedRecords extends ForwardingPlace {
                         "table " + source.name() + " has no primary key, by which changed records could be found"));
         boolean ranges = place().rangesByValue(source.name(), key.columns())
                 && target.rangesByValue(there.name(), columns.atTarget(key.columns()));
-        return new ComparedPair(source, there, columns, key.columns(), ranges);
+        return new ComparedPair(
+                source,
+                there,
+                columns,
+                key.columns(),
+                ranges,
+                seed.isPresent() && areAlike(source, there, columns) ? seed : OptionalLong.empty());
+    }
+
+    private boolean areAlike(TableDefinition source, TableDefinition there, ColumnPairs columns) {
+        if (rejects() != Rejects.STOP) {
+            return false;
+        }
+        Optional<String> form = place().ownDigests().flatMap(d -> d.form(source.name(), columns.sourceNames()));
+        return form.isPresent()
+                && form.equals(target.ownDigests().flatMap(d -> d.form(there.name(), columns.targetNames())));
     }
 
     @Override
@@ -261,13 +294,15 @@ public final class ChangedRecords extends ForwardingPlace {
      * @param columns which columns belong together
      * @param key the source's key
      * @param rangesByValue whether ranges of the key mean to both sides what its values say
+     * @param seed of the digests that both servers take; empty where they can't, or aren't to
      */
     record ComparedPair(
             TableDefinition source,
             TableDefinition target,
             ColumnPairs columns,
             List<String> key,
-            boolean rangesByValue) {
+            boolean rangesByValue,
+            OptionalLong seed) {
 
         /** A column of the source by its name at the target. */
         String atTarget(String column) {

@@ -1,11 +1,12 @@
 package org.orderlyferry.reconcile;
 
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import org.jspecify.annotations.NullMarked;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.tally.Digest;
+import org.orderlyferry.tally.SeededDigest;
 
 /**
  * What comparing one table came to.
@@ -37,8 +38,6 @@ public record ComparedTable(
         List<AppliedRule> rules,
         List<ComparedTotals> totals) {
 
-    private static final String BY_SERVERS = "server:";
-
     public ComparedTable {
         rules = List.copyOf(rules);
         totals = List.copyOf(totals);
@@ -59,12 +58,11 @@ public record ComparedTable(
 
     /** Whether the places' own servers took its digests, so that no record was read; see {@link Reconcile#byServers}. */
     public boolean isByServers() {
-        return sourceDigest.startsWith(BY_SERVERS);
+        return SeededDigest.parse(sourceDigest).isPresent();
     }
 
     /** With digests that say so, and with which seed they were taken. */
     ComparedTable byServers(long seed) {
-        String how = BY_SERVERS + HexFormat.of().toHexDigits(seed) + ":";
         return new ComparedTable(
                 table,
                 sourceRows,
@@ -73,8 +71,8 @@ public record ComparedTable(
                 differing,
                 onlyAtSource,
                 onlyAtTarget,
-                how + sourceDigest,
-                how + targetDigest,
+                new SeededDigest(seed, Digest.parse(sourceDigest)).toString(),
+                new SeededDigest(seed, Digest.parse(targetDigest)).toString(),
                 rows,
                 rules,
                 totals);

@@ -7,8 +7,10 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.cli.Ferry;
 import org.orderlyferry.crossing.CatchUp;
@@ -142,11 +144,17 @@ class CatchUpTest extends CrossingCase {
         assertThat(must(2, "check", file).err()).contains("only whole and decimal numbers, dates and timestamps");
     }
 
+    /** One server of PostgreSQL's tells another by digests of its own. */
+    static Stream<Arguments> targetsAndSources() {
+        return Stream.concat(
+                TestSystem.names().map(to -> Arguments.of(to, to.equals("MariaDB") ? "PostgreSQL" : "MariaDB")),
+                Stream.of(Arguments.of("PostgreSQL", "PostgreSQL")));
+    }
+
     @ParameterizedTest
-    @MethodSource("org.orderlyferry.testkit.servers.TestSystem#names")
-    void whatOthersHaveDoneSinceACatchUpOfAMovingSourceIsSeen(String system) throws Exception {
-        String source = TestSystem.of(system.equals("MariaDB") ? "PostgreSQL" : "MariaDB")
-                .fresh(folder);
+    @MethodSource("targetsAndSources")
+    void whatOthersHaveDoneSinceACatchUpOfAMovingSourceIsSeen(String system, String from) throws Exception {
+        String source = TestSystem.of(from).fresh(folder);
         String url = TestSystem.of(system).fresh(folder);
         run(
                 source,
@@ -155,7 +163,7 @@ class CatchUpTest extends CrossingCase {
                 "insert into bed values (1, 'a', 1.50), (2, 'b', null), (3, 'c', 0.25), (4, 'd', 2)",
                 "insert into note values ('loam'), ('sand')");
         for (String follow : List.of("true", "false")) {
-            Path file = Files.createDirectories(folder.resolve("moving-" + system + follow))
+            Path file = Files.createDirectories(folder.resolve("moving-" + system + from + follow))
                     .resolve("crossing.yaml");
             must(0, "draft", source, url, "--file", file);
             edit(file, "follow-deletes: false", "follow-deletes: " + follow, "proof: digests", "proof: counts");

@@ -31,4 +31,7 @@ public interface RecordDigests {
      * @return empty where there are too many for the system
      */
     Optional<String> of(List<ColumnDefinition> columns, long seed);
+
+    /** A column of that, as one that the system's bulk lane reads. */
+    ColumnDefinition column(String name);
 }

@@ -152,7 +152,9 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public Optional<OwnDigests> ownDigests() {
-        return dialect.reading().digests().map(digests -> new ServerDigests(session, known, digests, this::touch));
+        return dialect.reading()
+                .digests()
+                .map(digests -> new ServerDigests(session, known, digests, this::touch, this::reading));
     }
 
     @Override

@@ -5,13 +5,20 @@ import java.sql.ResultSet;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.orderlyferry.databases.dialect.Dialect;
+import org.orderlyferry.databases.dialect.OutOfRangeCells;
 import org.orderlyferry.databases.dialect.RecordDigests;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.OwnDigests;
+import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.record.RecordReader;
+import org.orderlyferry.record.Rejects;
 import org.orderlyferry.tally.Digest;
 import org.orderlyferry.tally.Tally;
 
@@ -22,6 +29,7 @@ final class ServerDigests implements OwnDigests {
     private final KnownTables known;
     private final RecordDigests digests;
     private final Runnable touch;
+    private final Function<Rejects, TableReading> reading;
     private Optional<String> server = Optional.empty();
     private boolean asked;
 
@@ -29,8 +37,15 @@ final class ServerDigests implements OwnDigests {
      * Over a session.
      *
      * @param touch run before another table is read
+     * @param reading how records are read, by who hears of those that can't be taken
      */
-    ServerDigests(Session session, KnownTables known, RecordDigests digests, Runnable touch) {
+    ServerDigests(
+            Session session,
+            KnownTables known,
+            RecordDigests digests,
+            Runnable touch,
+            Function<Rejects, TableReading> reading) {
+        this.reading = reading;
         this.touch = touch;
         this.session = session;
         this.known = known;
@@ -74,6 +89,37 @@ final class ServerDigests implements OwnDigests {
                 return new Tally(row.getLong(1), digest(row.getBigDecimal(2).toBigIntegerExact()), List.of());
             }
         });
+    }
+
+    @Override
+    public RecordReader read(Slice slice, List<String> key, long seed) {
+        touch.run();
+        TableDefinition table = known.define(slice.table());
+        Dialect dialect = session.dialect();
+        String digest =
+                digests.of(table.withColumns(slice.columns()).columns(), seed).orElseThrow();
+        TableDefinition keys = table.withColumns(key);
+        String name = "digest";
+        while (keys.column(name).isPresent()) {
+            name += "_";
+        }
+        TableDefinition shown = TableDefinition.named(table.name().name())
+                .name(table.name())
+                .columns(keys.columns())
+                .column(digests.column(name))
+                .build();
+        String list = key.stream().map(dialect::quote).collect(Collectors.joining(", "));
+        String rest = " FROM (SELECT " + list + ", " + digest + " AS " + dialect.quote(name) + " FROM "
+                + dialect.quote(slice.table()) + Cutting.where(session, table, slice.range()) + ") ferry_digests";
+        return session.work("digests of table " + table.name() + " can't be read", () -> dialect.reading()
+                .bulk(session, shown, rest, OutOfRangeCells.refusing(shown))
+                .orElseThrow());
+    }
+
+    @Override
+    public RecordReader pick(Slice slice, Restriction which, Rejects rejects) {
+        touch.run();
+        return reading.apply(rejects).picked(known.define(slice.table()), slice, which);
     }
 
     /** A sum of any size, modulo 2^128. */

@@ -52,10 +52,19 @@ final class TableReading {
                 rejects);
     }
 
+    /** Those that a restriction keeps, as far as the system can say it. */
+    RecordReader picked(TableDefinition table, Slice slice, Restriction restriction) {
+        return read(table, slice, condition(table, restriction).orElse(""), rejects);
+    }
+
+    private Optional<String> condition(TableDefinition table, Restriction restriction) {
+        boolean nullsAreNulls = outOfRange == OutOfRange.REFUSE;
+        return new Restricting(dialect, table, nullsAreNulls).sql(restriction);
+    }
+
     /** Some records that a system has left out, as far as it can, are counted in one transaction with the reading: both see the same. */
     RecordReader restricted(TableDefinition table, Slice slice, Restriction restriction) {
-        boolean nullsAreNulls = outOfRange == OutOfRange.REFUSE;
-        Optional<String> condition = new Restricting(dialect, table, nullsAreNulls).sql(restriction);
+        Optional<String> condition = condition(table, restriction);
         if (condition.isEmpty()) {
             return of(table, slice);
         }

@@ -7,6 +7,8 @@ import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.RecordDigests;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
 
 /**
  * Digests of records by PostgreSQL's own hash of a row, which it has from version 14 on.
@@ -74,6 +76,14 @@ final class PostgresDigests implements RecordDigests {
         return hashed.size() > MOST_IN_ROW
                 ? Optional.empty()
                 : Optional.of(digest("ROW(" + String.join(", ", hashed) + ")", seed));
+    }
+
+    @Override
+    public ColumnDefinition column(String name) {
+        return ColumnDefinition.named(name, LogicalType.of(TypeName.BIGINT))
+                .nullable(false)
+                .sourceType("bigint")
+                .build();
     }
 
     /** Never by a seed of 0, which is the hash that a zero of floating point would have then, and null has always. */
