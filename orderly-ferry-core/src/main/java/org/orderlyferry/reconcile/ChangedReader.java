@@ -15,6 +15,7 @@ import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Records;
 import org.orderlyferry.record.Rejects;
 import org.orderlyferry.tally.ComparisonForm;
+import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
 
 /**
@@ -223,6 +224,10 @@ final class ChangedReader implements RecordReader {
     @Override
     public boolean read(RecordBatch batch) {
         while (!ended) {
+            if (part < 0 && isEqual()) {
+                end();
+                break;
+            }
             if (reader == null) {
                 part++;
                 readTarget();
@@ -246,12 +251,33 @@ final class ChangedReader implements RecordReader {
             }
             tellMissing();
             if (part + 1 == parts) {
-                ended = true;
-                counted.accept(new ChangeCount(inserted, updated, unchanged, gone, after.sum(), goneSum));
+                end();
             }
         }
         batch.start(slice.columns().size(), slice.table().toString(), "", false);
         return false;
+    }
+
+    private void end() {
+        ended = true;
+        counted.accept(new ChangeCount(inserted, updated, unchanged, gone, after.sum(), goneSum));
+    }
+
+    /** Whether both servers say that all of the slice is equal, where they are asked; then none of it is read. */
+    private boolean isEqual() {
+        if (pair.seed().isEmpty() || !pair.ranges().areWorthAsking()) {
+            return false;
+        }
+        long seed = pair.seed().getAsLong();
+        Tally theirs = target.ownDigests().orElseThrow().of(atTarget(slice.columns()), seed);
+        boolean equal = theirs.equals(source.ownDigests().orElseThrow().of(slice, seed));
+        pair.ranges().were(equal);
+        if (equal) {
+            unchanged = theirs.rows();
+            after.add(theirs);
+            told.accept(unchanged);
+        }
+        return equal;
     }
 
     /** Which records the target has as they are, or are of another part. */

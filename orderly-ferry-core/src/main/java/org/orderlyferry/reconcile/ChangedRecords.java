@@ -120,7 +120,8 @@ public final class ChangedRecords extends ForwardingPlace {
                 columns,
                 key.columns(),
                 ranges,
-                seed.isPresent() && areAlike(source, there, columns) ? seed : OptionalLong.empty());
+                seed.isPresent() && areAlike(source, there, columns) ? seed : OptionalLong.empty(),
+                new EqualRanges());
     }
 
     private boolean areAlike(TableDefinition source, TableDefinition there, ColumnPairs columns) {
@@ -295,6 +296,7 @@ public final class ChangedRecords extends ForwardingPlace {
      * @param key the source's key
      * @param rangesByValue whether ranges of the key mean to both sides what its values say
      * @param seed of the digests that both servers take; empty where they can't, or aren't to
+     * @param ranges how its ranges have turned out so far
      */
     record ComparedPair(
             TableDefinition source,
@@ -302,7 +304,8 @@ public final class ChangedRecords extends ForwardingPlace {
             ColumnPairs columns,
             List<String> key,
             boolean rangesByValue,
-            OptionalLong seed) {
+            OptionalLong seed,
+            EqualRanges ranges) {
 
         /** A column of the source by its name at the target. */
         String atTarget(String column) {

@@ -101,6 +101,7 @@ class ChangedByServersTest {
         }
         List<String> changes = List.of(
                 "select 1",
+                "update bed set note = 'last' where id = 500",
                 "update bed set note = null where id = 7",
                 "update bed set note = '' where id in (7, 8, -500, 500)",
                 "delete from bed where id between 100 and 104",

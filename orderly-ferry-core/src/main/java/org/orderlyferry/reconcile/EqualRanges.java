@@ -1,0 +1,33 @@
+package org.orderlyferry.reconcile;
+
+/**
+ * Whether it is worth while to ask two servers for one digest of all of a range before those of its records are read. It is as long
+ * as ranges turn out to be equal, as most of a table does that grows at its end; where changes are strewn all over it, it is asked
+ * more and more seldom. Safe for use by several threads.
+ */
+final class EqualRanges {
+
+    private static final int MOST = 64;
+
+    private int unasked;
+    private int pause = 1;
+
+    /** To be asked once for each range. */
+    synchronized boolean areWorthAsking() {
+        if (unasked == 0) {
+            return true;
+        }
+        unasked--;
+        return false;
+    }
+
+    /** What was asked for was so. */
+    synchronized void were(boolean equal) {
+        if (equal) {
+            pause = 1;
+            return;
+        }
+        unasked = pause;
+        pause = Math.min(MOST, 2 * pause);
+    }
+}
