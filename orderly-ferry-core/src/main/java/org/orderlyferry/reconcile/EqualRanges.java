@@ -11,18 +11,25 @@ final class EqualRanges {
 
     private int unasked;
     private int pause = 1;
+    /** The last one that was asked for was equal; as long as it wasn't, one is asked for at a time. */
+    private boolean hopeful;
+
+    private boolean waiting;
 
     /** To be asked once for each range. */
     synchronized boolean areWorthAsking() {
-        if (unasked == 0) {
-            return true;
+        if (unasked > 0 || waiting && !hopeful) {
+            unasked = Math.max(0, unasked - 1);
+            return false;
         }
-        unasked--;
-        return false;
+        waiting = true;
+        return true;
     }
 
     /** What was asked for was so. */
     synchronized void were(boolean equal) {
+        waiting = false;
+        hopeful = equal;
         if (equal) {
             pause = 1;
             return;
