@@ -402,9 +402,11 @@ class CatchUpTest extends CrossingCase {
     @Test
     void aCatchUpThatIsKilledGoesOn() throws Exception {
         for (int at : new int[] {2, 9, 14, 25, 33}) {
-            String source = TestSystem.H2.fresh(folder);
+            // two of PostgreSQL's servers compare their own digests
+            boolean digests = at % 8 == 1;
+            String source = (digests ? TestSystem.POSTGRESQL : TestSystem.H2).fresh(folder);
             must(0, "load", old, source);
-            String url = TestSystem.MARIADB.fresh(folder);
+            String url = (digests ? TestSystem.POSTGRESQL : TestSystem.MARIADB).fresh(folder);
             Path file = Files.createDirectories(folder.resolve("killed-catch-up" + at))
                     .resolve("crossing.yaml");
             must(0, "draft", source, url, "chamber_reading", "taxon", "--file", file);
