@@ -37,17 +37,7 @@ final class ReconcileView {
     /** Shows it on the terminal. */
     void show(Place from, Place to, ReconcileResult result, ProgressLine progress, List<RowDifference> first) {
         Style style = console.style();
-        String how =
-                switch (result.depth()) {
-                    case COUNTS -> "counts";
-                    case DIGESTS ->
-                        result.sample().isPresent() ? "digests of the values of a sample" : "digests of every value";
-                    case ROWS ->
-                        result.sample().isPresent()
-                                ? "the values of a sample, record by record"
-                                : "every value, record by record";
-                };
-        console.line(style.strong("Reconciled by " + how) + byServers(result));
+        console.line(style.strong("Reconciled by " + how(result)));
         console.line("  source  " + from.address() + " (" + from.system() + ")");
         console.line("  target  " + to.address() + " (" + to.system() + ")");
         console.line("");
@@ -114,14 +104,25 @@ final class ReconcileView {
                 + style.faint(" " + Amounts.time(progress.elapsed())));
     }
 
-    /** Whether values were read at all. */
-    private static String byServers(ReconcileResult result) {
+    /** By what two places were compared. */
+    private static String how(ReconcileResult result) {
+        boolean some = result.sample().isPresent();
         long own = result.tables().stream().filter(ComparedTable::isByServers).count();
-        if (own == 0) {
-            return "";
+        if (own > 0 && own == result.tables().size()) {
+            return "digests of every value, taken by both servers";
         }
-        return ", " + (own == result.tables().size() ? "" : "of " + Amounts.count(own, "table") + " ")
-                + (result.depth() == Depth.ROWS ? "by digests that both servers took" : "taken by both servers");
+        String how =
+                switch (result.depth()) {
+                    case COUNTS -> "counts";
+                    case DIGESTS -> some ? "digests of the values of a sample" : "digests of every value";
+                    case ROWS -> some ? "the values of a sample, record by record" : "every value, record by record";
+                };
+        return own == 0
+                ? how
+                : how + ", of " + Amounts.count(own, "table")
+                        + (result.depth() == Depth.ROWS
+                                ? " by digests that both servers took"
+                                : " taken by both servers");
     }
 
     /** What a sample shows, and what it doesn't. */

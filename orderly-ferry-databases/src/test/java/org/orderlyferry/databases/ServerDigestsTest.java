@@ -397,6 +397,23 @@ class ServerDigestsTest {
         assertThat(both(from, western, "bed").isByServers()).isFalse();
     }
 
+    /** Whom a server doesn't let use its hashes reads. */
+    @Test
+    void whoMayNotUseThemReads() throws Exception {
+        String from = Servers.newPostgres();
+        String name = "gardener_" + from.replaceAll(".*/|\\?.*", "");
+        Databases.run(
+                from,
+                "create table bed as select i id, 'moss' label from generate_series(1, 9) i",
+                "create role " + name + " login",
+                "grant select on bed to " + name);
+        String theirs = from.replace("user=postgres", "user=" + name);
+        assertThat(only(compared(theirs, from, r -> r.byServers(true))).isByServers())
+                .isTrue();
+        Databases.run(from, "revoke execute on function pg_catalog.hash_record_extended(record, bigint) from public");
+        assertThat(both(theirs, from, "bed").isByServers()).isFalse();
+    }
+
     /** Whoever asks for what only values tell has them read. */
     @Test
     void valuesAreReadWhereTheyAreNeeded() throws Exception {

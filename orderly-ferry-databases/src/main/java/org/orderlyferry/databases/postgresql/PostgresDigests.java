@@ -42,7 +42,10 @@ final class PostgresDigests implements RecordDigests {
 
     @Override
     public Optional<String> form(Session session) throws SQLException {
-        boolean there = session.value("SELECT to_regprocedure('pg_catalog.hash_record_extended(record, bigint)')")
+        // a server may have it, and not let everybody use it
+        boolean there = session.value("SELECT 1 FROM pg_proc"
+                                + " WHERE oid = to_regprocedure('pg_catalog.hash_record_extended(record, bigint)')"
+                                + " AND has_function_privilege(oid, 'EXECUTE')")
                         .isPresent()
                 // bytes of another encoding may be those of another text, or none
                 && session.value("SHOW server_encoding").equals(Optional.of("UTF8"));
