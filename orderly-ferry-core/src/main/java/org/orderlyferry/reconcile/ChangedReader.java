@@ -1,5 +1,6 @@
 package org.orderlyferry.reconcile;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
@@ -48,6 +49,7 @@ final class ChangedReader implements RecordReader {
     private final RunningSum after = new RunningSum();
     private RecordSum goneSum = RecordSum.NONE;
     private int part = -1;
+    private final List<Finding> findings = new ArrayList<>();
     private RecordReader reader;
     private boolean ended;
     private long inserted;
@@ -319,13 +321,14 @@ final class ChangedReader implements RecordReader {
 
     @Override
     public List<Finding> findings() {
-        return reader == null ? List.of() : reader.findings();
+        return Findings.of(findings, reader);
     }
 
     private void closeReader() {
         RecordReader open = reader;
         reader = null;
         if (open != null) {
+            findings.addAll(open.findings());
             open.close();
         }
     }

@@ -28,6 +28,9 @@ final class WantedRecords implements RecordReader {
     /** With more than one wanted in so many, a place had better give all. */
     private static final int FEW = 20;
 
+    /** Keys are kept as values for no more than these. */
+    private static final int MOST = 10_000;
+
     private final Place place;
     private final Slice slice;
     private final List<String> key;
@@ -71,6 +74,14 @@ final class WantedRecords implements RecordReader {
                         key.get(i), Restriction.Comparison.EQUAL, Objects.requireNonNull(values.text(row, i))));
             }
             byValue.add(new Restriction.Several(equal, true));
+            askOnlyWithin(MOST);
+        }
+    }
+
+    private void askOnlyWithin(long most) {
+        if (byValue.size() > most) {
+            askable = false;
+            byValue.clear();
         }
     }
 
@@ -80,10 +91,7 @@ final class WantedRecords implements RecordReader {
      * @param rows how many records the slice has
      */
     void end(long rows) {
-        if (askable && byValue.size() > rows / FEW) {
-            askable = false;
-            byValue.clear();
-        }
+        askOnlyWithin(rows / FEW);
     }
 
     @Override
@@ -141,7 +149,7 @@ final class WantedRecords implements RecordReader {
 
     @Override
     public List<Finding> findings() {
-        return reader == null ? findings : reader.findings();
+        return Findings.of(findings, reader);
     }
 
     @Override

@@ -18,14 +18,18 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.ForwardingPlace;
+import org.orderlyferry.place.OpenOptions;
+import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.OwnDigests;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.reconcile.ChangeCount;
 import org.orderlyferry.reconcile.ChangedRecords;
+import org.orderlyferry.reconcile.MissingKeys;
 import org.orderlyferry.reconcile.RecordSum;
 import org.orderlyferry.reconcile.TargetDigest;
 import org.orderlyferry.record.RecordBatch;
@@ -159,6 +163,32 @@ class ChangedByServersTest {
         Found found = Found.of(from, to, true, 10);
         assertThat(found.seed()).isEmpty();
         assertThat(found.count().updated()).isEqualTo(1);
+    }
+
+    /** What had to become null on its way is told, also by a catch-up, and isn't a change each time. */
+    @Test
+    void whatBecomesNullIsToldAndIsNoChange() throws Exception {
+        String from = Servers.newPostgres();
+        String to = Servers.newPostgres();
+        for (String url : List.of(from, to)) {
+            Databases.run(url, "create table bed (id int primary key, day date)", "insert into bed values (1, null)");
+        }
+        Databases.run(from, "update bed set day = 'infinity'", "insert into bed values (2, '-infinity')");
+        OpenOptions options = OpenOptions.builder().outOfRange(OutOfRange.NULL).build();
+        try (Place source = Places.open(PlaceAddress.of(from), options);
+                Place target = Places.open(to)) {
+            ChangedRecords changed = new ChangedRecords(source, target, MissingKeys.UNHEARD).byServers(SEED);
+            try (RecordReader reader =
+                    changed.read(Slice.whole(source.define(source.tables().get(0))))) {
+                RecordBatch batch = new RecordBatch();
+                assertThat(reader.read(batch)).isTrue();
+                assertThat(batch.rows()).isEqualTo(1);
+                assertThat(batch.text(0, 0)).isEqualTo("2");
+                assertThat(reader.read(batch)).isFalse();
+                assertThat(reader.findings()).singleElement().satisfies(f -> assertThat(f.text())
+                        .contains("infinity"));
+            }
+        }
     }
 
     /** A server that gives none of the records that were picked. */

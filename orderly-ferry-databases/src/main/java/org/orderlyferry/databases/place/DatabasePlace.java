@@ -31,6 +31,7 @@ import org.orderlyferry.place.KeySample;
 import org.orderlyferry.place.Leftover;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
+import org.orderlyferry.place.OutOfRange;
 import org.orderlyferry.place.OwnDigests;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
@@ -152,9 +153,12 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public Optional<OwnDigests> ownDigests() {
-        return dialect.reading()
-                .digests()
-                .map(digests -> new ServerDigests(session, known, digests, this::touch, this::reading));
+        // what is read as null isn't null to the server
+        return connector.options().outOfRange() == OutOfRange.NULL
+                ? Optional.empty()
+                : dialect.reading()
+                        .digests()
+                        .map(digests -> new ServerDigests(session, known, digests, this::touch, this::reading));
     }
 
     @Override
