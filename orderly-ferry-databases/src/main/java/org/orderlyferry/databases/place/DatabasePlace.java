@@ -3,8 +3,10 @@ package org.orderlyferry.databases.place;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.LoadNotes;
@@ -61,6 +63,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     private final TouchedTables touched;
     private final KnownTables known;
     private final AskingSession asking;
+    private final Map<TableName, Long> estimates = new ConcurrentHashMap<>();
     private boolean loaded;
 
     /**
@@ -123,8 +126,13 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
         return session.work("table " + table + " can't be counted", () -> session.count(table));
     }
 
+    /** Asked once of what shows one moment: whoever plans asks again and again, of thousands of tables perhaps. */
     @Override
     public long estimate(TableName table) {
+        return write ? estimated(table) : estimates.computeIfAbsent(table, this::estimated);
+    }
+
+    private long estimated(TableName table) {
         OptionalLong rows = session.work("table " + table + " can't be looked up", () -> dialect.reading()
                 .estimate(session, table));
         // a small one is counted: that takes no time, and says what is so
