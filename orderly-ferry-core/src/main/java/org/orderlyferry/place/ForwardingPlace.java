@@ -17,7 +17,8 @@ import org.orderlyferry.tally.Tally;
 
 /**
  * Hands every call on to another place. Who wraps a place begins here, so that nothing that a place can do is lost by
- * being forgotten.
+ * being forgotten. Only {@link #ownDigests} isn't handed on: a server knows nothing of what a wrapper makes of its records, so
+ * that who leaves them as they are has to say so.
  */
 @API(status = API.Status.INTERNAL)
 public abstract class ForwardingPlace implements Place {

@@ -1,6 +1,7 @@
 package org.orderlyferry.profile;
 
 import java.util.Arrays;
+import org.orderlyferry.record.text.Digits;
 
 /** Whether each value is larger than the one before it, so that all are different, however many there are. */
 final class Ascent {
@@ -15,7 +16,7 @@ final class Ascent {
 
     void add(byte[] bytes, int start, int end, ValueKind kind) {
         if (numbers) {
-            numbers = kind == ValueKind.WHOLE && end - start <= MOST_DIGITS && isLarger(number(bytes, start, end));
+            numbers = kind == ValueKind.WHOLE && end - start <= MOST_DIGITS && isLarger(Digits.read(bytes, start, end));
         }
         if (texts) {
             texts = length < 0 || Arrays.compareUnsigned(bytes, start, end, last, 0, length) > 0;
@@ -27,15 +28,6 @@ final class Ascent {
         boolean larger = number > lastNumber;
         lastNumber = number;
         return larger;
-    }
-
-    private static long number(byte[] bytes, int start, int end) {
-        boolean negative = bytes[start] == '-';
-        long number = 0;
-        for (int i = negative ? start + 1 : start; i < end; i++) {
-            number = number * 10 + bytes[i] - '0';
-        }
-        return negative ? -number : number;
     }
 
     private void keep(byte[] bytes, int start, int end) {

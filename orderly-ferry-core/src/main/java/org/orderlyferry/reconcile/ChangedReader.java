@@ -321,7 +321,11 @@ final class ChangedReader implements RecordReader {
 
     @Override
     public List<Finding> findings() {
-        return Findings.of(findings, reader);
+        List<Finding> all = new ArrayList<>(findings);
+        if (reader != null) {
+            all.addAll(reader.findings());
+        }
+        return all;
     }
 
     private void closeReader() {

@@ -7,6 +7,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.record.text.Digits;
 import org.orderlyferry.tally.Digest;
 import org.orderlyferry.tally.Tally;
 import org.orderlyferry.tally.TallyTaker;
@@ -221,14 +222,7 @@ final class RowEntries {
             if (end < 0) {
                 return 0;
             }
-            byte[] bytes = batch.bytes();
-            int start = batch.start(row, column);
-            boolean minus = bytes[start] == '-';
-            long number = 0;
-            for (int i = minus ? start + 1 : start; i < end; i++) {
-                number = number * 10 + bytes[i] - '0';
-            }
-            return minus ? -number : number;
+            return Digits.read(batch.bytes(), batch.start(row, column), end);
         }
 
         /**

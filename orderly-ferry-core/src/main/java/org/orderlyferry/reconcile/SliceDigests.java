@@ -6,6 +6,7 @@ import org.orderlyferry.place.Slice;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Records;
+import org.orderlyferry.record.text.Digits;
 import org.orderlyferry.tally.ComparisonForm;
 import org.orderlyferry.tally.TallyTaker;
 
@@ -42,22 +43,12 @@ final class SliceDigests {
             while (reader.read(batch)) {
                 keys.add(batch);
                 for (int row = 0; row < batch.rows(); row++) {
-                    long digest = number(batch.bytes(), batch.start(row, key.size()), batch.end(row, key.size()));
+                    long digest = Digits.read(batch.bytes(), batch.start(row, key.size()), batch.end(row, key.size()));
                     // as a sum of many has it, too
                     long sign = digest >> Long.SIZE - 1;
                     seen.record(keys.rowHigh(row), keys.rowLow(row), sign, digest, batch, row);
                 }
             }
         }
-    }
-
-    /** A whole number as value text has it; the lowest of all comes to itself. */
-    private static long number(byte[] text, int start, int end) {
-        boolean negative = text[start] == '-';
-        long value = 0;
-        for (int at = negative ? start + 1 : start; at < end; at++) {
-            value = 10 * value + (text[at] - '0');
-        }
-        return negative ? -value : value;
     }
 }

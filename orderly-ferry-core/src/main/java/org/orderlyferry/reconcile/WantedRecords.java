@@ -3,12 +3,15 @@ package org.orderlyferry.reconcile;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.function.Supplier;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.place.OwnDigests;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Restriction;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.problem.PlaceException;
+import org.orderlyferry.record.ChainedReader;
 import org.orderlyferry.record.RecordBatch;
 import org.orderlyferry.record.RecordReader;
 import org.orderlyferry.record.Records;
@@ -40,10 +43,10 @@ final class WantedRecords implements RecordReader {
     /** By their values. */
     private final List<Restriction> byValue = new ArrayList<>();
 
-    private final List<Finding> findings = new ArrayList<>();
+    /** There is none where nothing is wanted. */
     private RecordReader reader;
+
     private boolean askable;
-    private int asked;
     private long found;
 
     /**
@@ -86,12 +89,25 @@ final class WantedRecords implements RecordReader {
     }
 
     /**
-     * All that are wanted are known.
+     * All that are wanted are known: they are read now.
      *
      * @param rows how many records the slice has
      */
     void end(long rows) {
         askOnlyWithin(rows / FEW);
+        if (wanted.size() > 0) {
+            reader = askable ? picked() : place.read(slice, rejects);
+        }
+    }
+
+    private RecordReader picked() {
+        OwnDigests own = place.ownDigests().orElseThrow();
+        List<Supplier<RecordReader>> readers = new ArrayList<>();
+        for (int at = 0; at < byValue.size(); at += AT_ONCE) {
+            List<Restriction> some = byValue.subList(at, Math.min(byValue.size(), at + AT_ONCE));
+            readers.add(() -> own.pick(slice, new Restriction.Several(some, false), rejects));
+        }
+        return ChainedReader.of(readers);
     }
 
     @Override
@@ -101,20 +117,17 @@ final class WantedRecords implements RecordReader {
 
     @Override
     public boolean read(RecordBatch batch) {
-        while (reader != null || next()) {
-            while (reader.read(batch)) {
-                keys.add(batch);
-                boolean[] unwanted = new boolean[batch.rows()];
-                for (int row = 0; row < unwanted.length; row++) {
-                    unwanted[row] = wanted.take(keys.rowHigh(row), keys.rowLow(row), 0, 0) == DigestMap.Found.ABSENT;
-                }
-                batch.removeRows(unwanted);
-                found += batch.rows();
-                if (batch.rows() > 0) {
-                    return true;
-                }
+        while (reader != null && reader.read(batch)) {
+            keys.add(batch);
+            boolean[] unwanted = new boolean[batch.rows()];
+            for (int row = 0; row < unwanted.length; row++) {
+                unwanted[row] = wanted.take(keys.rowHigh(row), keys.rowLow(row), 0, 0) == DigestMap.Found.ABSENT;
             }
-            close();
+            batch.removeRows(unwanted);
+            found += batch.rows();
+            if (batch.rows() > 0) {
+                return true;
+            }
         }
         if (wanted.size() > 0) {
             throw new PlaceException(
@@ -127,38 +140,15 @@ final class WantedRecords implements RecordReader {
         return false;
     }
 
-    /** Opens the next reader that there is. */
-    private boolean next() {
-        if (wanted.size() == 0) {
-            return false;
-        }
-        if (!askable) {
-            reader = asked++ == 0 ? place.read(slice, rejects) : null;
-            return reader != null;
-        }
-        if (asked >= byValue.size()) {
-            return false;
-        }
-        int to = Math.min(byValue.size(), asked + AT_ONCE);
-        reader = place.ownDigests()
-                .orElseThrow()
-                .pick(slice, new Restriction.Several(byValue.subList(asked, to), false), rejects);
-        asked = to;
-        return true;
-    }
-
     @Override
     public List<Finding> findings() {
-        return Findings.of(findings, reader);
+        return reader == null ? List.of() : reader.findings();
     }
 
     @Override
     public void close() {
-        RecordReader open = reader;
-        reader = null;
-        if (open != null) {
-            findings.addAll(open.findings());
-            open.close();
+        if (reader != null) {
+            reader.close();
         }
     }
 }

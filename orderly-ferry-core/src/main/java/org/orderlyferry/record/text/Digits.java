@@ -60,6 +60,22 @@ public final class Digits {
         return end;
     }
 
+    /**
+     * Reads what {@link #write} writes; of other texts anything may come.
+     *
+     * @param start where it begins
+     * @param end where it ends, exclusive
+     */
+    public static long read(byte[] text, int start, int end) {
+        boolean negative = text[start] == '-';
+        long number = 0;
+        for (int at = negative ? start + 1 : start; at < end; at++) {
+            number = number * 10 + text[at] - '0';
+        }
+        // the smallest of all has no opposite, and comes to itself
+        return negative ? -number : number;
+    }
+
     private static int pair(int number, byte[] to, int end) {
         to[end - 1] = PAIRS[2 * number + 1];
         to[end - 2] = PAIRS[2 * number];
