@@ -130,6 +130,14 @@ public interface Scripting {
     /** What the first lines of a script by this system's own tools hold. */
     List<String> marks();
 
+    /**
+     * Words that stand in this system's SQL and in no other's that is read here, for scripts that no tool has marked: regular
+     * expressions, in any case, for text without strings and comments.
+     */
+    default List<String> signs() {
+        return List.of();
+    }
+
     /** A type as a script writes it, in the words that the system's own catalogue has for it. */
     String ownType(String written);
 

@@ -96,12 +96,13 @@ public interface Writing extends Defining {
     }
 
     /**
-     * Whether the server has a collation of the system's.
+     * A collation of the system's as the server has it.
      *
      * @param collation as it stands behind COLLATE
+     * @return what is to stand there; empty where the server hasn't that collation
      */
-    default boolean knowsCollation(Session session, String collation) throws SQLException {
-        return true;
+    default Optional<String> collation(Session session, String collation) throws SQLException {
+        return Optional.of(collation);
     }
 
     /**

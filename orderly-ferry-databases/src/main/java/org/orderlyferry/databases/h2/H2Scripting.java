@@ -83,6 +83,11 @@ final class H2Scripting implements Scripting {
         return List.of("for H2", "-- H2 ");
     }
 
+    @Override
+    public List<String> signs() {
+        return List.of("\\bCREATE\\s+(CACHED|MEMORY)\\s+TABLE\\b", "\\bVARCHAR_IGNORECASE\\b", "\\bRUNSCRIPT\\b");
+    }
+
     /** What isn't said is as H2 has it. */
     @Override
     public String ownType(String written) {

@@ -32,7 +32,7 @@ final class PossibleHere {
     private final Session session;
     private final Writing writing;
     private final LoadNotes notes;
-    private final Map<String, Boolean> collations = new HashMap<>();
+    private final Map<String, Optional<String>> collations = new HashMap<>();
 
     PossibleHere(Session session, LoadNotes notes) {
         this.session = session;
@@ -44,9 +44,9 @@ final class PossibleHere {
     TableDefinition asked(TableDefinition table) throws SQLException {
         List<ColumnDefinition> columns = new ArrayList<>();
         for (ColumnDefinition column : table.columns()) {
-            boolean known = column.collation().isEmpty() || isKnown(column.collation());
-            columns.add(known ? column : column.toBuilder().collation("").build());
-            if (!known) {
+            Optional<String> known = column.collation().isEmpty() ? Optional.of("") : hasCollation(column.collation());
+            columns.add(column.toBuilder().collation(known.orElse("")).build());
+            if (known.isEmpty()) {
                 notes.leftBehind(
                         "collation",
                         table.name() + "." + column.name(),
@@ -57,9 +57,9 @@ final class PossibleHere {
         return table.toBuilder().columns(columns).build();
     }
 
-    private boolean isKnown(String collation) throws SQLException {
+    private Optional<String> hasCollation(String collation) throws SQLException {
         if (!collations.containsKey(collation)) {
-            collations.put(collation, writing.knowsCollation(session, collation));
+            collations.put(collation, writing.collation(session, collation));
         }
         return collations.get(collation);
     }

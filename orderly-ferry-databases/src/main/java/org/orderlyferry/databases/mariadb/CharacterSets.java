@@ -2,6 +2,7 @@ package org.orderlyferry.databases.mariadb;
 
 import java.util.Locale;
 import java.util.Map;
+import java.util.regex.Pattern;
 
 /** MariaDB's character sets, and how texts of theirs are compared if nothing else is said. */
 final class CharacterSets {
@@ -23,12 +24,27 @@ final class CharacterSets {
             Map.entry("tis620", "tis620_thai_ci"),
             Map.entry("binary", "binary"));
 
+    private static final Pattern SHORT = Pattern.compile("^utf8(_|$)");
+    private static final Pattern FULL = Pattern.compile("^utf8mb3(_|$)");
+
     private CharacterSets() {}
 
     static String collation(String set) {
-        String lower = set.toLowerCase(Locale.ROOT);
-        String full = lower.equals("utf8") ? "utf8mb3" : lower;
+        String full = full(set);
         return DEFAULTS.getOrDefault(full, full + "_general_ci");
+    }
+
+    /**
+     * A set or a collation by its full name: servers have called that of three bytes {@code utf8} before they called it
+     * {@code utf8mb3}, and their scripts do.
+     */
+    static String full(String name) {
+        return SHORT.matcher(name.toLowerCase(Locale.ROOT)).replaceFirst("utf8mb3$1");
+    }
+
+    /** A collation by the name that older servers have for it. */
+    static String older(String collation) {
+        return FULL.matcher(collation).replaceFirst("utf8$1");
     }
 
     /** The collation by bytes of the set that another is of. */

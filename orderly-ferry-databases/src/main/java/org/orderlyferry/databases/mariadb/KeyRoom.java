@@ -2,7 +2,10 @@ package org.orderlyferry.databases.mariadb;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.IndexDefinition;
 import org.orderlyferry.model.LogicalType;
@@ -19,6 +22,11 @@ final class KeyRoom {
     private static final int LONGEST = 500;
     private static final int SHORTEST = 20;
     private static final int NUMBER = 16;
+
+    /** Bytes in the smallest of them. */
+    private static final int TINY = 255;
+
+    private static final Pattern UNSIZED = Pattern.compile("(?i)(tiny|medium|long)?(text|blob)");
 
     private KeyRoom() {}
 
@@ -77,6 +85,35 @@ final class KeyRoom {
             parts.add(cut ? new IndexDefinition.Part(part.column(), part.expression(), part.descending(), most) : part);
         }
         return new IndexDefinition(index.name(), false, parts, index.predicate(), index.own());
+    }
+
+    /**
+     * How much of a column of a primary key counts in it: all, or what MariaDB has to be told of texts and bytes that have no
+     * length, which no definition says, since whatever differs in its beginning differs as a whole.
+     *
+     * @param table of MariaDB's own types
+     * @return 0 for all of it
+     */
+    static int ofPrimary(TableDefinition table, String name) {
+        List<ColumnDefinition> columns = table.primaryKey().stream()
+                .flatMap(k -> k.columns().stream())
+                .flatMap(c -> table.column(c).stream())
+                .toList();
+        Map<Boolean, List<ColumnDefinition>> parted = columns.stream()
+                .collect(Collectors.partitioningBy(
+                        c -> UNSIZED.matcher(c.sourceType()).matches()));
+        int left = BYTES
+                - parted.get(false).stream().mapToInt(c -> bytes(c.type())).sum();
+        return parted.get(true).stream()
+                .filter(c -> c.name().equals(name))
+                .findFirst()
+                .map(c -> {
+                    int bytes = c.type().name().isText() ? 4 : 1;
+                    int most = c.sourceType().startsWith("tiny") ? TINY / bytes : LONGEST;
+                    int share = left / parted.get(true).size() / bytes;
+                    return Math.min(most, Math.max(SHORTEST, share));
+                })
+                .orElse(0);
     }
 
     /** An even share for each column that is a text or bytes: how many characters, or bytes, it comes to. */

@@ -44,6 +44,17 @@ final class MariaAdapting extends Adapting {
     @Override
     public TableDefinition adapt(TableDefinition table, Map<String, String> columnNames) {
         TableDefinition adapted = super.adapt(commented(table), columnNames);
+        adapted.primaryKey().stream().flatMap(k -> k.columns().stream()).forEach(c -> {
+            int beginning = KeyRoom.ofPrimary(adapted, c);
+            if (beginning > 0) {
+                notes().finding(
+                                FindingCode.TYPE_CHANGED,
+                                table.name(),
+                                c,
+                                "the primary key holds the first " + beginning
+                                        + " of it, as many as there is room for; values stay whole");
+            }
+        });
         return isOwn(table)
                 ? adapted
                 : DefinitionRoom.fitted(RowRoom.fitted(adapted, c -> isIndexed(adapted, c), notes()), notes());

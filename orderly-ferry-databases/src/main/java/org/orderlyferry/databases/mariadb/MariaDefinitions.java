@@ -344,7 +344,7 @@ final class MariaDefinitions {
                 .collation(
                         collation == null || collation.equals(OWN_COLLATION) || type.name() == TypeName.JSON
                                 ? ""
-                                : collation)
+                                : CharacterSets.full(collation))
                 .sourceType(type.name() == TypeName.JSON ? "json" : columnType)
                 .comment(text.comment());
         if (generated.isPresent()) {

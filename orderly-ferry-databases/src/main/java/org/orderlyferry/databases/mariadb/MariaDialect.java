@@ -197,7 +197,9 @@ public final class MariaDialect implements Dialect {
 
     @Override
     public Optional<String> collation(String written) {
-        return Optional.of(written).filter(w -> w.matches("[a-z0-9]+(?:_[a-z0-9]+)*+"));
+        return Optional.of(written)
+                .filter(w -> w.matches("[a-z0-9]+(?:_[a-z0-9]+)*+"))
+                .map(CharacterSets::full);
     }
 
     @Override

@@ -1,7 +1,6 @@
 package org.orderlyferry.databases.mariadb;
 
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import org.orderlyferry.databases.dialect.DefinitionSql;
@@ -131,6 +130,19 @@ final class MariaScripting implements Scripting {
     }
 
     @Override
+    public List<String> signs() {
+        return List.of(
+                "`\\w+`",
+                "\\bAUTO_INCREMENT\\b",
+                "\\bENGINE\\s*=",
+                "\\b(TINY|MEDIUM|LONG)(INT|TEXT|BLOB)\\b",
+                "\\bUNSIGNED\\b",
+                "(?<!\\bAS\\s{1,9})\\bENUM\\s*\\(",
+                "\\bUNLOCK\\s+TABLES\\b",
+                "\\bDEFAULT\\s+(CHARSET|CHARACTER\\s+SET)\\b");
+    }
+
+    @Override
     public String ownType(String written) {
         // how its texts compare stands behind a type in old words
         String own = WORDS.own(written).replaceFirst(" (binary|ascii|unicode|byte)$", "");
@@ -142,7 +154,7 @@ final class MariaScripting implements Scripting {
 
     @Override
     public String collation(List<String> path, String written) {
-        return unlessOwn(path.get(path.size() - 1).toLowerCase(Locale.ROOT));
+        return unlessOwn(CharacterSets.full(path.get(path.size() - 1)));
     }
 
     /** What we make columns with says nothing special. */

@@ -119,7 +119,7 @@ final class MariaWriting implements Writing {
         List<String> parts = new ArrayList<>();
         table.columns().forEach(c -> parts.add(MariaColumnSql.of(dialect, c)));
         // here and not afterwards: InnoDB keeps rows in the order of this key, and a counter has to be one
-        table.primaryKey().ifPresent(key -> parts.add("PRIMARY KEY (" + sql.names(key.columns()) + ")"));
+        table.primaryKey().ifPresent(key -> parts.add("PRIMARY KEY " + primary(table, key)));
         Optional<Key> unique = uniqueOfCounter(table);
         unique.ifPresent(key -> parts.add(sql.unique(key)));
         if (unique.isEmpty()) {
@@ -129,6 +129,15 @@ final class MariaWriting implements Writing {
         // compared by bytes, with blanks at the end, so that unique keys forbid no more than elsewhere
         return List.of("CREATE TABLE " + dialect.quote(table.name()) + " (\n  " + String.join(",\n  ", parts)
                 + "\n) ENGINE = InnoDB DEFAULT CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin" + comment);
+    }
+
+    private String primary(TableDefinition table, Key key) {
+        return key.columns().stream()
+                .map(c -> {
+                    int beginning = KeyRoom.ofPrimary(table, c);
+                    return dialect.quote(c) + (beginning > 0 ? "(" + beginning + ")" : "");
+                })
+                .collect(Collectors.joining(", ", "(", ")"));
     }
 
     @Override
@@ -180,12 +189,17 @@ final class MariaWriting implements Writing {
 
     /** Those that every character set has are listed without one. */
     @Override
-    public boolean knowsCollation(Session session, String collation) throws SQLException {
-        return session.query()
-                .any(
-                        "SELECT 1 FROM information_schema.COLLATIONS WHERE COLLATION_NAME IN (?, ?)",
-                        collation,
-                        collation.substring(collation.indexOf('_') + 1));
+    public Optional<String> collation(Session session, String collation) throws SQLException {
+        for (String name : List.of(collation, CharacterSets.older(collation))) {
+            if (session.query()
+                    .any(
+                            "SELECT 1 FROM information_schema.COLLATIONS WHERE COLLATION_NAME IN (?, ?)",
+                            name,
+                            name.substring(name.indexOf('_') + 1))) {
+                return Optional.of(name);
+            }
+        }
+        return Optional.empty();
     }
 
     @Override

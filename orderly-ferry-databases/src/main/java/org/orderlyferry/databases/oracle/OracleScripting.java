@@ -162,6 +162,15 @@ final class OracleScripting implements Scripting {
         return List.of("for Oracle", "VARCHAR2", "SET DEFINE OFF", "REM INSERTING into", "--  DDL for Table");
     }
 
+    @Override
+    public List<String> signs() {
+        return List.of(
+                "\\bVARCHAR2\\b",
+                "\\bNUMBER\\s*\\(",
+                "\\bTO_(DATE|TIMESTAMP)\\s*\\(",
+                "\\b(CLOB|RAW)\\s*\\(\\s*\\d+\\s+BYTE");
+    }
+
     /** The words of a type, with lengths that say what they count. */
     @Override
     public String ownType(String written) {

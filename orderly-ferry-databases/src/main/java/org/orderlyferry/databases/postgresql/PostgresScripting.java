@@ -4,6 +4,7 @@ import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -34,6 +35,8 @@ final class PostgresScripting implements Scripting {
             "bit varying: varbit");
 
     private static final Pattern OCTAL = Pattern.compile("[0-3][0-7]{2}");
+
+    private static final Pattern SIZE = Pattern.compile("\\([0-9,-]+\\)");
 
     private final PostgresDialect dialect;
 
@@ -160,6 +163,22 @@ final class PostgresScripting implements Scripting {
     }
 
     @Override
+    public List<String> signs() {
+        return List.of(
+                "::\\s*\\w",
+                "\\b(BIG|SMALL)?SERIAL[248]?\\b",
+                "\\bNEXTVAL\\s*\\(",
+                "\\b(BYTEA|JSONB|TIMESTAMPTZ|REGCLASS|INET|TSVECTOR)\\b",
+                "\\bCOPY\\b[^;]*\\bFROM\\s+STDIN\\b",
+                "\\bOWNER\\s+TO\\b",
+                "\\bPLPGSQL\\b",
+                "\\bUSING\\s+(BTREE|GIN|GIST)\\s*\\(",
+                "\\bCREATE\\s+EXTENSION\\b",
+                "\\bWITHOUT\\s+OIDS\\b",
+                "\\bTEXT\\s*\\[\\s*\\]");
+    }
+
+    @Override
     public String ownType(String written) {
         String own = WORDS.own(written);
         return own.startsWith("float")
@@ -177,7 +196,10 @@ final class PostgresScripting implements Scripting {
 
     @Override
     public Optional<ColumnDefault> defaultValue(String sql, LogicalType type) {
-        String bare = sql.startsWith("'") && sql.endsWith("'") ? sql + "::text" : sql;
-        return PostgresDefaults.read(bare, type);
+        // a string is of the column's type there; 'now' and 'infinity' are none of its values, and what they stand for
+        String of = type.name().isText()
+                ? "text"
+                : SIZE.matcher(PostgresTypes.sql(type).toLowerCase(Locale.ROOT)).replaceAll("");
+        return PostgresDefaults.read(sql.startsWith("'") && sql.endsWith("'") ? sql + "::" + of : sql, type);
     }
 }

@@ -143,13 +143,13 @@ final class PostgresWriting implements Writing {
     }
 
     @Override
-    public boolean knowsCollation(Session session, String collation) throws SQLException {
+    public Optional<String> collation(Session session, String collation) throws SQLException {
         List<String> names = SqlToken.of(collation).stream()
                 .filter(SqlToken::isName)
                 .map(SqlToken::text)
                 .toList();
         String schema = names.size() > 1 ? names.get(0) : "";
-        return session.query()
+        boolean known = session.query()
                 .any(
                         "SELECT 1 FROM pg_collation c JOIN pg_namespace n ON n.oid = c.collnamespace WHERE c.collname = CAST(?"
                                 + " AS name) AND CASE WHEN CAST(? AS text) = '' THEN n.nspname = ANY"
@@ -158,6 +158,7 @@ final class PostgresWriting implements Writing {
                         names.get(names.size() - 1),
                         schema,
                         schema);
+        return known ? Optional.of(collation) : Optional.empty();
     }
 
     /** Most collations only order texts; by others some are equal that differ, and nothing says which. */

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -85,7 +86,13 @@ final class MadeTables {
     List<TableDefinition> definitions() {
         List<TableDefinition> built =
                 tables.values().stream().map(m -> m.table().build()).toList();
-        return caseMatters ? built : built.stream().map(this::resolved).toList();
+        return built.stream()
+                .map(t -> caseMatters && t.foreignKeys().stream().noneMatch(MadeTables::isUnsaid) ? t : resolved(t))
+                .toList();
+    }
+
+    private static boolean isUnsaid(ForeignKey key) {
+        return key.targetColumns().stream().allMatch(TableRules.UNSAID::equals);
     }
 
     private TableDefinition resolved(TableDefinition table) {
@@ -136,10 +143,17 @@ final class MadeTables {
 
     private ForeignKey resolved(TableDefinition table, ForeignKey key) {
         Made target = tables.get(key(key.target()));
-        List<String> columns = key.targetColumns();
-        if (target != null) {
-            TableDefinition other = target.table().build();
-            columns = columns.stream().map(c -> column(other, c)).toList();
+        Optional<TableDefinition> other =
+                Optional.ofNullable(target).map(t -> t.table().build());
+        // of a table that isn't made here it isn't known
+        List<String> columns = isUnsaid(key)
+                ? other.flatMap(TableDefinition::primaryKey)
+                        .map(Key::columns)
+                        .filter(c -> c.size() == key.columns().size())
+                        .orElse(key.columns())
+                : key.targetColumns();
+        if (other.isPresent()) {
+            columns = columns.stream().map(c -> column(other.get(), c)).toList();
         }
         return new ForeignKey(
                 key.name(),

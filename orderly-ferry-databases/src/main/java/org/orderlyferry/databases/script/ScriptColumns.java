@@ -349,7 +349,7 @@ final class ScriptColumns {
                 .generation(generation)
                 .enumeration(enumeration)
                 // what only this system's words say, such as a sign that isn't there, is kept for this system
-                .sourceType(type.name() == TypeName.JSON ? "" : held.orElse(""))
+                .sourceType(type.name() == TypeName.JSON && dialect.system().equals("MariaDB") ? "" : held.orElse(""))
                 .comment(comment)
                 .build();
         boolean compared = enumeration.isPresent() || type.name().isText() && scripting.isCompared(column.sourceType());

@@ -107,7 +107,11 @@ public final class ScriptFormat implements FileFormat {
     @Override
     public List<Setting> settings() {
         return List.of(
-                new Setting("dialect", "found when read, postgresql when written", "Whose SQL it is: " + names() + "."),
+                new Setting(
+                        "dialect",
+                        "found when read, postgresql when written",
+                        "Whose SQL it is: " + names()
+                                + ". Found by the marks of tools, or by words that one system alone has."),
                 new Setting(
                         "bulk",
                         "false",
@@ -189,6 +193,7 @@ public final class ScriptFormat implements FileFormat {
                 .or(() -> dialects().stream()
                         .filter(d -> d.scripting().marks().stream().anyMatch(head::contains))
                         .findFirst())
+                .or(() -> UnmarkedScript.dialect(head, dialects()))
                 .orElseThrow(() -> new UsageException("whose SQL " + file.shown()
                         + " is can't be told from its beginning; the setting dialect says it: " + names()));
         return new Found(

@@ -211,11 +211,13 @@ final class ScriptReader implements RecordReader {
         if (counter != null) {
             counter.given(given.orElseThrow().bytes());
         }
-        if (kind == ScriptValue.Kind.DEFAULT) {
+        ScriptValue value = kind == ScriptValue.Kind.DEFAULT
+                ? column.defaultValue().flatMap(ScriptValue::ofDefault).orElse(null)
+                : given.orElseThrow();
+        if (value == null) {
             addDefault(batch, column, given.isPresent(), line);
             return;
         }
-        ScriptValue value = given.get();
         if (kind == ScriptValue.Kind.NULL) {
             batch.addNull();
             return;
@@ -284,6 +286,7 @@ final class ScriptReader implements RecordReader {
                     throw new IllegalArgumentException(e.getMessage(), e);
                 }
             }
+            case INTERVAL -> WrittenInterval.duration(text).orElse(text);
             default -> text;
         };
     }

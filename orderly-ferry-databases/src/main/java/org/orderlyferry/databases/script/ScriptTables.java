@@ -8,7 +8,6 @@ import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.databases.dialect.Scripting;
 import org.orderlyferry.databases.dialect.SystemSql;
-import org.orderlyferry.databases.sql.PlainStrings;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
@@ -35,6 +34,7 @@ final class ScriptTables {
     private final TableChanges changes;
     private final DroppedRules dropped;
     private final ScriptIndex index = new ScriptIndex();
+    private final QuotingModes modes;
     /** Tables with lists of columns that statements have named. */
     private final Set<String> named = new HashSet<>();
 
@@ -47,6 +47,7 @@ final class ScriptTables {
         this.tables = new MadeTables(dialect.naming().caseMatters());
         this.heads = new StatementHeads(dialect.scripting());
         this.scripting = dialect.scripting();
+        this.modes = new QuotingModes(scripting.hasBackslashes());
         this.sequences = new ScriptSequences(scripting::folded);
         this.columns = new ScriptColumns(dialect, statements, leftBehind, sequences);
         this.dropped = new DroppedRules(tables::areOne);
@@ -127,7 +128,8 @@ final class ScriptTables {
                                 line);
                     }
                     c.defaultValue()
-                            .filter(ColumnDefault.Expression.class::isInstance)
+                            .filter(d -> d instanceof ColumnDefault.Expression
+                                    && ScriptValue.ofDefault(d).isEmpty())
                             .ifPresent(d -> statements.tell(
                                     "INSERT INTO " + called + " without " + c.name(),
                                     "what its default " + ((ColumnDefault.Expression) d).sql()
@@ -153,7 +155,7 @@ final class ScriptTables {
     /** Takes a statement that brings no records. */
     private void take(String bytes) {
         statements.take(bytes, line);
-        String sql = PlainStrings.of(DataStatement.text(bytes), scripting.hasBackslashes());
+        String sql = modes.plain(DataStatement.text(bytes));
         Tokens tokens = new Tokens(sql, scripting::folded);
         boolean block = scripting.batches() == Scripting.Batches.SLASH
                 && (tokens.peek().is("BEGIN") || tokens.peek().is("DECLARE"));

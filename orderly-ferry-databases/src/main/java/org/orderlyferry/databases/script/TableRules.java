@@ -159,13 +159,18 @@ final class TableRules {
                 .toList());
     }
 
+    /** Where a reference doesn't say to which columns, it is to the primary key, which a later statement may make. */
+    static final String UNSAID = "";
+
     void check(TableDefinition.Builder table, String name, Tokens tokens) {
         table.check(new CheckConstraint(name, tokens.parenthesis(), dialect.system()));
     }
 
     static ForeignKey reference(String name, List<String> columns, Tokens tokens, int end) {
         TableName target = tokens.name();
-        List<String> targetColumns = tokens.hasMore() && tokens.peek().isSymbol("(") ? columns(tokens) : columns;
+        List<String> targetColumns = tokens.hasMore() && tokens.peek().isSymbol("(")
+                ? columns(tokens)
+                : columns.stream().map(c -> UNSAID).toList();
         ReferentialAction update = ReferentialAction.NO_ACTION;
         ReferentialAction delete = ReferentialAction.NO_ACTION;
         Deferrability deferrability = Deferrability.NOT_DEFERRABLE;
@@ -181,9 +186,11 @@ final class TableRules {
                 delete = isDelete ? action : delete;
                 update = isUpdate ? action : update;
             } else if (tokens.skip("DEFERRABLE")) {
-                deferrability = tokens.skip("INITIALLY") && tokens.skip("DEFERRED")
-                        ? Deferrability.INITIALLY_DEFERRED
-                        : Deferrability.DEFERRABLE;
+                deferrability =
+                        deferrability == Deferrability.NOT_DEFERRABLE ? Deferrability.DEFERRABLE : deferrability;
+            } else if (tokens.skip("INITIALLY")) {
+                // by ISO/IEC 9075-2, what is deferred at first can be
+                deferrability = tokens.next().is("DEFERRED") ? Deferrability.INITIALLY_DEFERRED : deferrability;
             } else if (tokens.isWord()
                     && (tokens.upper().equals("NOT") || tokens.upper().equals("MATCH"))) {
                 tokens.next();

@@ -4,19 +4,22 @@ import org.apiguardian.api.API;
 
 /**
  * A statement whose strings are those of ISO/IEC 9075-2, in which nothing but a doubled quote stands for something else:
- * what a backslash means in MariaDB's strings, and in PostgreSQL's {@code E'…'}, is put in its place.
+ * what a backslash means in MariaDB's strings, and in PostgreSQL's {@code E'…'}, is put in its place, and MariaDB's other
+ * quotes become those of strings.
  */
 @API(status = API.Status.INTERNAL)
 public final class PlainStrings {
 
     private final String sql;
     private final boolean backslashes;
+    private final boolean doubleQuotes;
     private final StringBuilder plain;
     private int at;
 
-    private PlainStrings(String sql, boolean backslashes) {
+    private PlainStrings(String sql, boolean backslashes, boolean doubleQuotes) {
         this.sql = sql;
         this.backslashes = backslashes;
+        this.doubleQuotes = doubleQuotes;
         this.plain = new StringBuilder(sql.length());
     }
 
@@ -26,7 +29,15 @@ public final class PlainStrings {
      * @param backslashes whether a backslash in any string stands for something else
      */
     public static String of(String sql, boolean backslashes) {
-        return sql.indexOf('\\') < 0 ? sql : new PlainStrings(sql, backslashes).written();
+        return sql.indexOf('\\') < 0 ? sql : new PlainStrings(sql, backslashes, false).written();
+    }
+
+    /**
+     * Rewrites one of MariaDB's in its usual mode, in which a backslash in any string stands for something else, and strings
+     * may stand in double quotes, in which names stand elsewhere.
+     */
+    public static String ofMaria(String sql) {
+        return sql.indexOf('\\') < 0 && sql.indexOf('"') < 0 ? sql : new PlainStrings(sql, true, true).written();
     }
 
     private String written() {
@@ -34,11 +45,13 @@ public final class PlainStrings {
             char c = sql.charAt(at++);
             if (c == '\'' && isMarked()) {
                 plain.setLength(plain.length() - 1);
-                quoted(c, true);
+                quoted(c, c, true);
+            } else if (c == '"' && doubleQuotes) {
+                quoted(c, '\'', backslashes);
             } else if (c == '\'' || c == '"') {
-                quoted(c, backslashes);
+                quoted(c, c, backslashes);
             } else if (c == '`') {
-                quoted(c, false);
+                quoted(c, c, false);
             } else {
                 plain.append(c);
             }
@@ -54,26 +67,33 @@ public final class PlainStrings {
                 && (last == 0 || !Character.isLetterOrDigit(plain.charAt(last - 1)) && plain.charAt(last - 1) != '_');
     }
 
-    private void quoted(char quote, boolean escapes) {
-        plain.append(quote);
+    /**
+     * Takes what stands in quotes.
+     *
+     * @param become the quotes that it gets
+     */
+    private void quoted(char quote, char become, boolean escapes) {
+        plain.append(become);
         while (at < sql.length()) {
             char c = sql.charAt(at++);
             if (c == '\\' && escapes && at < sql.length()) {
-                char meant = meant(sql.charAt(at++));
-                plain.append(meant);
-                if (meant == quote) {
-                    plain.append(quote);
-                }
-                continue;
-            }
-            plain.append(c);
-            if (c == quote) {
-                if (at >= sql.length() || sql.charAt(at) != quote) {
-                    return;
-                }
-                plain.append(quote);
+                inside(meant(sql.charAt(at++)), become);
+            } else if (c != quote) {
+                inside(c, become);
+            } else if (at < sql.length() && sql.charAt(at) == quote) {
+                inside(quote, become);
                 at++;
+            } else {
+                plain.append(become);
+                return;
             }
+        }
+    }
+
+    private void inside(char c, char quote) {
+        plain.append(c);
+        if (c == quote) {
+            plain.append(c);
         }
     }
 

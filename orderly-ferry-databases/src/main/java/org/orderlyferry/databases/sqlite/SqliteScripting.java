@@ -71,6 +71,16 @@ final class SqliteScripting implements Scripting {
     }
 
     @Override
+    public List<String> signs() {
+        return List.of(
+                "\\bAUTOINCREMENT\\b",
+                "\\bPRAGMA\\b",
+                "\\bWITHOUT\\s+ROWID\\b",
+                "\\bINSERT\\s+OR\\s+(REPLACE|IGNORE)\\b",
+                "\\bSQLITE_\\w+");
+    }
+
+    @Override
     public String ownType(String written) {
         return written.toUpperCase(Locale.ROOT).replaceAll("\\s+", " ");
     }

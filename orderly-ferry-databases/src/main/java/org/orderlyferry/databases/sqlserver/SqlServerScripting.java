@@ -158,6 +158,16 @@ final class SqlServerScripting implements Scripting {
         return List.of("for SQL Server", "SET ANSI_NULLS ON", "SET IDENTITY_INSERT", "[dbo].");
     }
 
+    @Override
+    public List<String> signs() {
+        return List.of(
+                "\\[\\w+\\]\\.\\[\\w+\\]",
+                "\\bIDENTITY\\s*\\(\\s*\\d+\\s*,",
+                "\\b(NVARCHAR|UNIQUEIDENTIFIER|DATETIME2|SMALLDATETIME|ROWVERSION)\\b",
+                "^\\s*GO\\s*$",
+                "\\[\\w+\\]\\s+\\[\\w+\\]");
+    }
+
     /** The words of a type, without the brackets and the schema that its tools put around them. */
     @Override
     public String ownType(String written) {
