@@ -143,9 +143,9 @@ final class PostgresDefinitions {
                         + UnusualRules.NOT_NULL_HOLDS
                         + "OR t.typnotnull,"
                         + " pg_get_expr(d.adbin, d.adrelid), a.attidentity::text, a.attgenerated::text,"
-                        + " col_description(c.oid, a.attnum), s.seqstart, s.seqincrement,"
-                        + " s.seqrelid::regclass::text, CASE WHEN a.attcollation <> t.typcollation AND a.attcollation"
-                        + " <> 0 THEN a.attcollation::regcollation::text END, t.typtype::text,"
+                        + " col_description(c.oid, a.attnum), COALESCE(s.seqstart, h.seqstart),"
+                        + " COALESCE(s.seqincrement, h.seqincrement), COALESCE(s.seqrelid, h.seqrelid)::regclass::text,"
+                        + " CASE WHEN a.attcollation <> t.typcollation AND a.attcollation <> 0 THEN a.attcollation::regcollation::text END, t.typtype::text,"
                         + " (SELECT array_agg(e.enumlabel::text ORDER BY e.enumsortorder) FROM pg_enum e"
                         + " WHERE e.enumtypid = t.oid), t.typname, (SELECT array_agg(pg_get_expr(k.conbin, 0))"
                         + " FROM pg_constraint k WHERE k.contypid = t.oid AND k.contype = 'c')",
@@ -155,6 +155,7 @@ final class PostgresDefinitions {
                         + " LEFT JOIN (pg_depend o JOIN pg_sequence s ON s.seqrelid = o.objid)"
                         + " ON o.refobjid = c.oid AND o.refobjsubid = a.attnum AND o.deptype IN ('a', 'i')"
                         + " AND o.refclassid = 'pg_class'::regclass AND o.classid = 'pg_class'::regclass"
+                        + " LEFT JOIN pg_sequence h ON s.seqrelid IS NULL AND h.seqrelid = " + ColumnCounters.OF_DEFAULT
                         + " WHERE a.attnum > 0 AND NOT a.attisdropped",
                 " ORDER BY a.attnum",
                 PostgresDefinitions::column);
@@ -172,8 +173,7 @@ final class PostgresDefinitions {
         String identityKind = row.getString(5);
         boolean generated = !row.getString(6).isEmpty();
         long start = row.getLong(8);
-        boolean counted =
-                !row.wasNull() && (!identityKind.isEmpty() || defaultSql != null && defaultSql.startsWith("nextval("));
+        boolean counted = !row.wasNull() && (!identityKind.isEmpty() || ColumnCounters.isNext(defaultSql));
         ColumnDefinition.Builder column = ColumnDefinition.named(row.getString(1), type)
                 .nullable(!row.getBoolean(3))
                 .enumeration(enumeration)

@@ -93,9 +93,11 @@ final class PostgresLeftBehind {
                             "its records are those of " + parent + " as well, and are carried with both"));
                 });
         query.each(
-                "SELECT n.nspname, c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
-                        + " WHERE c.relkind = 'S' AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = c.oid"
-                        + " AND d.classid = 'pg_class'::regclass AND d.deptype IN ('a', 'i', 'e')) AND"
+                "SELECT n.nspname, c.relname, s.seqstart, s.seqincrement FROM pg_class c JOIN pg_namespace n"
+                        + " ON n.oid = c.relnamespace JOIN pg_sequence s ON s.seqrelid = c.oid"
+                        + " WHERE NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = c.oid"
+                        + " AND d.classid = 'pg_class'::regclass AND d.deptype = 'e') AND NOT EXISTS (SELECT 1 FROM "
+                        + ColumnCounters.ALL + " WHERE counters.sequence = c.oid) AND"
                         + PostgresCatalogue.NOT_SYSTEM
                         + "ORDER BY 1, 2",
                 row -> {
@@ -106,7 +108,7 @@ final class PostgresLeftBehind {
                             "sequence",
                             sequence.toString(),
                             "it belongs to no column; its next value is "
-                                    + PostgresDefinitions.next(query, quoted, 1, 1)));
+                                    + PostgresDefinitions.next(query, quoted, row.getLong(3), row.getLong(4))));
                 });
         UnusualRules.tell(catalogue, query, all);
         largeObjects(all);

@@ -264,10 +264,10 @@ final class PostgresWriting implements Writing {
         for (ColumnDefinition column : table.columns()) {
             if (column.identity().isPresent()) {
                 // a column of an older making has its counter beside it, and not in it
-                statements.add("SELECT setval(pg_get_serial_sequence("
-                        + DefinitionSql.string(dialect.quote(table.name())) + ", "
-                        + DefinitionSql.string(column.name()) + "), " + IdentityRestart.next(session, table, column)
-                        + ", false)");
+                String counter = ColumnCounters.of(
+                        DefinitionSql.string(dialect.quote(table.name())), DefinitionSql.string(column.name()));
+                statements.add(
+                        "SELECT setval(" + counter + ", " + IdentityRestart.next(session, table, column) + ", false)");
             }
         }
         return statements;

@@ -92,11 +92,10 @@ final class UnusualRules {
     private static void counters(PostgresCatalogue catalogue, CatalogueQuery query, List<LeftBehind> all)
             throws SQLException {
         query.each(
-                "SELECT n.nspname, c.relname, a.attname, s.seqmin, s.seqmax, s.seqcycle FROM pg_sequence s JOIN pg_depend o"
-                        + " ON o.objid = s.seqrelid AND o.classid = 'pg_class'::regclass AND o.refclassid ="
-                        + " 'pg_class'::regclass AND o.deptype IN ('a', 'i') JOIN pg_class c ON c.oid = o.refobjid JOIN"
-                        + " pg_namespace n ON n.oid = c.relnamespace JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum"
-                        + " = o.refobjsubid WHERE (s.seqcycle OR CASE WHEN s.seqincrement > 0 THEN s.seqmax <> CASE"
+                "SELECT n.nspname, c.relname, a.attname, s.seqmin, s.seqmax, s.seqcycle FROM pg_sequence s JOIN "
+                        + ColumnCounters.ALL + " ON counters.sequence = s.seqrelid JOIN pg_class c ON c.oid ="
+                        + " counters.of_table JOIN pg_namespace n ON n.oid = c.relnamespace JOIN pg_attribute a"
+                        + " ON a.attrelid = c.oid AND a.attnum = counters.of_column WHERE (s.seqcycle OR CASE WHEN s.seqincrement > 0 THEN s.seqmax <> CASE"
                         + " s.seqtypid WHEN 21 THEN 32767 WHEN 23 THEN 2147483647 ELSE 9223372036854775807 END ELSE s.seqmin"
                         + " <> CASE s.seqtypid WHEN 21 THEN -32768 WHEN 23 THEN -2147483648 ELSE -9223372036854775808 END"
                         + " END) AND" + PostgresCatalogue.NOT_SYSTEM + "ORDER BY 1, 2, 3",
