@@ -126,6 +126,12 @@ class ComparedDefinitionsTest {
                         + " check (length(trim(kind)) > 0), check (kind = 'a' or not (width = 3 and seen is null)))",
                 "create unique index widest_first on sheet (width desc)",
                 "insert into sheet (id, width, height, made, seen, kind) values (1, 6, 2.5, '2031-02-03 10:00:00', '2031-02-03', 'a')");
+        if (from.equals("PostgreSQL") || from.equals("SQLite")) {
+            Databases.run(
+                    first,
+                    "create unique index of_kinds on sheet (kind, width) where kind is not null",
+                    "create index of_wide on sheet (seen) where width > 5 and (kind <> 'x' or seen is null)");
+        }
         String second = TestSystem.of(to).fresh(folder);
         try (Place source = Places.open(first);
                 TargetPlace target = Places.openTarget(second)) {

@@ -11,6 +11,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.model.TypeName;
 import org.orderlyferry.place.LoadMode;
@@ -157,6 +158,32 @@ class ReferenceTypesTest {
                     .filteredOn(l -> l.kind().equals("foreign key"))
                     .hasSize(1);
             assertThat(result.findings()).hasSizeLessThan(4);
+        }
+    }
+
+    /** A text that is a part of one key has less room than the key that it refers to. */
+    @ParameterizedTest
+    @MethodSource("org.orderlyferry.databases.AllTargets#names")
+    void aPartOfAKeyRefersToAWholeOne(String system) throws Exception {
+        String from = Servers.newPostgres();
+        Databases.run(
+                from,
+                "CREATE TABLE soil (name text PRIMARY KEY)",
+                "CREATE TABLE bed (soil text REFERENCES soil, spot text, raw bytea, PRIMARY KEY (soil, spot))",
+                "INSERT INTO soil VALUES ('peat'), ('loam')",
+                "INSERT INTO bed VALUES ('peat', 'north'), ('peat', 'south'), ('loam', 'south')");
+        String to = AllTargets.fresh(system, folder);
+        try (Place source = Places.open(from)) {
+            assertThat(load(source, to).leftBehind()).isEmpty();
+            try (Place there = Places.open(to)) {
+                TableDefinition bed = there.define(there.tables().stream()
+                        .filter(t -> t.name().equalsIgnoreCase("bed"))
+                        .findFirst()
+                        .orElseThrow());
+                assertThat(bed.foreignKeys()).hasSize(1);
+                assertThat(bed.primaryKey().orElseThrow().columns()).hasSize(2);
+                assertThat(Reconcile.between(source, there).compare().isEqual()).isTrue();
+            }
         }
     }
 }

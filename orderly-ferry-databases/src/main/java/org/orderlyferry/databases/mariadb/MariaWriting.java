@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
@@ -237,9 +238,17 @@ final class MariaWriting implements Writing {
         return new ReferenceRules(had, had, true, ReferenceRules.Paths.ANY, ReferenceRules.Referred.LEADING);
     }
 
+    /** Lengths of texts need not be the same; what one of them can't hold is refused as a value. */
     @Override
     public boolean canRefer(ColumnDefinition mine, ColumnDefinition its) {
-        return ReferenceFit.isSame(mine, its);
+        return ReferenceFit.isSame(mine, its)
+                || mine.collation().equals(its.collation())
+                        && withoutLength(mine).equals(withoutLength(its))
+                        && withoutLength(mine).startsWith("var");
+    }
+
+    private static String withoutLength(ColumnDefinition column) {
+        return column.sourceType().toLowerCase(Locale.ROOT).replaceFirst("\\(\\d+\\)$", "");
     }
 
     @Override

@@ -311,7 +311,7 @@ final class PostgresDefinitions {
                 row.getBoolean(2),
                 ordinary ? parts : List.of(),
                 predicate,
-                told && predicate.isEmpty() && !Arrays.asList(columns).contains(null)
+                told && !Arrays.asList(columns).contains(null)
                         ? Optional.empty()
                         : Optional.of(new SqlText(tail, PostgresDialect.SYSTEM)));
     }

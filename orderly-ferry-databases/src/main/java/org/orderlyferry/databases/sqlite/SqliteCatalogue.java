@@ -228,7 +228,7 @@ final class SqliteCatalogue implements Catalogue {
         for (Map.Entry<String, String> index : origins.entrySet()) {
             CreateIndexText words = CreateIndexText.of(texts().ofIndex(index.getKey()));
             List<IndexDefinition.Part> parts = new ArrayList<>();
-            boolean[] special = {words.predicate().isPresent()};
+            boolean[] special = {false};
             query.each(
                     "SELECT name, \"desc\", coll FROM pragma_index_xinfo(?) WHERE key = 1 ORDER BY seqno",
                     row -> {
