@@ -169,7 +169,7 @@ final class PostgresScripting implements Scripting {
                 "\\b(BIG|SMALL)?SERIAL[248]?\\b",
                 "\\bNEXTVAL\\s*\\(",
                 "\\b(BYTEA|JSONB|TIMESTAMPTZ|REGCLASS|INET|TSVECTOR)\\b",
-                "\\bCOPY\\b[^;]*\\bFROM\\s+STDIN\\b",
+                "\\bFROM\\s+STDIN\\b",
                 "\\bOWNER\\s+TO\\b",
                 "\\bPLPGSQL\\b",
                 "\\bUSING\\s+(BTREE|GIN|GIST)\\s*\\(",

@@ -9,9 +9,9 @@ import org.orderlyferry.databases.dialect.SystemSql;
 /** Whose SQL a script is that no tool has marked: that of the system more of whose own words it has than of any other's. */
 final class UnmarkedScript {
 
-    /** Strings and comments, in which any word may stand. */
+    /** Strings and comments, in which any word may stand; the last may go on behind what is looked at. */
     private static final Pattern TEXTS =
-            Pattern.compile("'(?:[^']++|'')*+'|(?m:--.*+$)|(?m:^\\s*+#.*+$)|/\\*(?s:.*?)\\*/");
+            Pattern.compile("'[^']*+(?:'|\\z)|(?m:--.*+$)|(?m:^[ \\t]*+#.*+$)|/\\*(?s:.*?)(?:\\*/|\\z)");
 
     private UnmarkedScript() {}
 

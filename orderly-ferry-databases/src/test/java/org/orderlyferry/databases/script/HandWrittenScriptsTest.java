@@ -106,6 +106,18 @@ class HandWrittenScriptsTest {
                 .hasMessageContaining("the setting dialect says it: h2, mariadb");
     }
 
+    /** Somebody may have made it so that looking at it would never end, or end in the middle of nothing. */
+    @ParameterizedTest
+    @ValueSource(strings = {"/*", "''", "'", "COPY ", "\"\"", "[a", "`a", "CREATE ", ":: ", "NUMBER ", "--", "#"})
+    void whateverItIsFullOf(String piece) throws Exception {
+        String made = "CREATE TABLE bed (id SERIAL PRIMARY KEY);\n";
+        assertThat(bed(made + "-- " + piece.repeat(40_000) + "\n").system()).isEqualTo("PostgreSQL");
+        assertThatThrownBy(() -> bed("CREATE TABLE bed (id INT);\n" + piece.repeat(40_000)))
+                .isInstanceOfAny(UsageException.class, MalformedFileException.class);
+        assertThatThrownBy(() -> bed("CREATE TABLE \"" + piece.repeat(40_000) + ";\n" + MARIA.formatted("x int")))
+                .isInstanceOfAny(UsageException.class, MalformedFileException.class);
+    }
+
     @Test
     void stringsOfMariaStandInEitherQuotes() throws Exception {
         String made = MARIA.formatted(
