@@ -3,22 +3,24 @@ package org.orderlyferry.databases.script;
 import java.util.ArrayList;
 import java.util.List;
 
-/** A record of PostgreSQL's COPY in text format: values with tabs between them, and backslashes in front of what isn't. */
+/** A record of PostgreSQL's COPY in text format: values with tabs or the like between them, and backslashes in front of what isn't. */
 final class CopyLine {
 
     private static final int OCTAL = 8;
     private static final int HEX = 16;
 
     private final String line;
+    private final CopyText form;
     private int at;
 
-    private CopyLine(String line) {
+    private CopyLine(String line, CopyText form) {
         this.line = line;
+        this.form = form;
     }
 
     /** The line's values, with a character for each byte. */
-    static List<ScriptValue> fields(String line) {
-        CopyLine reader = new CopyLine(line);
+    static List<ScriptValue> fields(String line, CopyText form) {
+        CopyLine reader = new CopyLine(line, form);
         List<ScriptValue> fields = new ArrayList<>();
         fields.add(reader.field());
         while (reader.at < line.length()) {
@@ -29,23 +31,25 @@ final class CopyLine {
     }
 
     private ScriptValue field() {
-        int tab = line.indexOf('\t', at);
+        int tab = line.indexOf(form.delimiter(), at);
         int backslash = line.indexOf('\\', at);
         int end = tab < 0 ? line.length() : tab;
         if (backslash < 0 || backslash > end) {
-            ScriptValue plain = new ScriptValue(ScriptValue.Kind.TEXT, line.substring(at, end));
+            String plain = line.substring(at, end);
             at = end;
-            return plain;
+            return value(plain, plain);
         }
         int start = at;
         StringBuilder text = new StringBuilder();
-        while (at < line.length() && line.charAt(at) != '\t') {
+        while (at < line.length() && line.charAt(at) != form.delimiter()) {
             char c = line.charAt(at++);
             text.append(c == '\\' && at < line.length() ? meant() : c);
         }
-        return line.substring(start, at).equals("\\N")
-                ? ScriptValue.NULL
-                : new ScriptValue(ScriptValue.Kind.TEXT, text.toString());
+        return value(line.substring(start, at), text.toString());
+    }
+
+    private ScriptValue value(String written, String meant) {
+        return written.equals(form.nullText()) ? ScriptValue.NULL : new ScriptValue(ScriptValue.Kind.TEXT, meant);
     }
 
     /** What stands behind a backslash. */

@@ -17,7 +17,7 @@ import org.orderlyferry.problem.Origin;
  * @param table the table's name, without its schema
  * @param columns those that it names; empty for all
  * @param inLines whether the records stand in the lines behind the statement, and not in lists of values
- * @param options how they are written there; empty for PostgreSQL's own text
+ * @param options what is said of how they are written there
  */
 record DataStatement(String table, List<String> columns, boolean inLines, String options) {
 
@@ -35,8 +35,6 @@ record DataStatement(String table, List<String> columns, boolean inLines, String
     private static final Pattern COPY = Pattern.compile(
             "\\s*COPY\\s+((?:" + NAME + "\\s*\\.\\s*)?" + NAME + ")\\s*(" + COLUMNS + ")?FROM\\s+STDIN(.*)",
             Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
-    private static final Pattern TEXT =
-            Pattern.compile("\\s*(?:WITH\\s*)?(?:\\(\\s*FORMAT\\s+'?text'?\\s*\\)\\s*)?", Pattern.CASE_INSENSITIVE);
     private static final Pattern ONE = Pattern.compile(NAME);
     private static final int LONGEST_HEAD = 64 * 1024;
 
@@ -61,25 +59,21 @@ record DataStatement(String table, List<String> columns, boolean inLines, String
                             last(matcher.group(1), folded),
                             names(matcher.group(2), folded),
                             true,
-                            options(matcher.group(3))))
+                            matcher.group(3).strip()))
                     : Optional.empty();
         }
         return Optional.empty();
     }
 
-    private static String options(String text) {
-        return TEXT.matcher(text).matches() ? "" : text.strip();
-    }
-
     /**
-     * Sees to it that lines behind it can be read.
+     * How the lines behind it are written.
      *
-     * @throws MalformedFileException if they are written in another way than PostgreSQL's own
+     * @throws MalformedFileException if that is another way than PostgreSQL's own
      */
-    void mustBeText(Origin origin) {
-        if (!options.isEmpty()) {
-            throw new MalformedFileException(origin, "COPY " + options + " isn't read, only PostgreSQL's own text");
-        }
+    CopyText lines(Origin origin) {
+        return CopyText.of(options)
+                .orElseThrow(() -> new MalformedFileException(
+                        origin, "COPY " + options + " isn't read, only PostgreSQL's own text"));
     }
 
     private static String last(String qualified, UnaryOperator<String> folded) {

@@ -53,6 +53,7 @@ final class ScriptReader implements RecordReader {
     private final Iterator<ScriptIndex.Stretch> stretches;
     private long stretchEnd;
     private boolean inInsert;
+    private CopyText copied = CopyText.USUAL;
     private boolean inBlock;
 
     ScriptReader(
@@ -120,7 +121,7 @@ final class ScriptReader implements RecordReader {
             if (data.get().inLines()) {
                 input.endLine();
             }
-            data.get().mustBeText(input.origin(table.name().toString(), input.line()));
+            copied = data.get().lines(input.origin(table.name().toString(), input.line()));
             try {
                 places.statement(data.get().columns());
             } catch (IllegalArgumentException e) {
@@ -170,7 +171,7 @@ final class ScriptReader implements RecordReader {
             inBlock = false;
             return;
         }
-        add(batch, CopyLine.fields(text), input.line());
+        add(batch, CopyLine.fields(text, copied), input.line());
     }
 
     private void add(RecordBatch batch, List<ScriptValue> record, long line) {

@@ -6,7 +6,8 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
-import org.orderlyferry.databases.sql.PlainStrings;
+import org.jspecify.annotations.Nullable;
+import org.orderlyferry.databases.sql.BackslashEscape;
 
 /**
  * Reads the values of an INSERT statement, and what systems' own tools write for those that have no literal: strings with
@@ -17,7 +18,7 @@ final class ValueParser {
     private static final Set<String> TYPED = Set.of("DATE", "TIME", "TIMESTAMP", "UUID", "JSON", "N", "INTERVAL");
 
     private final String sql;
-    private final boolean backslashes;
+    private final @Nullable BackslashEscape escape;
     private int at;
 
     /**
@@ -28,7 +29,7 @@ final class ValueParser {
      */
     ValueParser(String tuple, boolean backslashes) {
         this.sql = tuple;
-        this.backslashes = backslashes;
+        this.escape = backslashes ? BackslashEscape.MARIADB : null;
     }
 
     /**
@@ -83,8 +84,8 @@ final class ValueParser {
             throw wrong("ends where a value should stand");
         }
         char c = sql.charAt(at);
-        if (c == '\'' || c == '"' && backslashes) {
-            return new ScriptValue(ScriptValue.Kind.TEXT, string(c, backslashes));
+        if (c == '\'' || c == '"' && escape != null) {
+            return new ScriptValue(ScriptValue.Kind.TEXT, string(c, escape));
         }
         if (c == '(') {
             at++;
@@ -161,28 +162,28 @@ final class ValueParser {
             }
             case "X" -> {
                 if (stringNext) {
-                    return binary(string('\'', false));
+                    return binary(string('\'', null));
                 }
             }
             case "B" -> {
                 if (stringNext) {
-                    return bits(string('\'', false));
+                    return bits(string('\'', null));
                 }
             }
             case "E" -> {
                 if (stringNext) {
-                    return new ScriptValue(ScriptValue.Kind.TEXT, string('\'', true));
+                    return new ScriptValue(ScriptValue.Kind.TEXT, string('\'', BackslashEscape.POSTGRESQL));
                 }
             }
             case "N" -> {
                 if (stringNext) {
-                    return new ScriptValue(ScriptValue.Kind.TEXT, string('\'', backslashes));
+                    return new ScriptValue(ScriptValue.Kind.TEXT, string('\'', escape));
                 }
             }
             case "U" -> {
                 if (sql.startsWith("&'", at)) {
                     at++;
-                    return new ScriptValue(ScriptValue.Kind.TEXT, ValueFunction.unicode(string('\'', false)));
+                    return new ScriptValue(ScriptValue.Kind.TEXT, ValueFunction.unicode(string('\'', null)));
                 }
             }
             default -> {
@@ -262,7 +263,7 @@ final class ValueParser {
         return sql.substring(from, at);
     }
 
-    private String string(char quote, boolean escapes) {
+    private String string(char quote, @Nullable BackslashEscape escapes) {
         StringBuilder text = new StringBuilder();
         at++;
         while (at < sql.length()) {
@@ -274,8 +275,8 @@ final class ValueParser {
                 } else {
                     return text.toString();
                 }
-            } else if (c == '\\' && escapes && at < sql.length()) {
-                text.append(PlainStrings.meant(sql.charAt(at++)));
+            } else if (c == '\\' && escapes != null && at < sql.length()) {
+                at = escapes.take(sql, at, true, text);
             } else {
                 text.append(c);
             }

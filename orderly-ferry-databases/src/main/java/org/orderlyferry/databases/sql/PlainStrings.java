@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.sql;
 
 import org.apiguardian.api.API;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A statement whose strings are those of ISO/IEC 9075-2, in which nothing but a doubled quote stands for something else:
@@ -11,14 +12,16 @@ import org.apiguardian.api.API;
 public final class PlainStrings {
 
     private final String sql;
-    private final boolean backslashes;
+    /** None where a backslash is one. */
+    private final @Nullable BackslashEscape escape;
+
     private final boolean doubleQuotes;
     private final StringBuilder plain;
     private int at;
 
     private PlainStrings(String sql, boolean backslashes, boolean doubleQuotes) {
         this.sql = sql;
-        this.backslashes = backslashes;
+        this.escape = backslashes ? BackslashEscape.MARIADB : null;
         this.doubleQuotes = doubleQuotes;
         this.plain = new StringBuilder(sql.length());
     }
@@ -45,13 +48,13 @@ public final class PlainStrings {
             char c = sql.charAt(at++);
             if (c == '\'' && isMarked()) {
                 plain.setLength(plain.length() - 1);
-                quoted(c, c, true);
+                quoted(c, c, BackslashEscape.POSTGRESQL);
             } else if (c == '"' && doubleQuotes) {
-                quoted(c, '\'', backslashes);
+                quoted(c, '\'', escape);
             } else if (c == '\'' || c == '"') {
-                quoted(c, c, backslashes);
+                quoted(c, c, escape);
             } else if (c == '`') {
-                quoted(c, c, false);
+                quoted(c, c, null);
             } else {
                 plain.append(c);
             }
@@ -71,13 +74,16 @@ public final class PlainStrings {
      * Takes what stands in quotes.
      *
      * @param become the quotes that it gets
+     * @param escapes what a backslash in it means
      */
-    private void quoted(char quote, char become, boolean escapes) {
+    private void quoted(char quote, char become, @Nullable BackslashEscape escapes) {
         plain.append(become);
         while (at < sql.length()) {
             char c = sql.charAt(at++);
-            if (c == '\\' && escapes && at < sql.length()) {
-                inside(meant(sql.charAt(at++)), become);
+            if (c == '\\' && escapes != null && at < sql.length()) {
+                StringBuilder meant = new StringBuilder();
+                at = escapes.take(sql, at, false, meant);
+                meant.chars().forEach(m -> inside((char) m, become));
             } else if (c != quote) {
                 inside(c, become);
             } else if (at < sql.length() && sql.charAt(at) == quote) {
@@ -95,19 +101,5 @@ public final class PlainStrings {
         if (c == quote) {
             plain.append(c);
         }
-    }
-
-    /** What a character stands for behind a backslash: most stand for themselves. */
-    public static char meant(char c) {
-        return switch (c) {
-            case 'n' -> '\n';
-            case 'r' -> '\r';
-            case 't' -> '\t';
-            case 'b' -> '\b';
-            case 'f' -> '\f';
-            case '0' -> '\0';
-            case 'Z' -> '\u001A';
-            default -> c;
-        };
     }
 }

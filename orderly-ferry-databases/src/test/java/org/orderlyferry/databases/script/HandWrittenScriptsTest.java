@@ -268,6 +268,80 @@ class HandWrittenScriptsTest {
         }
     }
 
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            quoteCharacter = '~',
+            value = {
+                "WITH DELIMITER '|'",
+                "DELIMITERS '|' WITH NULL AS '\\N'",
+                "WITH (DELIMITER '|')",
+                "(FORMAT text, DELIMITER E'\\174', NULL '\\N')",
+                "with delimiter as '|' null as '\\N'"
+            })
+    void linesOfCopyAreReadAsItSays(String options) throws Exception {
+        assertThat(rows(
+                        "CREATE TABLE bed (id serial PRIMARY KEY, name text, note text);\nCOPY bed (id, name, note) FROM stdin "
+                                + options + ";\n1|moss|a\\|b\\tc\td\n2||\\N\n\\.\n"))
+                .containsExactly(List.of("1", "moss", "a|b\tc\td"), Arrays.asList("2", "", null));
+    }
+
+    @Test
+    void whatStandsForNullIsWhatItSays() throws Exception {
+        assertThat(
+                        rows(
+                                "CREATE TABLE bed (id serial PRIMARY KEY, name text);\nCOPY bed FROM stdin NULL '';\n1\t\n2\t\\N\n\\.\n"))
+                .containsExactly(Arrays.asList("1", null), List.of("2", "N"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "CSV",
+                "WITH (FORMAT csv)",
+                "WITH BINARY",
+                "DELIMITER '||'",
+                "DELIMITER",
+                "(HEADER true)",
+                "WITH OIDS",
+                "NULL x"
+            })
+    void linesThatAreWrittenOtherwiseAreRefused(String options) {
+        assertThatThrownBy(() -> rows(
+                        "CREATE TABLE bed (id serial PRIMARY KEY);\nCOPY bed FROM stdin " + options + ";\n1\n\\.\n"))
+                .isInstanceOf(MalformedFileException.class)
+                .hasMessageContaining("only PostgreSQL's own text");
+    }
+
+    /** The server says what stands behind a backslash; it is another thing in each system. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            quoteCharacter = '~',
+            value = {
+                "PostgreSQL;serial;E'\\x41\\x4aB\\101\\7z \\u00e9 \\U0001F33F \\uD83C\\uDF3F \\xC3\\xA9 \\Z\\%\\_\\n\\\\ \\' it''s'",
+                "MariaDB;int auto_increment;'a\\%b\\_c\\xd\\u00e9\\101 \\Z\\n\\\\ \\' \\\" it''s'"
+            })
+    void backslashesMeanWhatTheServerSays(String system, String counter, String literal) throws Exception {
+        assumeThat(TestSystem.names()).contains(system);
+        List<String> statements = List.of(
+                "CREATE TABLE bed (id " + counter + " PRIMARY KEY, name varchar(99) DEFAULT "
+                        + literal.replace("\\xC3\\xA9", "") + ", note varchar(99))",
+                "INSERT INTO bed (note) VALUES (" + literal + ")");
+        String byClient = TestSystem.of(system).fresh(folder);
+        Databases.run(byClient, statements.toArray(String[]::new));
+        String byUs = TestSystem.of(system).fresh(folder);
+        try (Place script = open(String.join(";\n", statements) + ";\n");
+                TargetPlace target = Places.openTarget(byUs);
+                Place source = Places.open(byClient)) {
+            assertThat(Load.from(script).into(target).leftBehind()).isEmpty();
+            assertThat(target.define(TableName.of("bed")).columns().get(1).defaultValue())
+                    .isEqualTo(
+                            source.define(TableName.of("bed")).columns().get(1).defaultValue());
+            assertThat(Reconcile.between(source, target).compare().isEqual()).isTrue();
+        }
+    }
+
     /** A part of a day, or of a month, is something that only the server reckons. */
     @ParameterizedTest
     @ValueSource(strings = {"1.5 days", "half a day", "1 day 2", "1 fortnight", "1:2:3:4", "day", ""})
