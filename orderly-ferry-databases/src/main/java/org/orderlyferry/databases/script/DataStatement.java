@@ -71,9 +71,12 @@ record DataStatement(String table, List<String> columns, boolean inLines, String
      * @throws MalformedFileException if that is another way than PostgreSQL's own
      */
     CopyText lines(Origin origin) {
-        return CopyText.of(options)
-                .orElseThrow(() -> new MalformedFileException(
-                        origin, "COPY " + options + " isn't read, only PostgreSQL's own text"));
+        try {
+            return CopyText.of(options)
+                    .orElseThrow(() -> new IllegalArgumentException("isn't read, only PostgreSQL's own text"));
+        } catch (IllegalArgumentException e) {
+            throw new MalformedFileException(origin, "COPY " + options + " " + e.getMessage());
+        }
     }
 
     private static String last(String qualified, UnaryOperator<String> folded) {

@@ -2,6 +2,7 @@ package org.orderlyferry.databases.script;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Base64;
+import java.util.HashMap;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Locale;
@@ -49,6 +50,9 @@ final class ScriptReader implements RecordReader {
     private final TableDefinition table;
     private final int[] wanted;
     private final Map<String, ScriptCounter> counters;
+    /** Of columns whose defaults are texts that are none of their values. */
+    private final Map<String, ScriptValue> defaults = new HashMap<>();
+
     private final Rejects rejects;
     private final Iterator<ScriptIndex.Stretch> stretches;
     private long stretchEnd;
@@ -76,6 +80,9 @@ final class ScriptReader implements RecordReader {
         this.places = new ValuePlaces(whole, caseMatters);
         this.rejects = rejects;
         this.counters = ScriptCounter.of(whole);
+        whole.columns()
+                .forEach(c ->
+                        c.defaultValue().flatMap(ScriptValue::ofDefault).ifPresent(d -> defaults.put(c.name(), d)));
     }
 
     @Override
@@ -212,9 +219,7 @@ final class ScriptReader implements RecordReader {
         if (counter != null) {
             counter.given(given.orElseThrow().bytes());
         }
-        ScriptValue value = kind == ScriptValue.Kind.DEFAULT
-                ? column.defaultValue().flatMap(ScriptValue::ofDefault).orElse(null)
-                : given.orElseThrow();
+        ScriptValue value = kind == ScriptValue.Kind.DEFAULT ? defaults.get(column.name()) : given.orElseThrow();
         if (value == null) {
             addDefault(batch, column, given.isPresent(), line);
             return;

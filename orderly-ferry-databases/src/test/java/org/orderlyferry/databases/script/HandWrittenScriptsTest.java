@@ -311,6 +311,10 @@ class HandWrittenScriptsTest {
                         "CREATE TABLE bed (id serial PRIMARY KEY);\nCOPY bed FROM stdin " + options + ";\n1\n\\.\n"))
                 .isInstanceOf(MalformedFileException.class)
                 .hasMessageContaining("only PostgreSQL's own text");
+        assertThatThrownBy(() ->
+                        rows("CREATE TABLE bed (id serial PRIMARY KEY);\nCOPY bed FROM stdin NULL E'\\u12';\n1\n\\.\n"))
+                .isInstanceOf(MalformedFileException.class)
+                .hasMessageContaining("cut short");
     }
 
     /** The server says what stands behind a backslash; it is another thing in each system. */
