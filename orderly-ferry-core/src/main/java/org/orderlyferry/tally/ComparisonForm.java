@@ -34,6 +34,9 @@ public enum ComparisonForm {
     NUMBER("zeros at the end of a fraction don't count: 12.50 is 12.5, and 12.0 is 12") {
         @Override
         void apply(Cell cell) {
+            if (cell.end == cell.start || cell.bytes[cell.end - 1] != '0') {
+                return;
+            }
             int point = FirstByte.of((byte) '.', cell.bytes, cell.start, cell.end);
             if (point < cell.end) {
                 while (cell.bytes[cell.end - 1] == '0') {

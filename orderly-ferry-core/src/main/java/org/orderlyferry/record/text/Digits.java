@@ -1,5 +1,8 @@
 package org.orderlyferry.record.text;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import org.apiguardian.api.API;
 
@@ -12,22 +15,22 @@ public final class Digits {
     /** The two digits of each number up to 99. */
     private static final byte[] PAIRS = new byte[200];
 
-    private static final long[] POWERS = new long[19];
+    private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
+
+    private static final long EIGHT_DIGITS = 100_000_000;
+
+    private static final long ZEROS = 0x30303030_30303030L;
 
     static {
         for (int i = 0; i < 100; i++) {
             PAIRS[2 * i] = (byte) ('0' + i / 10);
             PAIRS[2 * i + 1] = (byte) ('0' + i % 10);
         }
-        POWERS[0] = 1;
-        for (int i = 1; i < POWERS.length; i++) {
-            POWERS[i] = POWERS[i - 1] * 10;
-        }
     }
 
     private Digits() {}
 
-    /** Writes a number and returns where it ends; it takes up to 20 bytes. */
+    /** Writes a number and returns where it ends; there must be room for 20 bytes, of which those behind it may change. */
     public static int write(long number, byte[] to, int at) {
         if (number == Long.MIN_VALUE) {
             System.arraycopy(SMALLEST, 0, to, at, SMALLEST.length);
@@ -39,25 +42,45 @@ public final class Digits {
             to[start++] = '-';
             rest = -rest;
         }
-        int end = start + length(rest);
-        int i = end;
-        while (rest > Integer.MAX_VALUE) {
-            long hundredth = rest / 100;
-            i = pair((int) (rest - hundredth * 100), to, i);
-            rest = hundredth;
+        if (rest < EIGHT_DIGITS) {
+            return first((int) rest, to, start);
         }
-        int small = (int) rest;
-        while (small >= 100) {
-            int hundredth = small / 100;
-            i = pair(small - hundredth * 100, to, i);
-            small = hundredth;
-        }
-        if (small >= 10) {
-            pair(small, to, i);
+        long upper = rest / EIGHT_DIGITS;
+        int end;
+        if (upper < EIGHT_DIGITS) {
+            end = first((int) upper, to, start);
         } else {
-            to[i - 1] = (byte) ('0' + small);
+            long uppermost = upper / EIGHT_DIGITS;
+            end = eight((int) (upper - uppermost * EIGHT_DIGITS), to, first((int) uppermost, to, start));
         }
-        return end;
+        return eight((int) (rest - upper * EIGHT_DIGITS), to, end);
+    }
+
+    /** Writes a number of up to eight digits, without zeros before it. */
+    private static int first(int number, byte[] to, int at) {
+        long digits = digits(number);
+        // the first digit stands in the lowest byte; of zero, one is left
+        int zeros = Long.numberOfTrailingZeros(digits | 1L << 56) & -Byte.SIZE;
+        LONGS.set(to, at, (digits | ZEROS) >>> zeros);
+        return at + Long.BYTES - zeros / Byte.SIZE;
+    }
+
+    private static int eight(int number, byte[] to, int at) {
+        LONGS.set(to, at, digits(number) | ZEROS);
+        return at + Long.BYTES;
+    }
+
+    /**
+     * Eight digits, one in each byte, the first in the lowest: halves, quarters and eighths of the number are parted at the
+     * same time, each by a multiplication that divides by a hundred or by ten and is exact for what small numbers these are.
+     */
+    private static long digits(int number) {
+        int upper = number / 10_000;
+        long halves = upper | (long) (number - upper * 10_000) << 32;
+        long hundreds = halves * 5243 >>> 19 & 0x0000007F_0000007FL;
+        long quarters = hundreds | halves - hundreds * 100 << 16;
+        long tens = quarters * 103 >>> 10 & 0x000F000F_000F000FL;
+        return tens | quarters - tens * 10 << 8;
     }
 
     /**
@@ -76,22 +99,9 @@ public final class Digits {
         return negative ? -number : number;
     }
 
-    private static int pair(int number, byte[] to, int end) {
-        to[end - 1] = PAIRS[2 * number + 1];
-        to[end - 2] = PAIRS[2 * number];
-        return end - 2;
-    }
-
     /** Writes a number from 0 to 99 as two digits. */
     public static void two(int number, byte[] to, int at) {
         to[at] = PAIRS[2 * number];
         to[at + 1] = PAIRS[2 * number + 1];
-    }
-
-    /** How many digits a number has that isn't negative. */
-    static int length(long number) {
-        // 1233 / 4096 is a little less than the logarithm of 2 to the base of 10
-        int about = (Long.SIZE - Long.numberOfLeadingZeros(number | 1)) * 1233 >>> 12;
-        return number < POWERS[about] ? Math.max(1, about) : about + 1;
     }
 }

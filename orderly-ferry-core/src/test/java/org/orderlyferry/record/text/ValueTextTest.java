@@ -105,6 +105,29 @@ class ValueTextTest {
         assertThat(isProper(LogicalType.DATE, date)).as(date).isEqualTo(exists);
     }
 
+    @Property(tries = 5_000)
+    void wholeNumbersAreWrittenAsJavaDoes(@ForAll long number, @ForAll @IntRange(min = 0, max = 63) int shift) {
+        for (long n : new long[] {number, number >> shift, number >> shift | 1}) {
+            byte[] text = new byte[23];
+            int end = Digits.write(n, text, 3);
+            assertThat(new String(text, 3, end - 3, StandardCharsets.US_ASCII)).isEqualTo(Long.toString(n));
+            assertThat(Digits.read(text, 3, end)).isEqualTo(n);
+        }
+    }
+
+    @Test
+    void wholeNumbersOfEachLengthAreWrittenAsJavaDoes() {
+        byte[] text = new byte[20];
+        for (long power = 1; power > 0 && power <= 1_000_000_000_000_000_000L; power *= 10) {
+            for (long n : new long[] {
+                0, power - 1, power, power + 1, -power, 1 - power, power * 7 / 2, Long.MAX_VALUE, Long.MIN_VALUE
+            }) {
+                assertThat(new String(text, 0, Digits.write(n, text, 0), StandardCharsets.US_ASCII))
+                        .isEqualTo(Long.toString(n));
+            }
+        }
+    }
+
     @Property
     void daysAndMicrosecondsAreReadAsTheyAreWritten(
             @ForAll @IntRange(min = -800_000, max = 3_000_000) int day,

@@ -23,7 +23,8 @@ import org.orderlyferry.record.text.InvalidValueException;
 
 /**
  * Cuts a table where its key's real distribution says: each boundary is found by walking so many entries of the key's
- * index, so gaps and skew make no slice larger than another.
+ * index, so gaps and skew make no slice larger than another. A primary key of whole numbers of which most are there needs
+ * no walk ({@link WholeNumbers}).
  */
 final class Cutting {
 
@@ -47,7 +48,7 @@ final class Cutting {
         if (key.isEmpty() || number < 2) {
             return List.of(whole);
         }
-        return new Cutting(session, table, key.get()).slices(whole, (rows + number - 1) / number);
+        return new Cutting(session, table, key.get()).slices(whole, (rows + number - 1) / number, rows);
     }
 
     private static Optional<List<ColumnDefinition>> key(Session session, TableDefinition table, Cut cut) {
@@ -108,7 +109,26 @@ final class Cutting {
         return ranges;
     }
 
-    private List<Slice> slices(Slice whole, long rows) throws SQLException {
+    private List<Slice> slices(Slice whole, long rows, long all) throws SQLException {
+        List<List<String>> boundaries = numbers(rows, all);
+        return slices(whole, boundaries.isEmpty() ? walked(rows) : boundaries);
+    }
+
+    /** Boundaries between numbers that nobody has to be asked for; empty where there are none such. */
+    private List<List<String>> numbers(long rows, long all) throws SQLException {
+        if (key.size() > 1 || !WholeNumbers.identify(table, key.get(0))) {
+            return List.of();
+        }
+        return WholeNumbers.between(end("MIN("), end("MAX("), rows, all).stream()
+                .map(List::of)
+                .toList();
+    }
+
+    private Optional<String> end(String which) throws SQLException {
+        return session.value("SELECT " + which + name(0) + ") FROM " + dialect.quote(table.name()));
+    }
+
+    private List<List<String>> walked(long rows) throws SQLException {
         List<List<String>> boundaries = new ArrayList<>();
         List<String> last = List.of();
         while (true) {
@@ -123,6 +143,10 @@ final class Cutting {
             boundaries.add(next);
             last = next;
         }
+        return boundaries;
+    }
+
+    private List<Slice> slices(Slice whole, List<List<String>> boundaries) throws SQLException {
         List<String> names = key.stream().map(ColumnDefinition::name).toList();
         List<Slice> slices = new ArrayList<>();
         List<String> from = List.of();

@@ -1,0 +1,67 @@
+package org.orderlyferry.databases.place;
+
+import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.orderlyferry.model.ColumnDefinition;
+import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
+
+/**
+ * Cuts a table by a primary key of whole numbers without looking at them: no range of so many numbers holds more records
+ * than that, since each has a number of its own. It serves where most numbers are there, as counters leave them; where there
+ * are few among many, most of such ranges would be empty, and the key's index has to be walked.
+ */
+final class WholeNumbers {
+
+    /** So many times the slices that would be enough come of it at most. */
+    private static final int MOST_GAPS = 2;
+
+    private WholeNumbers() {}
+
+    /** Whether a column's numbers tell records apart. */
+    static boolean identify(TableDefinition table, ColumnDefinition column) {
+        TypeName type = column.type().name();
+        return (type == TypeName.SMALLINT || type == TypeName.INTEGER || type == TypeName.BIGINT)
+                && table.primaryKey()
+                        .filter(k -> k.columns().equals(List.of(column.name())))
+                        .isPresent();
+    }
+
+    /**
+     * Where to cut.
+     *
+     * @param least the smallest number, as the system says it
+     * @param greatest the greatest
+     * @param rows how many records a slice has at most
+     * @param all how many records there are, about
+     * @return the first number of each slice but the first; none if too few of the numbers are there, or if they are none
+     */
+    static List<String> between(Optional<String> least, Optional<String> greatest, long rows, long all) {
+        if (least.isEmpty() || greatest.isEmpty()) {
+            return List.of();
+        }
+        BigInteger first;
+        BigInteger span;
+        try {
+            first = new BigInteger(least.get());
+            span = new BigInteger(greatest.get()).subtract(first).add(BigInteger.ONE);
+        } catch (NumberFormatException e) {
+            // SQLite holds anything in a column of whole numbers
+            return List.of();
+        }
+        if (span.compareTo(BigInteger.valueOf(all).multiply(BigInteger.valueOf(MOST_GAPS))) > 0) {
+            return List.of();
+        }
+        BigInteger size = BigInteger.valueOf(rows);
+        long slices = span.add(size).subtract(BigInteger.ONE).divide(size).longValueExact();
+        List<String> boundaries = new ArrayList<>();
+        for (long i = 1; i < slices; i++) {
+            // as even as they come, and never more than that in one
+            BigInteger before = span.multiply(BigInteger.valueOf(i)).divide(BigInteger.valueOf(slices));
+            boundaries.add(first.add(before).toString());
+        }
+        return boundaries;
+    }
+}
