@@ -197,7 +197,7 @@ final class LoadDataWriter implements RecordWriter {
 
     private void send(InputStream records) {
         try {
-            statement.setLocalInfileInputStream(records);
+            statement.setLocalInfileInputStream(new PacketSized(records));
             long taken = statement.executeLargeUpdate(sql);
             String warning = warning();
             if (taken != sent.count() || !warning.isEmpty()) {
