@@ -17,14 +17,20 @@ public final class Digits {
 
     private static final VarHandle LONGS = MethodHandles.byteArrayViewVarHandle(long[].class, ByteOrder.LITTLE_ENDIAN);
 
-    private static final long EIGHT_DIGITS = 100_000_000;
+    static final int EIGHT_DIGITS = 100_000_000;
 
     private static final long ZEROS = 0x30303030_30303030L;
+
+    private static final long[] POWERS = new long[19];
 
     static {
         for (int i = 0; i < 100; i++) {
             PAIRS[2 * i] = (byte) ('0' + i / 10);
             PAIRS[2 * i + 1] = (byte) ('0' + i % 10);
+        }
+        POWERS[0] = 1;
+        for (int i = 1; i < POWERS.length; i++) {
+            POWERS[i] = POWERS[i - 1] * 10;
         }
     }
 
@@ -51,9 +57,12 @@ public final class Digits {
             end = first((int) upper, to, start);
         } else {
             long uppermost = upper / EIGHT_DIGITS;
-            end = eight((int) (upper - uppermost * EIGHT_DIGITS), to, first((int) uppermost, to, start));
+            end = first((int) uppermost, to, start);
+            eight((int) (upper - uppermost * EIGHT_DIGITS), to, end);
+            end += Long.BYTES;
         }
-        return eight((int) (rest - upper * EIGHT_DIGITS), to, end);
+        eight((int) (rest - upper * EIGHT_DIGITS), to, end);
+        return end + Long.BYTES;
     }
 
     /** Writes a number of up to eight digits, without zeros before it. */
@@ -65,9 +74,27 @@ public final class Digits {
         return at + Long.BYTES - zeros / Byte.SIZE;
     }
 
-    private static int eight(int number, byte[] to, int at) {
-        LONGS.set(to, at, digits(number) | ZEROS);
-        return at + Long.BYTES;
+    /**
+     * Writes a number below a hundred millions as eight digits, those before it zeros.
+     *
+     * @return how many of them are zeros at the end
+     */
+    static int eight(int number, byte[] to, int at) {
+        long digits = digits(number);
+        LONGS.set(to, at, digits | ZEROS);
+        return Long.numberOfLeadingZeros(digits) / Byte.SIZE;
+    }
+
+    /** How many digits a number has that isn't negative. */
+    static int length(long number) {
+        // 1233 / 4096 is a little less than the logarithm of 2 to the base of 10
+        int about = (Long.SIZE - Long.numberOfLeadingZeros(number | 1)) * 1233 >>> 12;
+        return number < POWERS[about] ? Math.max(1, about) : about + 1;
+    }
+
+    /** A power of ten, up to 10^18. */
+    static long power(int exponent) {
+        return POWERS[exponent];
     }
 
     /**

@@ -5,6 +5,7 @@ import ch.randelshofer.fastdoubleparser.JavaFloatParser;
 import java.math.BigDecimal;
 import java.math.MathContext;
 import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
@@ -25,32 +26,23 @@ final class FloatingText extends ValueText {
         if (isSurelyShortest(b, start, end)) {
             return true;
         }
-        String proper = shortest(b, start, end);
-        if (proper.isEmpty() || proper.length() != end - start) {
-            return false;
-        }
-        for (int i = 0; i < proper.length(); i++) {
-            if (proper.charAt(i) != b[start + i]) {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    /** The shortest text of the number that the bytes read to; empty if they are none. */
-    private String shortest(byte[] b, int start, int end) {
         try {
             return single
-                    ? JavaValues.text(JavaFloatParser.parseFloat(b, start, end - start))
-                    : JavaValues.text(JavaDoubleParser.parseDouble(b, start, end - start));
+                    ? is(b, start, end, JavaValues.text(JavaFloatParser.parseFloat(b, start, end - start)))
+                    : isShortest(b, start, end, JavaDoubleParser.parseDouble(b, start, end - start));
         } catch (NumberFormatException e) {
-            return isWord(b, start, end, "INF") ? "INF" : isWord(b, start, end, "-INF") ? "-INF" : "";
+            return is(b, start, end, "INF") || is(b, start, end, "-INF");
         }
     }
 
-    private static boolean isWord(byte[] b, int start, int end, String word) {
-        return end - start == word.length()
-                && word.equals(new String(b, start, end - start, StandardCharsets.ISO_8859_1));
+    private static boolean isShortest(byte[] b, int start, int end, double value) {
+        byte[] proper = new byte[JavaValues.DOUBLE_ROOM];
+        return Arrays.equals(b, start, end, proper, 0, JavaValues.write(value, proper, 0));
+    }
+
+    private static boolean is(byte[] b, int start, int end, String text) {
+        return end - start == text.length()
+                && text.equals(new String(b, start, end - start, StandardCharsets.ISO_8859_1));
     }
 
     /**

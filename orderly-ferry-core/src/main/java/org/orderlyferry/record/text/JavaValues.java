@@ -3,6 +3,7 @@ package org.orderlyferry.record.text;
 import ch.randelshofer.fastdoubleparser.JavaDoubleParser;
 import ch.randelshofer.fastdoubleparser.JavaFloatParser;
 import com.fasterxml.jackson.core.io.NumberOutput;
+import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
@@ -21,6 +22,9 @@ import org.apiguardian.api.API;
  */
 @API(status = API.Status.INTERNAL)
 public final class JavaValues {
+
+    /** Room that {@link #write(double, byte[], int)} needs. */
+    public static final int DOUBLE_ROOM = ShortestDecimal.ROOM;
 
     private static final DateTimeFormatter DATE = new DateTimeFormatterBuilder()
             .appendValue(ChronoField.YEAR, 4, 9, SignStyle.NORMAL)
@@ -48,14 +52,32 @@ public final class JavaValues {
 
     private JavaValues() {}
 
-    // JDK 17's Double.toString isn't always the shortest text; this one is (the Schubfach algorithm).
+    // JDK 17's toString isn't always the shortest text; these are.
 
     /** The value text of a DOUBLE: the shortest that gives the same number again. */
     public static String text(double value) {
         if (Double.isFinite(value)) {
-            return NumberOutput.toString(value, true);
+            byte[] text = new byte[ShortestDecimal.ROOM];
+            return new String(text, 0, ShortestDecimal.write(value, text, 0), StandardCharsets.ISO_8859_1);
         }
         return Double.isNaN(value) ? "NaN" : value > 0 ? "INF" : "-INF";
+    }
+
+    /**
+     * Writes the value text of a DOUBLE.
+     *
+     * @param to with room for {@link #DOUBLE_ROOM} bytes, of which those behind the text may change
+     * @return where it ends
+     */
+    public static int write(double value, byte[] to, int at) {
+        if (Double.isFinite(value)) {
+            return ShortestDecimal.write(value, to, at);
+        }
+        String word = text(value);
+        for (int i = 0; i < word.length(); i++) {
+            to[at + i] = (byte) word.charAt(i);
+        }
+        return at + word.length();
     }
 
     /** The value text of a REAL: the shortest that gives the same number again. */

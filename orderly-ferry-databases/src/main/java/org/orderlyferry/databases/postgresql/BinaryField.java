@@ -166,7 +166,9 @@ abstract class BinaryField {
     private static final class Double extends BinaryField {
         @Override
         void read(byte[] b, int start, int length, RecordBatch batch) {
-            batch.add(JavaValues.text(java.lang.Double.longBitsToDouble(integer(b, start, length))));
+            batch.reserve(JavaValues.DOUBLE_ROOM);
+            double value = java.lang.Double.longBitsToDouble(integer(b, start, length));
+            batch.addUpTo(JavaValues.write(value, batch.bytes(), batch.size()));
         }
     }
 
