@@ -92,19 +92,24 @@ public final class Utf8 {
      */
     public static int firstInvalid(byte[] bytes, int start, int end) {
         int i = start;
-        while (i < end) {
-            while (i + Long.BYTES <= end && ((long) LONGS.get(bytes, i) & HIGH_BITS) == 0) {
+        while (i + Long.BYTES <= end) {
+            long others = (long) LONGS.get(bytes, i) & HIGH_BITS;
+            if (others == 0) {
                 i += Long.BYTES;
-            }
-            if (i == end) {
-                break;
-            }
-            int lead = bytes[i];
-            if (lead >= 0) {
-                i++;
                 continue;
             }
-            int more = continuation(bytes, i, end);
+            // straight to the first that isn't ASCII
+            i += Long.numberOfTrailingZeros(others) >>> 3;
+            do {
+                int more = continuation(bytes, i, end);
+                if (more < 0) {
+                    return i;
+                }
+                i += more;
+            } while (i < end && bytes[i] < 0);
+        }
+        while (i < end) {
+            int more = bytes[i] >= 0 ? 1 : continuation(bytes, i, end);
             if (more < 0) {
                 return i;
             }

@@ -5,14 +5,21 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.math.BigDecimal;
 import java.math.RoundingMode;
+import java.nio.ByteBuffer;
+import java.nio.CharBuffer;
+import java.nio.charset.CoderResult;
 import java.nio.charset.StandardCharsets;
 import java.time.DateTimeException;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
+import net.jqwik.api.Tuple;
 import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.constraints.LongRange;
 import net.jqwik.api.constraints.Size;
@@ -167,6 +174,29 @@ class ValueTextTest {
         String decoded = new String(bytes, StandardCharsets.UTF_8);
         boolean valid = Arrays.equals(decoded.getBytes(StandardCharsets.UTF_8), bytes);
         assertThat(Utf8.firstInvalid(bytes, 0, bytes.length) < 0).isEqualTo(valid);
+    }
+
+    @Property(tries = 3_000)
+    void theFirstByteThatIsNoTextIsWhereTheJdkFindsIt(
+            @ForAll("mostlyAscii") String text, @ForAll @IntRange(min = 0, max = 90) int at, @ForAll byte other) {
+        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        assertThat(Utf8.firstInvalid(bytes, 0, bytes.length)).isEqualTo(-1);
+        if (at < bytes.length) {
+            bytes[at] = other;
+        }
+        ByteBuffer in = ByteBuffer.wrap(bytes);
+        CoderResult result = StandardCharsets.UTF_8.newDecoder().decode(in, CharBuffer.allocate(bytes.length), true);
+        assertThat(Utf8.firstInvalid(bytes, 0, bytes.length)).isEqualTo(result.isError() ? in.position() : -1);
+    }
+
+    @Provide
+    Arbitrary<String> mostlyAscii() {
+        return Arbitraries.frequencyOf(
+                        Tuple.of(8, Arbitraries.strings().ascii().ofMaxLength(12)),
+                        Tuple.of(2, Arbitraries.of("ñ", "żó", "€", "漢字", "🌿", "\uFEFF", "\uD7FF", "\uE000")))
+                .list()
+                .ofMaxSize(9)
+                .map(parts -> String.join("", parts));
     }
 
     @Property

@@ -1,6 +1,5 @@
 package org.orderlyferry.databases.place;
 
-import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -42,25 +41,23 @@ final class WholeNumbers {
         if (least.isEmpty() || greatest.isEmpty()) {
             return List.of();
         }
-        BigInteger first;
-        BigInteger span;
+        long first;
+        long span;
         try {
-            first = new BigInteger(least.get());
-            span = new BigInteger(greatest.get()).subtract(first).add(BigInteger.ONE);
-        } catch (NumberFormatException e) {
-            // SQLite holds anything in a column of whole numbers
+            first = Long.parseLong(least.get());
+            span = Math.incrementExact(Math.subtractExact(Long.parseLong(greatest.get()), first));
+        } catch (NumberFormatException | ArithmeticException e) {
+            // SQLite holds anything in a column of whole numbers; and nobody has 2^63 records
             return List.of();
         }
-        if (span.compareTo(BigInteger.valueOf(all).multiply(BigInteger.valueOf(MOST_GAPS))) > 0) {
+        if (span / MOST_GAPS >= all && span > MOST_GAPS * all) {
             return List.of();
         }
-        BigInteger size = BigInteger.valueOf(rows);
-        long slices = span.add(size).subtract(BigInteger.ONE).divide(size).longValueExact();
+        long slices = span / rows + (span % rows == 0 ? 0 : 1);
         List<String> boundaries = new ArrayList<>();
         for (long i = 1; i < slices; i++) {
             // as even as they come, and never more than that in one
-            BigInteger before = span.multiply(BigInteger.valueOf(i)).divide(BigInteger.valueOf(slices));
-            boundaries.add(first.add(before).toString());
+            boundaries.add(Long.toString(first + span / slices * i + Math.min(i, span % slices)));
         }
         return boundaries;
     }
