@@ -5,12 +5,13 @@ import java.util.concurrent.atomic.AtomicReferenceArray;
 
 /**
  * The shortest decimal that reads back to the same double, the closest one of these: the Schubfach algorithm of Raffaello
- * Giulietti ("The Schubfach way to render doubles", 2020), whose names are kept here. Safe for use by several threads. A double is {@code c * 2^q}; the
- * decimal is looked for between the two ends of what rounds to it, all multiplied by a power of ten, of which a table holds
- * 126 bits each.
+ * Giulietti ("The Schubfach way to render doubles", 2020), whose names are kept here. A double is {@code c * 2^q}; the
+ * decimal is looked for between the two ends of what rounds to it, all multiplied by a power of ten, of which 126 bits are
+ * enough. Safe for use by several threads.
  */
 final class ShortestDecimal {
 
+    /** Bytes that a number is written into: the longest has 24, and digits are put down eight at a time. */
     static final int ROOM = 32;
 
     /** Bits of a double's significand. */

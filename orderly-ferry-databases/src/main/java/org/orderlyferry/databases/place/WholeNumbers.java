@@ -17,6 +17,9 @@ final class WholeNumbers {
     /** So many times the slices that would be enough come of it at most. */
     private static final int MOST_GAPS = 2;
 
+    /** More than that aren't taken on trust: how many records there are is an estimate, of which a walk finds the truth. */
+    private static final int MOST_SLICES = 10_000;
+
     private WholeNumbers() {}
 
     /** Whether a column's numbers tell records apart. */
@@ -35,7 +38,7 @@ final class WholeNumbers {
      * @param greatest the greatest
      * @param rows how many records a slice has at most
      * @param all how many records there are, about
-     * @return the first number of each slice but the first; none if too few of the numbers are there, or if they are none
+     * @return the first number of each slice but the first; none where the key has to be walked
      */
     static List<String> between(Optional<String> least, Optional<String> greatest, long rows, long all) {
         if (least.isEmpty() || greatest.isEmpty()) {
@@ -54,6 +57,9 @@ final class WholeNumbers {
             return List.of();
         }
         long slices = span / rows + (span % rows == 0 ? 0 : 1);
+        if (slices > MOST_SLICES) {
+            return List.of();
+        }
         List<String> boundaries = new ArrayList<>();
         for (long i = 1; i < slices; i++) {
             // as even as they come, and never more than that in one

@@ -51,6 +51,13 @@ class WholeNumbersTest {
     }
 
     @Test
+    void anEstimateBeyondReasonMakesNoSlicesWithoutEnd() {
+        assertThat(between("1", "10000000", 1_000, 10_000_000)).hasSize(9_999);
+        assertThat(between("1", "4000000000000000", 1_000, 4_000_000_000_000_000L))
+                .isEmpty();
+    }
+
+    @Test
     void whatIsNoNumberIsNotCutByNumbers() {
         assertThat(WholeNumbers.between(Optional.empty(), Optional.empty(), 10, 100))
                 .isEmpty();
