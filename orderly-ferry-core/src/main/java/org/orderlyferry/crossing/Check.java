@@ -19,6 +19,7 @@ import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.LoadMode;
 import org.orderlyferry.place.LoadModes;
 import org.orderlyferry.place.Loading;
@@ -146,7 +147,8 @@ public final class Check {
                                     .map(CrossingColumn::to)
                                     .findFirst()
                                     .orElse(table.cutBy()));
-            slices = new SliceSize(crossing.sliceRows(), crossing.sliceBytes()).slices(source, definition, rows, by);
+            slices = new SliceSize(crossing.sliceRows(), crossing.sliceBytes())
+                    .slices(source, definition, rows, new Cut(crossing.sliceRows(), by, true));
             source.check(definition);
         } catch (FerryException e) {
             obstacles.add("table " + table.name() + " can't be read: " + e.getMessage());

@@ -134,7 +134,7 @@ final class LeftTarget {
     static Map<String, String> marks(Ends ends) {
         Map<String, String> marks = new LinkedHashMap<>();
         try (Place target = ends.targetToRead()) {
-            target.tables().forEach(t -> target.mark(t).ifPresent(m -> marks.put(TableFacts.of(MARK, t), m)));
+            target.tables().forEach(t -> target.mark(t, false).ifPresent(m -> marks.put(TableFacts.of(MARK, t), m)));
         }
         return marks;
     }

@@ -8,8 +8,10 @@ import org.orderlyferry.model.TableName;
  *
  * @param rows how many records a slice has, about
  * @param columns by which column a table is cut; those not named are cut by their primary key
+ * @param standing whether a table may also be cut by where its records stand in the place's own files, which is only good for
+ *     readers that all see the same state
  */
-public record Cut(long rows, Map<TableName, String> columns) {
+public record Cut(long rows, Map<TableName, String> columns, boolean standing) {
 
     public static final long DEFAULT_ROWS = 1_000_000;
 
@@ -26,5 +28,10 @@ public record Cut(long rows, Map<TableName, String> columns) {
         if (rows < 1) {
             throw new IllegalArgumentException("a slice has at least one record");
         }
+    }
+
+    /** By keys alone. */
+    public Cut(long rows, Map<TableName, String> columns) {
+        this(rows, columns, false);
     }
 }

@@ -45,8 +45,8 @@ public abstract class ForwardingPlace implements Place {
     }
 
     @Override
-    public Optional<String> mark(TableName table) {
-        return place.mark(table);
+    public Optional<String> mark(TableName table, boolean standing) {
+        return place.mark(table, standing);
     }
 
     @Override

@@ -273,10 +273,11 @@ public interface Place extends AutoCloseable {
     /**
      * Marks what the place shows of a table, so that {@link #unwritten} can tell later, in one question, whether it is still that.
      *
+     * @param standing whether records that were put elsewhere, as they are, count as written
      * @return empty where it can't
      */
     @API(status = API.Status.INTERNAL)
-    default Optional<String> mark(TableName table) {
+    default Optional<String> mark(TableName table, boolean standing) {
         return Optional.empty();
     }
 

@@ -201,6 +201,16 @@ final class ReshapedPlace extends ForwardingPlace {
     }
 
     @Override
+    public Optional<String> mark(TableName name, boolean standing) {
+        return place().mark(table(name).before().name(), standing);
+    }
+
+    @Override
+    public OptionalLong unwritten(TableName name, String mark) {
+        return place().unwritten(table(name).before().name(), mark);
+    }
+
+    @Override
     public List<Slice> cut(TableDefinition definition, long rows, Cut cut) {
         ReshapedTable table = table(definition.name());
         if (table.isNumbered()) {
@@ -212,7 +222,7 @@ final class ReshapedPlace extends ForwardingPlace {
         if (column != null) {
             columns.put(table.before().name(), table.oldName(column));
         }
-        return place().cut(table.before(), rows, new Cut(cut.rows(), columns)).stream()
+        return place().cut(table.before(), rows, new Cut(cut.rows(), columns, cut.standing())).stream()
                 .map(s ->
                         new Slice(definition.name(), definition.columnNames(), table.afterwards(s.range()), s.piece()))
                 .toList();

@@ -271,6 +271,9 @@ final class ReshapedTable {
 
     /** A range of what there is, by the names of what is to be; a column that is left out keeps its name. */
     KeyRange afterwards(KeyRange range) {
+        if (range.standing()) {
+            return range;
+        }
         return new KeyRange(
                 range.columns().stream().map(c -> kept.getOrDefault(c, c)).toList(),
                 range.from(),
@@ -280,6 +283,9 @@ final class ReshapedTable {
 
     /** A range of what is to be, by the names of what there is. */
     KeyRange formerly(KeyRange range) {
+        if (range.standing()) {
+            return range;
+        }
         return new KeyRange(
                 range.columns().stream().map(this::formerly).toList(), range.from(), range.to(), range.nulls());
     }

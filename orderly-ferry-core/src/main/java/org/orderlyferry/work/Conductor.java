@@ -155,7 +155,8 @@ final class Conductor {
         if (kept.isPresent()) {
             return keptPlan.get().mustBeOf(order, mustStillBeThere(kept.get()));
         }
-        WorkPlan plan = Planner.plan(order, source, stop::check);
+        // lanes of this process see one state; others' do if they were told of it
+        WorkPlan plan = Planner.plan(order, source, elsewhere.isEmpty() || !moment.isEmpty(), stop::check);
         keptPlan.ifPresent(file -> file.write(plan));
         return plan;
     }
@@ -273,6 +274,7 @@ final class Conductor {
         if (keptPlan.filter(k -> k.moments() == PlanFile.Moments.SEVERAL).isPresent()) {
             receipts.keySet().retainAll(ofWholeTables(plan, receipts.keySet()));
         }
+        StandingSlices.dropMoved(plan, source, receipts);
         receipts.forEach(
                 (task, receipt) -> state.resumed(plan.tasks().get(task), WorkState.receipt(plan, task, receipt)));
         if (!receipts.isEmpty()) {

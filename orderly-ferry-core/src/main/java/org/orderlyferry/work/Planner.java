@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Query;
@@ -24,25 +25,28 @@ final class Planner {
 
     private final WorkOrder order;
     private final Place source;
+    private final boolean oneMoment;
     private final Runnable check;
     private final List<WorkPlan.Table> tables = new ArrayList<>();
     private final List<SliceTask> tasks = new ArrayList<>();
     private final List<FailedTable> denied = new ArrayList<>();
 
-    private Planner(WorkOrder order, Place source, Runnable check) {
+    private Planner(WorkOrder order, Place source, boolean oneMoment, Runnable check) {
         this.order = order;
         this.source = source;
+        this.oneMoment = oneMoment;
         this.check = check;
     }
 
     /**
      * Plans.
      *
+     * @param oneMoment whether whoever reads the slices sees what the source shows now
      * @param check asked again and again whether to go on
      * @throws UsageException if the source doesn't have what the order asks for
      */
-    static WorkPlan plan(WorkOrder order, Place source, Runnable check) {
-        return new Planner(order, source, check).plan();
+    static WorkPlan plan(WorkOrder order, Place source, boolean oneMoment, Runnable check) {
+        return new Planner(order, source, oneMoment, check).plan();
     }
 
     private WorkPlan plan() {
@@ -91,8 +95,13 @@ final class Planner {
             source.check(table);
         }
         long rows = source.estimate(table.name());
-        List<Slice> slices = size.slices(source, table, rows, by);
-        add(table, rows, slices.stream().map(SliceSource.OfTable::new).toList());
+        List<Slice> slices =
+                size.slices(source, table, rows, new Cut(order.selection().sliceRows(), by, oneMoment));
+        boolean standing = slices.stream().anyMatch(s -> s.range().standing());
+        String mark = standing ? source.mark(table.name(), true).orElse("") : "";
+        add(
+                new WorkPlan.Table(table, rows, mark),
+                slices.stream().map(SliceSource.OfTable::new).toList());
     }
 
     private void plan(Query query, Set<TableName> names) {
@@ -109,17 +118,17 @@ final class Planner {
                         queryable.cut(query, table, column, order.selection().sliceRows()))
                 .orElse(List.of(KeyRange.ALL));
         add(
-                table,
-                0,
+                new WorkPlan.Table(table, 0),
                 ranges.stream()
                         .map(range -> new SliceSource.OfQuery(query, range))
                         .toList());
     }
 
-    private void add(TableDefinition table, long rows, List<? extends SliceSource> slices) {
-        tables.add(new WorkPlan.Table(table, rows));
+    private void add(WorkPlan.Table table, List<? extends SliceSource> slices) {
+        tables.add(table);
+        TableName name = table.definition().name();
         for (int i = 0; i < slices.size(); i++) {
-            tasks.add(new SliceTask(new TablePart(tasks.size(), table.name(), i + 1, slices.size()), slices.get(i)));
+            tasks.add(new SliceTask(new TablePart(tasks.size(), name, i + 1, slices.size()), slices.get(i)));
         }
     }
 

@@ -68,7 +68,7 @@ public final class Underway implements AutoCloseable {
     public static WorkPlan plan(WorkOrder order, Secrets secrets) {
         try (Place source = source(order, secrets)) {
             source.verify();
-            return Planner.plan(order, source, () -> {});
+            return Planner.plan(order, source, false, () -> {});
         }
     }
 

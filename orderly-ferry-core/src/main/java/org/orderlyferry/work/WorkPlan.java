@@ -35,8 +35,15 @@ public record WorkPlan(
      * A table to be moved.
      *
      * @param rows how many records it has, about
+     * @param mark by which the source can tell whether the table was written since, where its slices are only good for as long
+     *     as it isn't; else empty
      */
-    public record Table(TableDefinition definition, long rows) {}
+    public record Table(TableDefinition definition, long rows, String mark) {
+        /** One whose slices are of its own values. */
+        public Table(TableDefinition definition, long rows) {
+            this(definition, rows, "");
+        }
+    }
 
     /** The names of the tables that move. */
     List<TableName> names() {

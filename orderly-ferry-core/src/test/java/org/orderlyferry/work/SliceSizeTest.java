@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.OptionalLong;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -96,7 +95,7 @@ class SliceSizeTest {
     void aTableThatCannotBeLargeIsNotAskedForItsSize() {
         for (long rows : new long[] {0, 1, 1_000}) {
             try (Sized place = new Sized(OptionalLong.of(Long.MAX_VALUE))) {
-                new SliceSize(Cut.DEFAULT_ROWS, Cut.DEFAULT_BYTES).slices(place, NUMBERS, rows, Map.of());
+                new SliceSize(Cut.DEFAULT_ROWS, Cut.DEFAULT_BYTES).slices(place, NUMBERS, rows, Cut.DEFAULT);
                 assertThat(place.asked).isFalse();
                 assertThat(place.sliceRows).isEqualTo(Cut.DEFAULT_ROWS);
             }
@@ -109,7 +108,7 @@ class SliceSizeTest {
         try (Place place = Places.open(file.toString())) {
             TableDefinition table = place.define(TableName.of("note"));
             List<Slice> slices = new SliceSize(Cut.DEFAULT_ROWS, 30_000)
-                    .slices(place, table, place.estimate(table.name()), Map.of());
+                    .slices(place, table, place.estimate(table.name()), Cut.DEFAULT);
             assertThat(slices).hasSizeBetween(6, 14);
             assertThat(slices).extracting(s -> s.piece().isWhole()).containsOnly(false);
         }

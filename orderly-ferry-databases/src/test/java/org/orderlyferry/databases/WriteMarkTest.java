@@ -44,7 +44,7 @@ class WriteMarkTest {
 
     private String mark() {
         try (Place open = Places.open(url)) {
-            return open.mark(SHEET).orElseThrow();
+            return open.mark(SHEET, false).orElseThrow();
         }
     }
 
@@ -143,7 +143,7 @@ class WriteMarkTest {
                 "create table parted (id integer) partition by range (id)",
                 "create table p1 partition of parted for values from (0) to (9)");
         try (Place open = Places.open(url)) {
-            assertThat(open.mark(TableName.of("parted"))).isEmpty();
+            assertThat(open.mark(TableName.of("parted"), false)).isEmpty();
         }
     }
 }

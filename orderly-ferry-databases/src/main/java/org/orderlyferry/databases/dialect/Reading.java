@@ -3,6 +3,7 @@ package org.orderlyferry.databases.dialect;
 import java.sql.Connection;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Supplier;
@@ -68,9 +69,10 @@ public interface Reading {
     /**
      * Marks what the session sees of a table, so that {@link #unwritten} can tell later whether it is still that.
      *
+     * @param standing whether records that were put elsewhere, as they are, count as written
      * @return empty where that can't be told
      */
-    default Optional<String> mark(Session session, TableName table) throws SQLException {
+    default Optional<String> mark(Session session, TableName table, boolean standing) throws SQLException {
         return Optional.empty();
     }
 
@@ -100,6 +102,28 @@ public interface Reading {
                     case SMALLINT, INTEGER, BIGINT, DECIMAL, CHARACTER, VARCHAR, DATE, TIMESTAMP, UUID -> true;
                     default -> false;
                 };
+    }
+
+    /**
+     * The system's own column that says where a record stands, by which a table can be cut as well; its values are good for as
+     * long as the same state is seen.
+     */
+    default Optional<ColumnDefinition> standing() {
+        return Optional.empty();
+    }
+
+    /**
+     * Where to cut a table by {@link #standing}, if that takes less reading than ranges of its key: records that follow each
+     * other by the key may stand anywhere, and then each range of it is read from all over the table.
+     *
+     * @param key the column by which it would be cut else; empty where it has none such
+     * @param slices how many are wanted
+     * @return the first value of each slice but the first; none where the key serves
+     */
+    @API(status = API.Status.INTERNAL)
+    default List<String> standings(Session session, TableName table, Optional<ColumnDefinition> key, long slices)
+            throws SQLException {
+        return List.of();
     }
 
     /**

@@ -6,8 +6,10 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.BiFunction;
 import org.orderlyferry.databases.dialect.Dialect;
 import org.orderlyferry.databases.dialect.OutOfRangeCells;
+import org.orderlyferry.databases.dialect.Reading;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.databases.sql.Statements;
 import org.orderlyferry.model.ColumnDefinition;
@@ -45,10 +47,30 @@ final class Cutting {
         Slice whole = Slice.whole(table);
         Optional<List<ColumnDefinition>> key = key(session, table, cut);
         long number = (rows + cut.rows() - 1) / cut.rows();
-        if (key.isEmpty() || number < 2) {
+        if (number < 2) {
             return List.of(whole);
         }
-        return new Cutting(session, table, key.get()).slices(whole, (rows + number - 1) / number, rows);
+        if (cut.standing() && !cut.columns().containsKey(table.name())) {
+            List<Slice> standing = standing(session, table, key, number);
+            if (!standing.isEmpty()) {
+                return standing;
+            }
+        }
+        return key.isEmpty()
+                ? List.of(whole)
+                : new Cutting(session, table, key.get()).slices(whole, (rows + number - 1) / number, rows);
+    }
+
+    private static List<Slice> standing(
+            Session session, TableDefinition table, Optional<List<ColumnDefinition>> key, long number)
+            throws SQLException {
+        Reading reading = session.dialect().reading();
+        List<String> values = reading.standings(session, table.name(), key.map(k -> k.get(0)), number);
+        return values.isEmpty()
+                ? List.of()
+                : parted(values.stream().map(List::of).toList(), (from, to) -> Slice.whole(table)
+                        .within(KeyRange.standing(
+                                reading.standing().orElseThrow().name(), from, to)));
     }
 
     private static Optional<List<ColumnDefinition>> key(Session session, TableDefinition table, Cut cut) {
@@ -148,13 +170,7 @@ final class Cutting {
 
     private List<Slice> slices(Slice whole, List<List<String>> boundaries) throws SQLException {
         List<String> names = key.stream().map(ColumnDefinition::name).toList();
-        List<Slice> slices = new ArrayList<>();
-        List<String> from = List.of();
-        for (List<String> to : boundaries) {
-            slices.add(whole.within(new KeyRange(names, from, to, false)));
-            from = to;
-        }
-        slices.add(whole.within(new KeyRange(names, from, List.of(), false)));
+        List<Slice> slices = parted(boundaries, (from, to) -> whole.within(new KeyRange(names, from, to, false)));
         boolean nulls = key.get(0).nullable()
                 && session.value("SELECT 1 FROM " + dialect.quote(table.name()) + " WHERE " + name(0)
                                 + " IS NULL ORDER BY " + name(0)
@@ -163,6 +179,18 @@ final class Cutting {
         if (nulls) {
             slices.add(whole.within(KeyRange.nulls(names.get(0))));
         }
+        return slices;
+    }
+
+    private static List<Slice> parted(
+            List<List<String>> boundaries, BiFunction<List<String>, List<String>, Slice> between) {
+        List<Slice> slices = new ArrayList<>();
+        List<String> from = List.of();
+        for (List<String> to : boundaries) {
+            slices.add(between.apply(from, to));
+            from = to;
+        }
+        slices.add(between.apply(from, List.of()));
         return slices;
     }
 
@@ -219,7 +247,7 @@ final class Cutting {
             return "";
         }
         List<ColumnDefinition> key = range.columns().stream()
-                .map(c -> table.column(c)
+                .map(c -> (range.standing() ? standing(session, c) : table.column(c))
                         .orElseThrow(() -> new UsageException("table " + table.name() + " has no column " + c)))
                 .toList();
         String first = session.dialect().quote(key.get(0).name());
@@ -237,6 +265,10 @@ final class Cutting {
             conditions.add(first + " IS NOT NULL");
         }
         return " WHERE " + String.join(" AND ", conditions);
+    }
+
+    private static Optional<ColumnDefinition> standing(Session session, String column) {
+        return session.dialect().reading().standing().filter(s -> s.name().equals(column));
     }
 
     /**

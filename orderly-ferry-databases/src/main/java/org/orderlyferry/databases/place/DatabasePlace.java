@@ -252,8 +252,10 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
         touch();
+        // who may write sees what has come meanwhile
+        Cut how = new Cut(cut.rows(), cut.columns(), cut.standing() && !write);
         return session.work(
-                "table " + table.name() + " can't be cut into slices", () -> Cutting.slices(session, table, rows, cut));
+                "table " + table.name() + " can't be cut into slices", () -> Cutting.slices(session, table, rows, how));
     }
 
     /** May be asked by any thread, also while this place is read. */
@@ -285,10 +287,10 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     }
 
     @Override
-    public Optional<String> mark(TableName table) {
+    public Optional<String> mark(TableName table, boolean standing) {
         touch();
         return session.work("what it shows of table " + table + " can't be marked", () -> dialect.reading()
-                .mark(session, table));
+                .mark(session, table, standing));
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -37,8 +38,8 @@ final class PostgresReading implements Reading {
     }
 
     @Override
-    public Optional<String> mark(Session session, TableName table) throws SQLException {
-        return WriteMark.of(session, table).map(WriteMark::text);
+    public Optional<String> mark(Session session, TableName table, boolean standing) throws SQLException {
+        return WriteMark.of(session, table, standing).map(WriteMark::text);
     }
 
     @Override
@@ -142,6 +143,22 @@ final class PostgresReading implements Reading {
         boolean text =
                 column.type().name() == TypeName.CLOB && column.sourceType().equals("text");
         return text || Reading.super.canCut(column) || column.type().name() == TypeName.TIMESTAMP_WITH_TIME_ZONE;
+    }
+
+    @Override
+    public Optional<ColumnDefinition> standing() {
+        return Optional.of(HeapBlocks.COLUMN);
+    }
+
+    @Override
+    public String literal(ColumnDefinition column, String value) {
+        return column.equals(HeapBlocks.COLUMN) ? HeapBlocks.literal(value) : Reading.super.literal(column, value);
+    }
+
+    @Override
+    public List<String> standings(Session session, TableName table, Optional<ColumnDefinition> key, long slices)
+            throws SQLException {
+        return HeapBlocks.cut(session, table, key, slices);
     }
 
     @Override

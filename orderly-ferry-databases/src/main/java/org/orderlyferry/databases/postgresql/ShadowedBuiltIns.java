@@ -71,6 +71,8 @@ final class ShadowedBuiltIns {
             "pg_get_userbyid",
             "pg_get_viewdef",
             "pg_has_role",
+            "pg_relation_filenode",
+            "pg_relation_size",
             "pg_total_relation_size",
             "pg_try_advisory_lock",
             "pg_try_advisory_xact_lock",

@@ -1,6 +1,7 @@
 package org.orderlyferry.databases.postgresql;
 
 import java.sql.SQLException;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.regex.Matcher;
@@ -15,10 +16,13 @@ import org.orderlyferry.model.TableName;
  *
  * @param table which table of which server: the server's own identifier, its history, the database and the table
  * @param transaction the first one that the point doesn't see, or that wasn't over then
+ * @param file the file in which the table's records stand, which is another once all were put elsewhere; empty where that doesn't
+ *     count
  */
-record WriteMark(String table, long transaction) {
+record WriteMark(String table, long transaction, String file) {
 
-    private static final Pattern TEXT = Pattern.compile("(\\d{1,20}/\\d{1,10}/\\d{1,10}/\\d{1,10})/(\\d{1,18})");
+    private static final Pattern TEXT =
+            Pattern.compile("(\\d{1,20}/\\d{1,10}/\\d{1,10}/\\d{1,10})/(\\d{1,18})(?:/(\\d{1,10}))?");
 
     /** Numbers of transactions that stand in records are the last 32 bits of them. */
     private static final long BITS = 1L << 32;
@@ -27,23 +31,27 @@ record WriteMark(String table, long transaction) {
     private static final long FAR = 1L << 30;
 
     /** What a session sees; nothing where the table's records may be another's, or the server doesn't tell. */
-    static Optional<WriteMark> of(Session session, TableName table) throws SQLException {
+    static Optional<WriteMark> of(Session session, TableName table, boolean standing) throws SQLException {
         Optional<String> which = which(session, table);
+        String file = standing ? file(session, table) : "";
         return which.isEmpty()
                 ? Optional.empty()
                 : session.value("SELECT txid_snapshot_xmin(txid_current_snapshot())")
-                        .map(t -> new WriteMark(which.get(), Long.parseLong(t)));
+                        .map(t -> new WriteMark(which.get(), Long.parseLong(t), file));
     }
 
     static Optional<WriteMark> parse(String text) {
         Matcher matcher = TEXT.matcher(text);
         return matcher.matches()
-                ? Optional.of(new WriteMark(matcher.group(1), Long.parseLong(matcher.group(2))))
+                ? Optional.of(new WriteMark(
+                        matcher.group(1),
+                        Long.parseLong(matcher.group(2)),
+                        Objects.requireNonNullElse(matcher.group(3), "")))
                 : Optional.empty();
     }
 
     String text() {
-        return table + "/" + transaction;
+        return table + "/" + transaction + (file.isEmpty() ? "" : "/" + file);
     }
 
     /** A plain table without children, whose identity the server tells. */
@@ -57,13 +65,19 @@ record WriteMark(String table, long transaction) {
                 + " AND has_function_privilege('pg_control_checkpoint()', 'EXECUTE')");
     }
 
+    private static String file(Session session, TableName table) throws SQLException {
+        return session.value("SELECT pg_relation_filenode(" + regclass(session, table) + ")")
+                .orElse("");
+    }
+
     private static String regclass(Session session, TableName table) {
         return PostgresDialect.regclass(session.dialect(), table);
     }
 
     /** How many records there are, if all of them are older than the mark; and so the columns, and all enumerations' values. */
     OptionalLong unwritten(Session session, TableName name) throws SQLException {
-        if (!which(session, name).equals(Optional.of(table))) {
+        if (!which(session, name).equals(Optional.of(table))
+                || !file.isEmpty() && !file(session, name).equals(file)) {
             return OptionalLong.empty();
         }
         Optional<String> now = session.value("SELECT txid_snapshot_xmax(txid_current_snapshot())");
