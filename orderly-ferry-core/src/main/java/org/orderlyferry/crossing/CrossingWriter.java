@@ -179,7 +179,8 @@ final class CrossingWriter {
         lines.add("  " + Yaml.text(table.name().text()) + ":");
         lines.add("    to: " + Yaml.text(table.to().text()));
         lines.add(remarked("    where: " + Yaml.text(table.where()), "a condition of SQL; all records without one"));
-        lines.add(remarked("    cut-by: " + Yaml.text(table.cutBy()), "a column; its primary key without one"));
+        lines.add(remarked(
+                "    cut-by: " + Yaml.text(table.cutBy()), "a column; without one, its primary key or its blocks"));
         lines.add(remarked(
                 "    grows-by: " + Yaml.text(table.growsBy()), "a column that grows with every change, for catch-up"));
         lines.add(remarked(
