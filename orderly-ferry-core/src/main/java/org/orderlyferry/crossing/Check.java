@@ -134,7 +134,7 @@ public final class Check {
         }
     }
 
-    private CheckResult.Table table(CrossingTable table, TableDefinition definition, Place source, Place target) {
+    private CheckResult.Table table(CrossingTable table, TableDefinition definition, Place source, TargetPlace target) {
         long rows = source.estimate(table.to());
         List<Slice> slices = List.of();
         try {
@@ -148,7 +148,14 @@ public final class Check {
                                     .findFirst()
                                     .orElse(table.cutBy()));
             slices = new SliceSize(crossing.sliceRows(), crossing.sliceBytes())
-                    .slices(source, definition, rows, new Cut(crossing.sliceRows(), by, true));
+                    .slices(
+                            source,
+                            definition,
+                            rows,
+                            new Cut(
+                                    crossing.sliceRows(),
+                                    by,
+                                    target.ordersByKey() ? Cut.Standing.WITHOUT_A_KEY : Cut.Standing.WHERE_SCATTERED));
             source.check(definition);
         } catch (FerryException e) {
             obstacles.add("table " + table.name() + " can't be read: " + e.getMessage());

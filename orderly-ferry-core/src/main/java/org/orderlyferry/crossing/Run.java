@@ -231,6 +231,7 @@ public final class Run extends CrossingWork<Run> {
                         .sliceRows(crossing.sliceRows())
                         .sliceBytes(crossing.sliceBytes())
                         .pace(crossing.rowsPerSecond(), crossing.bytesPerSecond())
+                        .inKeyOrder(targetOrdersByKey())
                         .listener(listener)
                         .stopSignal(stop);
                 engine.ifPresent(e -> export.elsewhere(e, new RunSite(crossing, folder, RunSite.Part.SOURCE)));
@@ -262,6 +263,12 @@ public final class Run extends CrossingWork<Run> {
                 facts.put("rejected", Long.toString(rejected));
             }
             return facts;
+        }
+    }
+
+    private boolean targetOrdersByKey() {
+        try (TargetPlace target = ends.target()) {
+            return target.ordersByKey();
         }
     }
 

@@ -23,6 +23,7 @@ public final class SetTarget extends WriteOnlyPlace {
     private final FileSettings settings;
     private final Compression compression;
     private final String system;
+    private boolean ordersByKey;
 
     /**
      * A set to come.
@@ -80,6 +81,17 @@ public final class SetTarget extends WriteOnlyPlace {
     @Override
     public Loading rehearse(List<TableDefinition> tables, LoadModes modes) {
         throw new UnsupportedOperationException("an export set refuses no value, so there is nothing to try");
+    }
+
+    /** Whether whoever is to take the set in {@link TargetPlace#ordersByKey() orders by key}; not unless told otherwise. */
+    public SetTarget inKeyOrder(boolean value) {
+        ordersByKey = value;
+        return this;
+    }
+
+    @Override
+    public boolean ordersByKey() {
+        return ordersByKey;
     }
 
     /** As many as there are slices: each is a file of its own. */

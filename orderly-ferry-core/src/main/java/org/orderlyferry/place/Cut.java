@@ -8,10 +8,19 @@ import org.orderlyferry.model.TableName;
  *
  * @param rows how many records a slice has, about
  * @param columns by which column a table is cut; those not named are cut by their primary key
- * @param standing whether a table may also be cut by where its records stand in the place's own files, which is only good for
- *     readers that all see the same state
+ * @param standing whether a table may also be cut by where its records stand in the place's own files
  */
-public record Cut(long rows, Map<TableName, String> columns, boolean standing) {
+public record Cut(long rows, Map<TableName, String> columns, Standing standing) {
+
+    /** When a table is cut by where its records stand, which is only good for readers that all see the same state. */
+    public enum Standing {
+        /** Not at all: the readers may see different states. */
+        NEVER,
+        /** Where it has no key that it could be cut by: the records are for who takes them in their key's order with less work. */
+        WITHOUT_A_KEY,
+        /** There, and where records that follow each other by the key stand anywhere. */
+        WHERE_SCATTERED
+    }
 
     public static final long DEFAULT_ROWS = 1_000_000;
 
@@ -32,6 +41,6 @@ public record Cut(long rows, Map<TableName, String> columns, boolean standing) {
 
     /** By keys alone. */
     public Cut(long rows, Map<TableName, String> columns) {
-        this(rows, columns, false);
+        this(rows, columns, Standing.NEVER);
     }
 }

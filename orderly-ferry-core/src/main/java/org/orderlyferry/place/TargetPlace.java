@@ -67,6 +67,14 @@ public interface TargetPlace extends Place {
         return Optional.empty();
     }
 
+    /**
+     * Whether it keeps the records of a table in the order of their key, or the key beside them while they come: then it takes
+     * them with less work, the nearer those that follow each other by it come to each other.
+     */
+    default boolean ordersByKey() {
+        return false;
+    }
+
     /** How many writers can work at once at most. */
     default int mostLanes() {
         return 1;

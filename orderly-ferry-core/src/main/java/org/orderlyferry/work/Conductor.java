@@ -14,6 +14,7 @@ import org.orderlyferry.model.FindingCode;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.TargetPlace;
@@ -155,10 +156,17 @@ final class Conductor {
         if (kept.isPresent()) {
             return keptPlan.get().mustBeOf(order, mustStillBeThere(kept.get()));
         }
-        // lanes of this process see one state; others' do if they were told of it
-        WorkPlan plan = Planner.plan(order, source, elsewhere.isEmpty() || !moment.isEmpty(), stop::check);
+        WorkPlan plan = Planner.plan(order, source, standing(), stop::check);
         keptPlan.ifPresent(file -> file.write(plan));
         return plan;
+    }
+
+    /** Lanes of this process see one state; others' do if they were told of it. */
+    private Cut.Standing standing() {
+        if (elsewhere.isPresent() && moment.isEmpty()) {
+            return Cut.Standing.NEVER;
+        }
+        return target.ordersByKey() ? Cut.Standing.WITHOUT_A_KEY : Cut.Standing.WHERE_SCATTERED;
     }
 
     /** A plan is only good for tables that are still as they were defined then. */

@@ -35,6 +35,7 @@ public final class Export extends Moving<Export> {
     private FileSettings settings = FileSettings.NONE;
     private Compression compression = Compression.NONE;
     private boolean overwrite;
+    private boolean inKeyOrder;
 
     private Export(Place source) {
         super(source);
@@ -82,6 +83,15 @@ public final class Export extends Moving<Export> {
     }
 
     /**
+     * Whether slices are to be ranges of the tables' keys also where that takes more reading, since the set is for a target that
+     * {@link org.orderlyferry.place.TargetPlace#ordersByKey() keeps records by their keys}; not unless told otherwise.
+     */
+    public Export inKeyOrder(boolean value) {
+        inKeyOrder = value;
+        return this;
+    }
+
+    /**
      * Does it.
      *
      * @param set the folder that is to become the set
@@ -99,7 +109,7 @@ public final class Export extends Moving<Export> {
                 new WorkOrder.Handling(LoadModes.all(overwrite ? LoadMode.REPLACE : LoadMode.CREATE), false, false),
                 flow());
         try (SetTarget target = new SetTarget(set, format, settings, compression, source().system())) {
-            return done(order, target, AtTheEnd.NOTHING);
+            return done(order, target.inKeyOrder(inKeyOrder), AtTheEnd.NOTHING);
         }
     }
 }

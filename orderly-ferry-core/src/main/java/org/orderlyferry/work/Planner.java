@@ -25,28 +25,28 @@ final class Planner {
 
     private final WorkOrder order;
     private final Place source;
-    private final boolean oneMoment;
+    private final Cut.Standing standing;
     private final Runnable check;
     private final List<WorkPlan.Table> tables = new ArrayList<>();
     private final List<SliceTask> tasks = new ArrayList<>();
     private final List<FailedTable> denied = new ArrayList<>();
 
-    private Planner(WorkOrder order, Place source, boolean oneMoment, Runnable check) {
+    private Planner(WorkOrder order, Place source, Cut.Standing standing, Runnable check) {
         this.order = order;
         this.source = source;
-        this.oneMoment = oneMoment;
+        this.standing = standing;
         this.check = check;
     }
 
     /**
      * Plans.
      *
-     * @param oneMoment whether whoever reads the slices sees what the source shows now
+     * @param standing when tables may be cut by where their records stand
      * @param check asked again and again whether to go on
      * @throws UsageException if the source doesn't have what the order asks for
      */
-    static WorkPlan plan(WorkOrder order, Place source, boolean oneMoment, Runnable check) {
-        return new Planner(order, source, oneMoment, check).plan();
+    static WorkPlan plan(WorkOrder order, Place source, Cut.Standing standing, Runnable check) {
+        return new Planner(order, source, standing, check).plan();
     }
 
     private WorkPlan plan() {
@@ -96,9 +96,9 @@ final class Planner {
         }
         long rows = source.estimate(table.name());
         List<Slice> slices =
-                size.slices(source, table, rows, new Cut(order.selection().sliceRows(), by, oneMoment));
-        boolean standing = slices.stream().anyMatch(s -> s.range().standing());
-        String mark = standing ? source.mark(table.name(), true).orElse("") : "";
+                size.slices(source, table, rows, new Cut(order.selection().sliceRows(), by, standing));
+        boolean marked = slices.stream().anyMatch(s -> s.range().standing());
+        String mark = marked ? source.mark(table.name(), true).orElse("") : "";
         add(
                 new WorkPlan.Table(table, rows, mark),
                 slices.stream().map(SliceSource.OfTable::new).toList());

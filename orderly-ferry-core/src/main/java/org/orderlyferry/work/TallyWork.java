@@ -276,7 +276,10 @@ public final class TallyWork {
         long rows = witnesses.stream()
                 .mapToLong(Witnesses::sliceRows)
                 .reduce(seed.isPresent() ? sliceRows : Math.min(sliceRows, Cut.DEFAULT_ROWS), Math::min);
-        Cut how = new Cut(rows, Map.of(), witnesses.isEmpty() && ledger.isEmpty());
+        Cut how = new Cut(
+                rows,
+                Map.of(),
+                witnesses.isEmpty() && ledger.isEmpty() ? Cut.Standing.WHERE_SCATTERED : Cut.Standing.NEVER);
         List<Slice> slices = cut || rows < Cut.DEFAULT_ROWS
                 ? place.cut(definition, place.estimate(table.table()), how)
                 : List.of(Slice.whole(definition));

@@ -12,6 +12,7 @@ import org.orderlyferry.format.FileFormats;
 import org.orderlyferry.io.WrittenPath;
 import org.orderlyferry.model.Finding;
 import org.orderlyferry.model.LeftBehind;
+import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Loading;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.PlaceAddress;
@@ -68,7 +69,7 @@ public final class Underway implements AutoCloseable {
     public static WorkPlan plan(WorkOrder order, Secrets secrets) {
         try (Place source = source(order, secrets)) {
             source.verify();
-            return Planner.plan(order, source, false, () -> {});
+            return Planner.plan(order, source, Cut.Standing.NEVER, () -> {});
         }
     }
 

@@ -38,7 +38,7 @@ import org.orderlyferry.work.TransferResult;
 class StandingSlicesTest {
 
     private static final int ROWS = 3_000;
-    private static final Cut ANY = new Cut(300, Map.of(), true);
+    private static final Cut ANY = new Cut(300, Map.of(), Cut.Standing.WHERE_SCATTERED);
 
     @TempDir
     private Path folder;
@@ -122,7 +122,13 @@ class StandingSlicesTest {
                     .noneMatch(s -> s.range().standing());
             assertThat(place.cut(place.define(TableName.of("keyless")), ROWS, new Cut(300, Map.of())))
                     .hasSize(1);
-            Cut chosen = new Cut(300, Map.of(specimen.name(), "number"), true);
+            Cut keyless = new Cut(300, Map.of(), Cut.Standing.WITHOUT_A_KEY);
+            assertThat(place.cut(specimen, ROWS, keyless)).hasSizeGreaterThan(9).noneMatch(s -> s.range()
+                    .standing());
+            assertThat(place.cut(place.define(TableName.of("keyless")), ROWS, keyless))
+                    .hasSizeGreaterThan(1)
+                    .allMatch(s -> s.range().standing());
+            Cut chosen = new Cut(300, Map.of(specimen.name(), "number"), Cut.Standing.WHERE_SCATTERED);
             assertThat(place.cut(specimen, ROWS, chosen))
                     .allMatch(s -> s.range().columns().equals(List.of("number")));
         }

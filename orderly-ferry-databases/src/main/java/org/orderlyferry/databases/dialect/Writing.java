@@ -152,6 +152,11 @@ public interface Writing extends Defining {
         return false;
     }
 
+    /** See {@link org.orderlyferry.place.TargetPlace#ordersByKey}. */
+    default boolean ordersByKey() {
+        return true;
+    }
+
     /** How many writers can work at once, each with a connection of its own; 1 where all share the load's. */
     default int mostLanes() {
         return 1;

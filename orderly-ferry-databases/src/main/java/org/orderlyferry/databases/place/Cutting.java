@@ -50,7 +50,8 @@ final class Cutting {
         if (number < 2) {
             return List.of(whole);
         }
-        if (cut.standing() && !cut.columns().containsKey(table.name())) {
+        if (cut.standing() == Cut.Standing.WHERE_SCATTERED && !cut.columns().containsKey(table.name())
+                || cut.standing() == Cut.Standing.WITHOUT_A_KEY && key.isEmpty()) {
             List<Slice> standing = standing(session, table, key, number);
             if (!standing.isEmpty()) {
                 return standing;

@@ -253,7 +253,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     public List<Slice> cut(TableDefinition table, long rows, Cut cut) {
         touch();
         // who may write sees what has come meanwhile
-        Cut how = new Cut(cut.rows(), cut.columns(), cut.standing() && !write);
+        Cut how = write ? new Cut(cut.rows(), cut.columns()) : cut;
         return session.work(
                 "table " + table.name() + " can't be cut into slices", () -> Cutting.slices(session, table, rows, how));
     }
@@ -314,6 +314,11 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     @Override
     public boolean keepsIntegrity() {
         return true;
+    }
+
+    @Override
+    public boolean ordersByKey() {
+        return dialect.writing().ordersByKey();
     }
 
     @Override

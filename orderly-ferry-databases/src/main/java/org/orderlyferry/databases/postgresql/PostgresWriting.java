@@ -273,6 +273,12 @@ final class PostgresWriting implements Writing {
         return statements;
     }
 
+    /** Records stand as they come, and a new table's key is made when all are in. */
+    @Override
+    public boolean ordersByKey() {
+        return false;
+    }
+
     @Override
     public int mostLanes() {
         return MOST_LANES;
