@@ -83,7 +83,7 @@ public final class SetTarget extends WriteOnlyPlace {
         throw new UnsupportedOperationException("an export set refuses no value, so there is nothing to try");
     }
 
-    /** Whether whoever is to take the set in {@link TargetPlace#ordersByKey() orders by key}; not unless told otherwise. */
+    /** Whether whoever is to take the set in {@link #ordersByKey orders by key}; not unless told otherwise. */
     public SetTarget inKeyOrder(boolean value) {
         ordersByKey = value;
         return this;
