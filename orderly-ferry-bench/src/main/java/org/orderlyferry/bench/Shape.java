@@ -45,7 +45,12 @@ record Shape(String name, String select, long rows) {
                                 + " 97 || ', \"of\": [\"moss\", null, ' || i || ']}')::text AS doc, decode(md5(i::text), 'hex') AS"
                                 + " mark, (i % 7)::smallint AS level, md5((i * 5)::text)::uuid AS token, (i / 7.0)::numeric(20,6)"
                                 + " AS weight, rpad('text', (i * 31 % 300)::int, 'of \"any\" length ') AS any",
-                        size(400_000, part)));
+                        size(400_000, part)),
+                new Shape(
+                        "scattered",
+                        "(md5(i::text))::uuid AS id, i::int AS n, timestamp '2020-01-01' + i * interval '17 second' AS moment,"
+                                + " 'drawer ' || i % 977 || ', sheet ' || md5((i * 3)::text) || md5((i * 5)::text) AS note",
+                        size(2_500_000, part)));
     }
 
     private static long size(long rows, double part) {
