@@ -161,9 +161,9 @@ final class Conductor {
         return plan;
     }
 
-    /** Lanes of this process see one state; others' do if they were told of it. */
+    /** Lanes of this process see one state, and hear of each other if records are put elsewhere meanwhile; other processes don't. */
     private Cut.Standing standing() {
-        if (elsewhere.isPresent() && moment.isEmpty()) {
+        if (elsewhere.isPresent()) {
             return Cut.Standing.NEVER;
         }
         return target.ordersByKey() ? Cut.Standing.WITHOUT_A_KEY : Cut.Standing.WHERE_SCATTERED;

@@ -279,7 +279,9 @@ public final class TallyWork {
         Cut how = new Cut(
                 rows,
                 Map.of(),
-                witnesses.isEmpty() && ledger.isEmpty() ? Cut.Standing.WHERE_SCATTERED : Cut.Standing.NEVER);
+                witnesses.isEmpty() && ledger.isEmpty() && elsewhere.isEmpty()
+                        ? Cut.Standing.WHERE_SCATTERED
+                        : Cut.Standing.NEVER);
         List<Slice> slices = cut || rows < Cut.DEFAULT_ROWS
                 ? place.cut(definition, place.estimate(table.table()), how)
                 : List.of(Slice.whole(definition));

@@ -22,6 +22,7 @@ import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
+import org.orderlyferry.problem.PlaceException;
 import org.orderlyferry.problem.StoppedException;
 import org.orderlyferry.progress.ProgressListener;
 import org.orderlyferry.progress.StopSignal;
@@ -110,6 +111,26 @@ class StandingSlicesTest {
                     "insert into specimen select gen_random_uuid(), n, 'new' from generate_series(1, 500) n");
             seen.addAll(read(place, slices.subList(4, slices.size())));
             assertThat(seen).containsExactlyInAnyOrderElementsOf(before);
+        }
+    }
+
+    /** A session lets go of its locks where there are many tables, and then others may put records elsewhere. */
+    @Test
+    void recordsThatArePutElsewhereMeanwhileAreNotTakenForOthers() throws Exception {
+        Databases.run(
+                url,
+                "do $$ begin for i in 1..210 loop execute 'create table t' || i || ' (id integer)'; end loop; end $$");
+        try (Place place = Places.open(url)) {
+            List<Slice> slices = place.cut(place.define(TableName.of("specimen")), ROWS, ANY);
+            read(place, slices.subList(0, 2));
+            // lets go
+            for (int i = 1; i <= 60; i++) {
+                place.count(TableName.of("t" + i));
+            }
+            Databases.run(url, "delete from specimen where number < 2000", "vacuum full specimen");
+            assertThatThrownBy(() -> read(place, slices.subList(2, 3)))
+                    .isInstanceOf(PlaceException.class)
+                    .hasMessageContaining("was written anew while it was read");
         }
     }
 

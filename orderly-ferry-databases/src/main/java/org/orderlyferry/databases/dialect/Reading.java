@@ -113,6 +113,15 @@ public interface Reading {
     }
 
     /**
+     * In which of the system's files a table's records stand. Until the session's transaction ends, nobody puts them elsewhere.
+     *
+     * @return empty where they never are
+     */
+    default Optional<String> standingIn(Session session, TableName table) throws SQLException {
+        return Optional.empty();
+    }
+
+    /**
      * Where to cut a table by {@link #standing}, if that takes less reading than ranges of its key: records that follow each
      * other by the key may stand anywhere, and then each range of it is read from all over the table.
      *

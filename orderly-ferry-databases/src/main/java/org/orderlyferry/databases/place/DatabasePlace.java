@@ -62,6 +62,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
     private final boolean newDatabase;
     private final TouchedTables touched;
     private final KnownTables known;
+    private final StandingTables standing;
     private final AskingSession asking;
     private final Map<TableName, Long> estimates = new ConcurrentHashMap<>();
     private boolean loaded;
@@ -73,18 +74,20 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
      * @param newDatabase whether the database was made for this; it goes again if nothing is loaded
      */
     DatabasePlace(Connector connector, Session session, boolean write, Optional<TargetFile> file, boolean newDatabase) {
-        this(connector, session, new KnownTables(session, write), write, file, newDatabase);
+        this(connector, session, new KnownTables(session, write), new StandingTables(), write, file, newDatabase);
     }
 
     private DatabasePlace(
             Connector connector,
             Session session,
             KnownTables known,
+            StandingTables standing,
             boolean write,
             Optional<TargetFile> file,
             boolean newDatabase) {
         this.connector = connector;
         this.known = known;
+        this.standing = standing;
         this.session = session;
         this.dialect = session.dialect();
         this.write = write;
@@ -225,20 +228,25 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     @Override
     public RecordReader read(Slice slice, Rejects rejects) {
-        touch();
+        touch(slice);
         return reading(rejects).of(define(slice.table()), slice);
     }
 
     @Override
     public RecordReader readSome(Slice slice, Rejects rejects, KeySample sample) {
-        touch();
+        touch(slice);
         return reading(rejects).some(define(slice.table()), slice, sample);
     }
 
     @Override
     public RecordReader readRestricted(Slice slice, Rejects rejects, Restriction restriction) {
-        touch();
+        touch(slice);
         return reading(rejects).restricted(define(slice.table()), slice, restriction);
+    }
+
+    private void touch(Slice slice) {
+        touch();
+        standing.check(session, slice);
     }
 
     private TableReading reading(Rejects rejects) {
@@ -302,7 +310,7 @@ final class DatabasePlace implements QueryPlace, TargetPlace {
 
     /** It sees the same, so what is known here needn't be found out there. */
     private Place companion(Session another) {
-        return new DatabasePlace(connector, another, known.in(another), write, Optional.empty(), false);
+        return new DatabasePlace(connector, another, known.in(another), standing, write, Optional.empty(), false);
     }
 
     @Override

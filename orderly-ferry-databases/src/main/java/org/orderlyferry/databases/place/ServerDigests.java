@@ -5,6 +5,7 @@ import java.sql.ResultSet;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.Dialect;
@@ -28,7 +29,7 @@ final class ServerDigests implements OwnDigests {
     private final Session session;
     private final KnownTables known;
     private final RecordDigests digests;
-    private final Runnable touch;
+    private final Consumer<Slice> touch;
     private final Function<Rejects, TableReading> reading;
     private Optional<String> server = Optional.empty();
     private boolean asked;
@@ -43,7 +44,7 @@ final class ServerDigests implements OwnDigests {
             Session session,
             KnownTables known,
             RecordDigests digests,
-            Runnable touch,
+            Consumer<Slice> touch,
             Function<Rejects, TableReading> reading) {
         this.reading = reading;
         this.touch = touch;
@@ -76,7 +77,7 @@ final class ServerDigests implements OwnDigests {
 
     @Override
     public Tally of(Slice slice, long seed) {
-        touch.run();
+        touch.accept(slice);
         TableDefinition table = known.define(slice.table());
         String digest =
                 digests.of(table.withColumns(slice.columns()).columns(), seed).orElseThrow();
@@ -93,7 +94,7 @@ final class ServerDigests implements OwnDigests {
 
     @Override
     public RecordReader read(Slice slice, List<String> key, long seed) {
-        touch.run();
+        touch.accept(slice);
         TableDefinition table = known.define(slice.table());
         Dialect dialect = session.dialect();
         String digest =
@@ -118,7 +119,7 @@ final class ServerDigests implements OwnDigests {
 
     @Override
     public RecordReader pick(Slice slice, Restriction which, Rejects rejects) {
-        touch.run();
+        touch.accept(slice);
         return reading.apply(rejects).picked(known.define(slice.table()), slice, which);
     }
 

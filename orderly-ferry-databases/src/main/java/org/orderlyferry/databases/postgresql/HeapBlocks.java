@@ -69,6 +69,12 @@ final class HeapBlocks {
         return boundaries(Long.parseLong(found.get()), slices);
     }
 
+    /** The file that a table's blocks are in; the lock that reading takes keeps whoever would write another away. */
+    static Optional<String> file(Session session, TableName table) throws SQLException {
+        session.value("SELECT 1 FROM " + session.dialect().quote(table) + " WHERE false");
+        return session.value("SELECT pg_relation_filenode(" + PostgresDialect.regclass(session.dialect(), table) + ")");
+    }
+
     /** By the server's statistics. Without them, numbers are taken for a counter's. */
     private static String scattered(ColumnDefinition key) {
         String known =

@@ -156,6 +156,11 @@ final class PostgresReading implements Reading {
     }
 
     @Override
+    public Optional<String> standingIn(Session session, TableName table) throws SQLException {
+        return HeapBlocks.file(session, table);
+    }
+
+    @Override
     public List<String> standings(Session session, TableName table, Optional<ColumnDefinition> key, long slices)
             throws SQLException {
         return HeapBlocks.cut(session, table, key, slices);
