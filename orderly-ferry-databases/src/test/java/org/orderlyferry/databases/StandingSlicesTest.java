@@ -114,6 +114,20 @@ class StandingSlicesTest {
         }
     }
 
+    /** The right to read some columns isn't one to read where records stand. */
+    @Test
+    void whoMayReadOnlySomeColumnsCutsByTheKey() throws Exception {
+        String role = "reader_" + Long.toString(System.nanoTime(), 36);
+        Databases.run(url, "create role " + role + " login", "grant select (id, number) on specimen to " + role);
+        try (Place place = Places.open(url.replaceFirst("user=\\w+", "user=" + role))) {
+            TableDefinition specimen = place.define(TableName.of("specimen"));
+            assertThat(place.cut(specimen, ROWS, ANY)).hasSizeGreaterThan(1).noneMatch(s -> s.range()
+                    .standing());
+        } finally {
+            Databases.run(url, "drop owned by " + role, "drop role " + role);
+        }
+    }
+
     /** A session lets go of its locks where there are many tables, and then others may put records elsewhere. */
     @Test
     void recordsThatArePutElsewhereMeanwhileAreNotTakenForOthers() throws Exception {

@@ -54,11 +54,13 @@ final class HeapBlocks {
         if (slices > MOST_SLICES) {
             return List.of();
         }
-        // conditions of somebody else, on which records may be seen, would stand before ours
+        // conditions of somebody else, on which records may be seen, would stand before ours; and who may read but some
+        // of the
+        // columns may not read this one
         Optional<String> found = session.value("SELECT pg_relation_size(c.oid)"
                 + " / current_setting('block_size')::bigint FROM pg_class c JOIN pg_namespace n ON n.oid ="
                 + " c.relnamespace WHERE c.oid = " + PostgresDialect.regclass(session.dialect(), table)
-                + " AND c.relkind IN ('r', 'm') AND NOT c.relrowsecurity"
+                + " AND c.relkind IN ('r', 'm') AND NOT c.relrowsecurity AND has_table_privilege(c.oid, 'SELECT')"
                 + " AND (SELECT amname FROM pg_am WHERE oid = c.relam) = 'heap'"
                 + " AND NOT EXISTS (SELECT 1 FROM pg_inherits WHERE inhparent = c.oid)"
                 + " AND current_setting('server_version_num')::int >= 140000"
