@@ -54,9 +54,8 @@ final class HeapBlocks {
         if (slices > MOST_SLICES) {
             return List.of();
         }
-        // conditions of somebody else, on which records may be seen, would stand before ours; and who may read but some
-        // of the
-        // columns may not read this one
+        // row security's own conditions would stand before ours, and who may read only some columns may not read this
+        // one
         Optional<String> found = session.value("SELECT pg_relation_size(c.oid)"
                 + " / current_setting('block_size')::bigint FROM pg_class c JOIN pg_namespace n ON n.oid ="
                 + " c.relnamespace WHERE c.oid = " + PostgresDialect.regclass(session.dialect(), table)
