@@ -148,14 +148,7 @@ public final class Check {
                                     .findFirst()
                                     .orElse(table.cutBy()));
             slices = new SliceSize(crossing.sliceRows(), crossing.sliceBytes())
-                    .slices(
-                            source,
-                            definition,
-                            rows,
-                            new Cut(
-                                    crossing.sliceRows(),
-                                    by,
-                                    target.ordersByKey() ? Cut.Standing.WITHOUT_A_KEY : Cut.Standing.WHERE_SCATTERED));
+                    .slices(source, definition, rows, by, Cut.Standing.into(target));
             source.check(definition);
         } catch (FerryException e) {
             obstacles.add("table " + table.name() + " can't be read: " + e.getMessage());

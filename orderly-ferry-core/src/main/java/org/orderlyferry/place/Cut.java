@@ -19,7 +19,12 @@ public record Cut(long rows, Map<TableName, String> columns, Standing standing) 
         /** Where it has no key that it could be cut by: the records are for who takes them in their key's order with less work. */
         WITHOUT_A_KEY,
         /** There, and where records that follow each other by the key stand anywhere. */
-        WHERE_SCATTERED
+        WHERE_SCATTERED;
+
+        /** For records that go to a target, by readers that see the same state. */
+        public static Standing into(TargetPlace target) {
+            return target.ordersByKey() ? WITHOUT_A_KEY : WHERE_SCATTERED;
+        }
     }
 
     public static final long DEFAULT_ROWS = 1_000_000;

@@ -163,10 +163,7 @@ final class Conductor {
 
     /** Lanes of this process see one state, and hear of each other if records are put elsewhere meanwhile; other processes don't. */
     private Cut.Standing standing() {
-        if (elsewhere.isPresent()) {
-            return Cut.Standing.NEVER;
-        }
-        return target.ordersByKey() ? Cut.Standing.WITHOUT_A_KEY : Cut.Standing.WHERE_SCATTERED;
+        return elsewhere.isPresent() ? Cut.Standing.NEVER : Cut.Standing.into(target);
     }
 
     /** A plan is only good for tables that are still as they were defined then. */

@@ -95,8 +95,7 @@ final class Planner {
             source.check(table);
         }
         long rows = source.estimate(table.name());
-        List<Slice> slices =
-                size.slices(source, table, rows, new Cut(order.selection().sliceRows(), by, standing));
+        List<Slice> slices = size.slices(source, table, rows, by, standing);
         boolean marked = slices.stream().anyMatch(s -> s.range().standing());
         String mark = marked ? source.mark(table.name(), true).orElse("") : "";
         add(

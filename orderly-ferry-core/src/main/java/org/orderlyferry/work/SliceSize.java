@@ -1,11 +1,13 @@
 package org.orderlyferry.work;
 
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalLong;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Slice;
@@ -29,10 +31,12 @@ public record SliceSize(long rows, long bytes) {
      * Cuts a table.
      *
      * @param number how many records it has, about
-     * @param how by which columns tables are cut, instead of their primary keys, and whether all of them are read in one state
+     * @param by by which columns tables are cut, instead of their primary keys
+     * @param standing when they may be cut by where their records stand
      */
-    public List<Slice> slices(Place source, TableDefinition table, long number, Cut how) {
-        return source.cut(table, number, new Cut(rows(source, table, number), how.columns(), how.standing()));
+    public List<Slice> slices(
+            Place source, TableDefinition table, long number, Map<TableName, String> by, Cut.Standing standing) {
+        return source.cut(table, number, new Cut(rows(source, table, number), by, standing));
     }
 
     /** How many records of a table are a slice, about. */

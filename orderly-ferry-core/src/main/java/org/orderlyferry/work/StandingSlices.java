@@ -13,11 +13,10 @@ final class StandingSlices {
 
     /** Leaves the receipts of slices that, together with those that are missing, still hold each record once. */
     static void dropMoved(WorkPlan plan, Place source, Map<Integer, String> receipts) {
-        Set<TableName> begun = plan.tasks().stream()
-                .filter(t -> !receipts.containsKey(t.number()))
-                .filter(StandingSlices::isStanding)
-                .map(t -> t.part().table())
-                .collect(Collectors.toSet());
+        // what is whole needs nothing more, and of what wasn't begun nothing is kept
+        Set<TableName> missing = tables(plan, receipts, false);
+        Set<TableName> begun = tables(plan, receipts, true);
+        begun.retainAll(missing);
         Set<TableName> moved = plan.tables().stream()
                 .filter(t -> begun.contains(t.definition().name()))
                 .filter(t -> t.mark().isEmpty()
@@ -25,6 +24,15 @@ final class StandingSlices {
                 .map(t -> t.definition().name())
                 .collect(Collectors.toSet());
         plan.tasks().stream().filter(t -> moved.contains(t.part().table())).forEach(t -> receipts.remove(t.number()));
+    }
+
+    /** The tables of which slices are in, or aren't. */
+    private static Set<TableName> tables(WorkPlan plan, Map<Integer, String> receipts, boolean in) {
+        return plan.tasks().stream()
+                .filter(t -> receipts.containsKey(t.number()) == in)
+                .filter(StandingSlices::isStanding)
+                .map(t -> t.part().table())
+                .collect(Collectors.toSet());
     }
 
     private static boolean isStanding(SliceTask task) {

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalLong;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -95,7 +96,8 @@ class SliceSizeTest {
     void aTableThatCannotBeLargeIsNotAskedForItsSize() {
         for (long rows : new long[] {0, 1, 1_000}) {
             try (Sized place = new Sized(OptionalLong.of(Long.MAX_VALUE))) {
-                new SliceSize(Cut.DEFAULT_ROWS, Cut.DEFAULT_BYTES).slices(place, NUMBERS, rows, Cut.DEFAULT);
+                new SliceSize(Cut.DEFAULT_ROWS, Cut.DEFAULT_BYTES)
+                        .slices(place, NUMBERS, rows, Map.of(), Cut.Standing.NEVER);
                 assertThat(place.asked).isFalse();
                 assertThat(place.sliceRows).isEqualTo(Cut.DEFAULT_ROWS);
             }
@@ -108,7 +110,7 @@ class SliceSizeTest {
         try (Place place = Places.open(file.toString())) {
             TableDefinition table = place.define(TableName.of("note"));
             List<Slice> slices = new SliceSize(Cut.DEFAULT_ROWS, 30_000)
-                    .slices(place, table, place.estimate(table.name()), Cut.DEFAULT);
+                    .slices(place, table, place.estimate(table.name()), Map.of(), Cut.Standing.NEVER);
             assertThat(slices).hasSizeBetween(6, 14);
             assertThat(slices).extracting(s -> s.piece().isWhole()).containsOnly(false);
         }

@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -18,6 +19,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
 import org.orderlyferry.place.Cut;
+import org.orderlyferry.place.ForwardingPlace;
 import org.orderlyferry.place.KeyRange;
 import org.orderlyferry.place.Place;
 import org.orderlyferry.place.Places;
@@ -212,6 +214,24 @@ class StandingSlicesTest {
                             .compare()
                             .isEqual())
                     .isTrue();
+        }
+    }
+
+    /** Whether a table was written is told by reading all of it, which is for work that goes on. */
+    @Test
+    void whatBeginsIsNotLookedThroughFirst() {
+        try (Place source = Places.open(url);
+                Place unasked = new ForwardingPlace(source) {
+                    @Override
+                    public OptionalLong unwritten(TableName table, String mark) {
+                        throw new IllegalStateException(table + " is read twice");
+                    }
+                }) {
+            TransferResult result = Export.from(unasked)
+                    .tables("specimen", "keyless")
+                    .sliceRows(300)
+                    .to(folder.resolve("unasked"));
+            assertThat(result.tables()).hasSize(2);
         }
     }
 

@@ -33,7 +33,7 @@ record WriteMark(String table, long transaction, String file) {
     /** What a session sees; nothing where the table's records may be another's, or the server doesn't tell. */
     static Optional<WriteMark> of(Session session, TableName table, boolean standing) throws SQLException {
         Optional<String> which = which(session, table);
-        String file = standing ? file(session, table) : "";
+        String file = standing ? HeapBlocks.file(session, table).orElse("") : "";
         return which.isEmpty()
                 ? Optional.empty()
                 : session.value("SELECT txid_snapshot_xmin(txid_current_snapshot())")
@@ -65,11 +65,6 @@ record WriteMark(String table, long transaction, String file) {
                 + " AND has_function_privilege('pg_control_checkpoint()', 'EXECUTE')");
     }
 
-    private static String file(Session session, TableName table) throws SQLException {
-        return session.value("SELECT pg_relation_filenode(" + regclass(session, table) + ")")
-                .orElse("");
-    }
-
     private static String regclass(Session session, TableName table) {
         return PostgresDialect.regclass(session.dialect(), table);
     }
@@ -77,7 +72,7 @@ record WriteMark(String table, long transaction, String file) {
     /** How many records there are, if all of them are older than the mark; and so the columns, and all enumerations' values. */
     OptionalLong unwritten(Session session, TableName name) throws SQLException {
         if (!which(session, name).equals(Optional.of(table))
-                || !file.isEmpty() && !file(session, name).equals(file)) {
+                || !file.isEmpty() && !HeapBlocks.file(session, name).equals(Optional.of(file))) {
             return OptionalLong.empty();
         }
         Optional<String> now = session.value("SELECT txid_snapshot_xmax(txid_current_snapshot())");
