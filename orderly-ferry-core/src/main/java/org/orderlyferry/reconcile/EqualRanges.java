@@ -7,10 +7,13 @@ package org.orderlyferry.reconcile;
  */
 final class EqualRanges {
 
+    /** Asking in vain costs nearly as much as reading, so of a table with few ranges but one or two are. */
+    private static final int FIRST = 4;
+
     private static final int MOST = 64;
 
     private int unasked;
-    private int pause = 1;
+    private int pause = FIRST;
     /** The last one that was asked for was equal; as long as it wasn't, one is asked for at a time. */
     private boolean hopeful;
 
@@ -31,10 +34,10 @@ final class EqualRanges {
         waiting = false;
         hopeful = equal;
         if (equal) {
-            pause = 1;
+            pause = FIRST;
             return;
         }
         unasked = pause;
-        pause = Math.min(MOST, 2 * pause);
+        pause = Math.min(MOST, 3 * pause);
     }
 }

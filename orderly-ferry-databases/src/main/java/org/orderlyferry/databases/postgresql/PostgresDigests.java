@@ -1,9 +1,12 @@
 package org.orderlyferry.databases.postgresql;
 
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.orderlyferry.databases.dialect.RecordDigests;
 import org.orderlyferry.databases.dialect.Session;
 import org.orderlyferry.model.ColumnDefinition;
@@ -11,28 +14,37 @@ import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
 /**
- * Digests of records by PostgreSQL's own hash of a row, which it has from version 14 on.
+ * Digests of records by PostgreSQL's own hashes of values, all of which it has from version 14 on.
  *
- * <p>Its types' hashes are made for finding what is then compared, and take values for each other in ways that anybody can
- * foresee: numbers and times of 64 bits are folded into 32, decimal numbers have no sign, and a collation may take letters of either
- * case for one. So what a hash leaves out stands beside the value, as {@link #kind} says; a type of which that can't be told isn't hashed.
- * A row's hash is a sum of its values' hashes, so that values could be exchanged between rows without changing the sum
- * of all; therefore it is the seed of another hash.
+ * <p>A record's digest is the sum, without carries, of a hash for each value, {@link HashedValue}, of which each column has a seed of its own.
+ * Of such sums values could be exchanged between records without changing the sum of all; therefore it is the seed of another hash.
  */
 final class PostgresDigests implements RecordDigests {
 
-    /** As many as a row can have that is made in a query. */
-    private static final int MOST_IN_ROW = 1_600;
+    /** As many as a table can have. */
+    private static final int MOST = 1_600;
 
     private static final Pattern SIZE = Pattern.compile("\\([0-9,-]+\\)");
 
-    /** A value of each kind: servers that say the same of them hash alike. */
-    private static final String PROBE =
-            "ROW(true, 7::smallint, -70000, 7000000000, 1.50::numeric, -12e300::numeric, 0.1::real,"
-                    + " -0.1::double precision, 'Ærø'::text COLLATE \"C\", '2024-02-29'::date, date_part('epoch', '23:59:59.5'::time),"
-                    + " '1999-12-31 23:59:59.999999'::timestamp, date_part('epoch', '1999-12-31 23:59:59.999999'::timestamp),"
-                    + " '0044-03-15 12:00:00+00 BC'::timestamptz, date_part('epoch', '0044-03-15 12:00:00+00 BC'::timestamptz),"
-                    + " '6f1d2c3b-0a49-4e58-8d67-000000000001'::uuid, '\\x00ff'::bytea, NULL::text)";
+    /** A value of each kind, with its type: servers that say the same of them hash alike. */
+    private static final List<Map.Entry<String, String>> PROBES = List.of(
+            Map.entry("boolean", "true"),
+            Map.entry("smallint", "7"),
+            Map.entry("integer", "-70000"),
+            Map.entry("bigint", "7000000000"),
+            Map.entry("numeric(9,2)", "1.50"),
+            Map.entry("numeric", "-12e300"),
+            Map.entry("real", "0.1"),
+            Map.entry("double precision", "-0.1"),
+            Map.entry("text", "\u00c6r\u00f8"),
+            Map.entry("date", "2024-02-29"),
+            Map.entry("date", "-infinity"),
+            Map.entry("time without time zone", "23:59:59.5"),
+            Map.entry("timestamp without time zone", "1999-12-31 23:59:59.999999"),
+            Map.entry("timestamp without time zone", "4714-11-24 00:00:00 BC"),
+            Map.entry("timestamp with time zone", "0044-03-15 12:00:00+00 BC"),
+            Map.entry("uuid", "6f1d2c3b-0a49-4e58-8d67-000000000001"),
+            Map.entry("bytea", "\\x00ff"));
 
     private final PostgresDialect dialect;
 
@@ -42,14 +54,30 @@ final class PostgresDigests implements RecordDigests {
 
     @Override
     public Optional<String> form(Session session) throws SQLException {
-        // a server may have it, and not let everybody use it
-        boolean there = session.value("SELECT 1 FROM pg_proc"
-                                + " WHERE oid = to_regprocedure('pg_catalog.hash_record_extended(record, bigint)')"
-                                + " AND has_function_privilege(oid, 'EXECUTE')")
+        String signatures = HashedValue.FUNCTIONS.stream()
+                .map(f -> "('pg_catalog." + f + "')")
+                .collect(Collectors.joining(", "));
+        // a server may have them, and not let everybody use them
+        boolean there = session.value(
+                                "SELECT 1 WHERE NOT EXISTS (SELECT 1 FROM (VALUES " + signatures
+                                        + ") f(f) WHERE has_function_privilege(to_regprocedure(f::text)::oid, 'EXECUTE') IS NOT TRUE)")
                         .isPresent()
                 // bytes of another encoding may be those of another text, or none
                 && session.value("SHOW server_encoding").equals(Optional.of("UTF8"));
-        return there ? session.value("SELECT 'PostgreSQL ' || " + digest(PROBE, 1)) : Optional.empty();
+        return there ? session.value("SELECT 'PostgreSQL ' || " + probe()) : Optional.empty();
+    }
+
+    private String probe() {
+        List<ColumnDefinition> columns = new ArrayList<>();
+        List<String> values = new ArrayList<>();
+        for (Map.Entry<String, String> probe : PROBES) {
+            String name = "p" + columns.size();
+            columns.add(ColumnDefinition.named(name, LogicalType.of(TypeName.VARCHAR))
+                    .sourceType(probe.getKey())
+                    .build());
+            values.add("'" + probe.getValue() + "'::" + probe.getKey() + " AS " + dialect.quote(name));
+        }
+        return of(columns, 1).orElseThrow() + " FROM (SELECT " + String.join(", ", values) + ") p";
     }
 
     @Override
@@ -75,10 +103,25 @@ final class PostgresDigests implements RecordDigests {
 
     @Override
     public Optional<String> of(List<ColumnDefinition> columns, long seed) {
-        List<String> hashed = columns.stream().flatMap(c -> hashed(c).stream()).toList();
-        return hashed.size() > MOST_IN_ROW
-                ? Optional.empty()
-                : Optional.of(digest("ROW(" + String.join(", ", hashed) + ")", seed));
+        if (columns.size() > MOST) {
+            return Optional.empty();
+        }
+        List<String> hashes = new ArrayList<>();
+        for (int i = 0; i < columns.size(); i++) {
+            String own = own(columns.get(i));
+            HashedValue value = new HashedValue(dialect.quote(columns.get(i).name()), seed, i);
+            hashes.add(
+                    value.of(SIZE.matcher(own).replaceAll(""), SIZE.matcher(own).find()));
+        }
+        return Optional.of("hashint4extended(0, " + sum(hashes) + ")");
+    }
+
+    /** Halves of halves, since servers go as deep as brackets do. */
+    private static String sum(List<String> hashes) {
+        int half = hashes.size() / 2;
+        return half == 0
+                ? hashes.get(0)
+                : "(" + sum(hashes.subList(0, half)) + " # " + sum(hashes.subList(half, hashes.size())) + ")";
     }
 
     @Override
@@ -87,29 +130,5 @@ final class PostgresDigests implements RecordDigests {
                 .nullable(false)
                 .sourceType("bigint")
                 .build();
-    }
-
-    /** Never by a seed of 0, which is the hash that a zero of floating point would have then, and null has always. */
-    private static String digest(String row, long seed) {
-        return "hashint4extended(0, hash_record_extended(" + row + ", '" + (seed | 1) + "'::bigint))";
-    }
-
-    /** A column's value, and what its hash doesn't tell of it. */
-    private List<String> hashed(ColumnDefinition column) {
-        String value = dialect.quote(column.name());
-        return switch (SIZE.matcher(own(column)).replaceAll("")) {
-            case "bigint" -> List.of(value, "(" + value + " >> 32)::integer");
-            // what isn't a number has no digits, nor has what is beyond all
-            case "numeric" -> List.of(value, value + " < 0", value + " = 'NaN'");
-            case "time without time zone" -> List.of(seconds(value));
-            case "timestamp without time zone", "timestamp with time zone" -> List.of(value, seconds(value));
-            case "text", "character varying", "character", "json", "jsonb" -> List.of(value + "::text COLLATE \"C\"");
-            default -> List.of(value);
-        };
-    }
-
-    /** Exact but for the last digits of times that are centuries away, which the value's own hash has. */
-    private static String seconds(String value) {
-        return "date_part('epoch', " + value + ")";
     }
 }

@@ -41,16 +41,24 @@ final class ShadowedBuiltIns {
             "current_schemas",
             "current_setting",
             "extract",
+            "date_bin",
             "date_part",
             "format",
             "format_type",
             "generate_series",
+            "hash_numeric_extended",
             "hash_record_extended",
+            "hashfloat4extended",
+            "hashfloat8extended",
+            "hashint2extended",
             "hashint4extended",
+            "hashint8extended",
+            "hashtextextended",
             "has_database_privilege",
             "has_function_privilege",
             "has_sequence_privilege",
             "has_table_privilege",
+            "isfinite",
             "lower",
             "max",
             "min",
@@ -83,6 +91,8 @@ final class ShadowedBuiltIns {
             "set_config",
             "setval",
             "sum",
+            "timestamp_hash_extended",
+            "timezone",
             "to_json",
             "to_jsonb",
             "to_regprocedure",
@@ -91,7 +101,8 @@ final class ShadowedBuiltIns {
             "txid_snapshot_xmax",
             "txid_snapshot_xmin",
             "unnest",
-            "upper");
+            "upper",
+            "uuid_hash_extended");
 
     private static final String EQUALS = " OPERATOR(pg_catalog.=) ";
 
