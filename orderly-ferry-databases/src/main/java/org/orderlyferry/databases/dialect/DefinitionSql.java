@@ -2,9 +2,11 @@ package org.orderlyferry.databases.dialect;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.apiguardian.api.API;
 import org.orderlyferry.model.CheckConstraint;
+import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.ForeignKey;
 import org.orderlyferry.model.Identity;
@@ -17,6 +19,8 @@ import org.orderlyferry.model.TableName;
 /** The parts of CREATE TABLE, CREATE INDEX and ALTER TABLE that all systems write as ISO/IEC 9075-2 does. */
 @API(status = API.Status.INTERNAL)
 public final class DefinitionSql {
+
+    private static final Pattern NAME = Pattern.compile("[A-Za-z_]+(\\([0-9]*\\))?");
 
     private final SystemSql dialect;
 
@@ -137,6 +141,11 @@ public final class DefinitionSql {
     /** ALTER TABLE that adds a constraint. */
     public String add(TableDefinition table, String constraint) {
         return "ALTER TABLE " + dialect.quote(table.name()) + " ADD " + constraint;
+    }
+
+    /** An expression as a column's default: in brackets where it is more than a name, since systems don't take all of them without. */
+    public static String defaultValue(ColumnDefault.Expression expression) {
+        return NAME.matcher(expression.sql()).matches() ? expression.sql() : "(" + expression.sql() + ")";
     }
 
     /** A text as a literal. */

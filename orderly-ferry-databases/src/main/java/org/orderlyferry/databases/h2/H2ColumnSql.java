@@ -34,7 +34,7 @@ final class H2ColumnSql {
 
     private static String defaultSql(ColumnDefault value, LogicalType type) {
         if (value instanceof ColumnDefault.Expression expression) {
-            return expression.sql();
+            return DefinitionSql.defaultValue(expression);
         }
         return literal(((ColumnDefault.Literal) value).text(), type);
     }

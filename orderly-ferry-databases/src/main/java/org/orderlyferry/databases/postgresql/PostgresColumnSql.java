@@ -31,7 +31,7 @@ final class PostgresColumnSql {
 
     private static String defaultSql(ColumnDefault value, LogicalType type) {
         if (value instanceof ColumnDefault.Expression expression) {
-            return expression.sql();
+            return DefinitionSql.defaultValue(expression);
         }
         String text = ((ColumnDefault.Literal) value).text();
         return switch (type.name()) {

@@ -23,10 +23,14 @@ final class PostgresDefaults {
     private static final Pattern STRING = Pattern.compile("'((?:[^']++|'')*+)'::[a-z\" ]+(?:\\([0-9,]+\\))?[a-z ]*");
     private static final Pattern PLAIN = Pattern.compile("(?i)\\(?(-?[0-9.]+|true|false)\\)?(?:::[a-z ]+)?");
 
+    /** With the type that the server writes behind it, in small letters. */
+    private static final Pattern NOTHING =
+            Pattern.compile("(?i:NULL)(?:::(?:\"[^\"]*+\"|[a-z0-9_. ])++(?:\\([0-9,]++\\))?[a-z ]*+(?:\\[\\])*+)?");
+
     private PostgresDefaults() {}
 
     static Optional<ColumnDefault> read(String sql, LogicalType type) {
-        if (sql == null || sql.toUpperCase(Locale.ROOT).startsWith("NULL")) {
+        if (sql == null || NOTHING.matcher(sql).matches()) {
             return Optional.empty();
         }
         String upper = sql.toUpperCase(Locale.ROOT);

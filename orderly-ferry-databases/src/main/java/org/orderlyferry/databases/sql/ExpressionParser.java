@@ -102,6 +102,13 @@ public final class ExpressionParser {
                 left = new Expression.Collated(left, in.name());
                 continue;
             }
+            if (in.peek().is("AT") && spelling.isPure("TIMEZONE")) {
+                in.next();
+                in.need("TIME");
+                in.need("ZONE");
+                left = new Expression.Joined("AT TIME ZONE", left, expression(PREFIX));
+                continue;
+            }
             Optional<String> operator = Operators.at(in, spelling);
             if (operator.isPresent()) {
                 int strength = Operators.STRENGTHS.get(operator.get());

@@ -265,6 +265,9 @@ class ExpressionsTest {
             H2         | CAST("a" AS CHARACTER VARYING(3)) = 'x'  | CAST(`a` AS character varying(3)) = 'x'
             PostgreSQL | ((doc ->> 'name'::text) IS NOT NULL)     | (`doc` ->> CAST('name' AS text)) IS NOT NULL
             PostgreSQL | to_tsvector('simple'::regconfig, title)  | TO_TSVECTOR(CAST('simple' AS regconfig), `title`)
+            PostgreSQL | (made + 1) AT TIME ZONE 'utc'::text > x AT TIME ZONE zone | ((`made` + 1) AT TIME ZONE CAST('utc' AS text)) > (`x` AT TIME ZONE `zone`)
+            PostgreSQL | made AT LOCAL                            |
+            MariaDB    | made AT TIME ZONE 'utc'                  |
             PostgreSQL | EXTRACT(year FROM made) >= (1800)::numeric | EXTRACT(YEAR FROM `made`) >= CAST(1800 AS numeric)
             """)
     void whatASystemHasItselfIsWrittenAnewForIt(String system, String sql, String written) {
