@@ -82,6 +82,12 @@ final class LeftTarget {
         try (Place set = new OnlyTables(Places.open(folder.set()), read);
                 Place target = new OnlyTables(ends.targetToRead(), read)) {
             List<String> changed = new ArrayList<>();
+            read.stream()
+                    .filter(t -> SeededDigest.isOfAnotherForm(said(proof, fact, t)))
+                    .findFirst()
+                    .ifPresent(t -> {
+                        throw untold(target, t);
+                    });
             List<TableName> asked = read.stream()
                     .filter(t -> seeded(proof, fact, t).isPresent())
                     .toList();
@@ -177,16 +183,23 @@ final class LeftTarget {
 
     /** What the target's own server has said of a table. */
     private static Optional<SeededDigest> seeded(LedgerLine proof, String fact, TableName table) {
+        return SeededDigest.parse(said(proof, fact, table));
+    }
+
+    private static String said(LedgerLine proof, String fact, TableName table) {
         String was = proof.fact(TableFacts.of(fact, table));
-        return SeededDigest.parse(was.substring(was.indexOf(' ') + 1));
+        return was.substring(was.indexOf(' ') + 1);
     }
 
     private RecordSum taken(Place set, Place target, TableName table, long seed) {
         return Stoppable.run(stop, target::cancel, () -> TargetDigest.of(set, target, table, seed))
-                .orElseThrow(() -> new UsageException("the server of " + target.address()
-                        + " doesn't take the digest of table " + table
-                        + " any more by which the catch-up said what it had left, so that nobody can tell whether others have"
-                        + " changed the target since" + ONLY_IF_TOLD));
+                .orElseThrow(() -> untold(target, table));
+    }
+
+    private static UsageException untold(Place target, TableName table) {
+        return new UsageException("the server of " + target.address() + " doesn't take the digest of table " + table
+                + " any more by which the catch-up said what it had left, so that nobody can tell whether others have"
+                + " changed the target since" + ONLY_IF_TOLD);
     }
 
     private static Optional<String> change(TableName table, long rows, String digest, LedgerLine proof, String fact) {

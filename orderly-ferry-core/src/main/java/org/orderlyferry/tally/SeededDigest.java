@@ -15,7 +15,12 @@ import org.apiguardian.api.API;
 @API(status = API.Status.INTERNAL)
 public record SeededDigest(long seed, Digest digest) {
 
-    private static final Pattern TEXT = Pattern.compile("server:([0-9a-f]{16}):([0-9a-f]{32})");
+    private static final String SERVER = "server:";
+
+    /** The form in which servers are asked, another one with each change of what they reckon. */
+    private static final String FORM = SERVER + "2:";
+
+    private static final Pattern TEXT = Pattern.compile(FORM + "([0-9a-f]{16}):([0-9a-f]{32})");
 
     /** Reads what {@link #toString()} writes; empty for a digest of values. */
     public static Optional<SeededDigest> parse(String text) {
@@ -26,9 +31,14 @@ public record SeededDigest(long seed, Digest digest) {
                 : Optional.empty();
     }
 
+    /** Whether a text is such a digest, in a form in which servers are no longer asked. */
+    public static boolean isOfAnotherForm(String text) {
+        return text.startsWith(SERVER) && parse(text).isEmpty();
+    }
+
     /** Told apart from a digest of values by how it begins. */
     @Override
     public String toString() {
-        return "server:" + HexFormat.of().toHexDigits(seed) + ":" + digest;
+        return FORM + HexFormat.of().toHexDigits(seed) + ":" + digest;
     }
 }
