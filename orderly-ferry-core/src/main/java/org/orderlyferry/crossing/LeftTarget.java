@@ -82,12 +82,11 @@ final class LeftTarget {
         try (Place set = new OnlyTables(Places.open(folder.set()), read);
                 Place target = new OnlyTables(ends.targetToRead(), read)) {
             List<String> changed = new ArrayList<>();
-            read.stream()
-                    .filter(t -> SeededDigest.isOfAnotherForm(said(proof, fact, t)))
-                    .findFirst()
-                    .ifPresent(t -> {
-                        throw untold(target, t);
-                    });
+            for (TableName table : read) {
+                if (SeededDigest.isOfAnotherForm(said(proof, fact, table))) {
+                    throw untold(target, table);
+                }
+            }
             List<TableName> asked = read.stream()
                     .filter(t -> seeded(proof, fact, t).isPresent())
                     .toList();

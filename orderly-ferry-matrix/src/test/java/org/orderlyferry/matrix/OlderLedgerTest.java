@@ -2,14 +2,12 @@ package org.orderlyferry.matrix;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 import org.orderlyferry.ledger.LedgerLine.State;
 import org.orderlyferry.ledger.LedgerLine.Step;
-import org.orderlyferry.ledger.RunFolder;
 import org.orderlyferry.ledger.RunLedger;
 import org.orderlyferry.testkit.servers.TestSystem;
 
@@ -21,18 +19,12 @@ class OlderLedgerTest extends CrossingCase {
         String source = TestSystem.POSTGRESQL.fresh(folder);
         String url = TestSystem.POSTGRESQL.fresh(folder);
         run(source, "create table bed (id int primary key, soil varchar(9))", "insert into bed values (1, 'a')");
-        Path file = Files.createDirectories(folder.resolve("older")).resolve("crossing.yaml");
-        must(0, "draft", source, url, "--file", file);
+        Path file = draft("older", source, url);
         must(0, "run", file);
         run(source, "update bed set soil = 'b'");
         must(0, "run", file, "--catch-up");
 
-        Path caughtUp = RunFolder.all(file.resolveSibling("runs")).stream()
-                .skip(1)
-                .findFirst()
-                .orElseThrow()
-                .path();
-        try (RunLedger ledger = RunLedger.open(caughtUp)) {
+        try (RunLedger ledger = RunLedger.open(lastRun(file))) {
             Map<String, String> facts = new TreeMap<>(
                     ledger.last(Step.PROOF, State.DONE).orElseThrow().facts());
             assertThat(facts.values()).anyMatch(v -> v.contains("server:2:"));

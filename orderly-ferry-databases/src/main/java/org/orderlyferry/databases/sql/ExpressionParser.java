@@ -33,7 +33,7 @@ public final class ExpressionParser {
     private static final int COMPARING = 5;
     private static final int OTHERS = 6;
     private static final int NOT = 4;
-    private static final int PREFIX = 9;
+    private static final int PREFIX = 10;
     private static final int LONGEST = 64 * 1024;
     private static final int DEEPEST = 200;
     private static final int LONGEST_CHAIN = 1_000;
@@ -102,13 +102,6 @@ public final class ExpressionParser {
                 left = new Expression.Collated(left, in.name());
                 continue;
             }
-            if (in.peek().is("AT") && spelling.isPure("TIMEZONE")) {
-                in.next();
-                in.need("TIME");
-                in.need("ZONE");
-                left = new Expression.Joined("AT TIME ZONE", left, expression(PREFIX));
-                continue;
-            }
             Optional<String> operator = Operators.at(in, spelling);
             if (operator.isPresent()) {
                 int strength = Operators.STRENGTHS.get(operator.get());
@@ -122,7 +115,7 @@ public final class ExpressionParser {
                     throw new NotParsedException("unclear without parentheses");
                 }
                 other = strength == OTHERS ? operator.get() : "";
-                in.pass(operator.get().startsWith("IS") ? operator.get().split(" ").length : 1);
+                in.pass(operator.get().split(" ").length);
                 left = joined(left, operator.get(), strength);
             } else if (least <= COMPARING && isQuestion()) {
                 if (compared > 0) {

@@ -6,6 +6,8 @@ import java.util.Optional;
 /** The operators of the closed language that stand between two things. */
 final class Operators {
 
+    private static final String IN_ZONE = "AT TIME ZONE";
+
     /** How tightly they bind. */
     static final Map<String, Integer> STRENGTHS = Map.ofEntries(
             Map.entry("OR", 1),
@@ -38,7 +40,8 @@ final class Operators {
             Map.entry("-", 7),
             Map.entry("*", 8),
             Map.entry("/", 8),
-            Map.entry("%", 8));
+            Map.entry("%", 8),
+            Map.entry(IN_ZONE, 9));
 
     /** Other ways to write some of them. */
     private static final Map<String, String> SAME = Map.of("!=", "<>", "==", "=");
@@ -54,6 +57,11 @@ final class Operators {
             boolean distinct =
                     in.peek(not ? 2 : 1).is("DISTINCT") && in.peek(not ? 3 : 2).is("FROM");
             return distinct ? Optional.of(not ? "IS NOT DISTINCT FROM" : "IS DISTINCT FROM") : Optional.empty();
+        }
+        if (token.is("AT")) {
+            // where it is the function timezone in other words
+            boolean zone = in.peek(1).is("TIME") && in.peek(2).is("ZONE") && spelling.isPure("TIMEZONE");
+            return zone ? Optional.of(IN_ZONE) : Optional.empty();
         }
         if (token.kind() != SqlToken.Kind.SYMBOL && token.kind() != SqlToken.Kind.WORD
                 || text.equals("||") && !spelling.barsJoin()

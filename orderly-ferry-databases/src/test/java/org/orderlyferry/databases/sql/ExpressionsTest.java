@@ -266,6 +266,11 @@ class ExpressionsTest {
             PostgreSQL | ((doc ->> 'name'::text) IS NOT NULL)     | (`doc` ->> CAST('name' AS text)) IS NOT NULL
             PostgreSQL | to_tsvector('simple'::regconfig, title)  | TO_TSVECTOR(CAST('simple' AS regconfig), `title`)
             PostgreSQL | (made + 1) AT TIME ZONE 'utc'::text > x AT TIME ZONE zone | ((`made` + 1) AT TIME ZONE CAST('utc' AS text)) > (`x` AT TIME ZONE `zone`)
+            PostgreSQL | x + made AT TIME ZONE 'a' AT TIME ZONE 'b'::text | `x` + ((`made` AT TIME ZONE 'a') AT TIME ZONE CAST('b' AS text))
+            PostgreSQL | - x at time zone 'a'                     | (-`x`) AT TIME ZONE 'a'
+            PostgreSQL | made AT TIME ZONE 'a' * 2 IS NULL        | ((`made` AT TIME ZONE 'a') * 2) IS NULL
+            PostgreSQL | made AT TIME                             |
+            PostgreSQL | at > 1                                   | `at` > 1
             PostgreSQL | made AT LOCAL                            |
             MariaDB    | made AT TIME ZONE 'utc'                  |
             PostgreSQL | EXTRACT(year FROM made) >= (1800)::numeric | EXTRACT(YEAR FROM `made`) >= CAST(1800 AS numeric)
