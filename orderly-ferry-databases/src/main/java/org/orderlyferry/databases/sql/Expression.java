@@ -58,7 +58,7 @@ public sealed interface Expression {
     /** Something with {@code -}, {@code +} or NOT in front. */
     record Prefixed(String operator, Expression of) implements Expression {}
 
-    /** Two things with an operator in between; the operator is one of {@link Operators.STRENGTHS}. */
+    /** Two things with an operator in between; the operator is one of {@link Operators}. */
     record Joined(String operator, Expression left, Expression right) implements Expression {}
 
     /**

@@ -104,7 +104,7 @@ public final class ExpressionParser {
             }
             Optional<String> operator = Operators.at(in, spelling);
             if (operator.isPresent()) {
-                int strength = Operators.STRENGTHS.get(operator.get());
+                int strength = Operators.strength(operator.get(), spelling);
                 if (strength < least) {
                     break;
                 }

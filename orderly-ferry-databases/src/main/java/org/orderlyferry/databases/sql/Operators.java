@@ -2,14 +2,18 @@ package org.orderlyferry.databases.sql;
 
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** The operators of the closed language that stand between two things. */
 final class Operators {
 
     private static final String IN_ZONE = "AT TIME ZONE";
 
-    /** How tightly they bind. */
-    static final Map<String, Integer> STRENGTHS = Map.ofEntries(
+    /** What binds more tightly than any arithmetic. */
+    private static final int TIGHT = 9;
+
+    /** How tightly they bind, but for {@link #JOINING} where those come first. */
+    private static final Map<String, Integer> STRENGTHS = Map.ofEntries(
             Map.entry("OR", 1),
             Map.entry("XOR", 2),
             Map.entry("AND", 3),
@@ -41,12 +45,19 @@ final class Operators {
             Map.entry("*", 8),
             Map.entry("/", 8),
             Map.entry("%", 8),
-            Map.entry(IN_ZONE, 9));
+            Map.entry(IN_ZONE, TIGHT));
+
+    private static final Set<String> JOINING = Set.of("||", "->", "->>");
 
     /** Other ways to write some of them. */
     private static final Map<String, String> SAME = Map.of("!=", "<>", "==", "=");
 
     private Operators() {}
+
+    /** How tightly an operator binds in a system: the more, the sooner. */
+    static int strength(String operator, Spelling spelling) {
+        return spelling.joinsFirst() && JOINING.contains(operator) ? TIGHT : STRENGTHS.get(operator);
+    }
 
     /** The operator that stands here. */
     static Optional<String> at(TokenCursor in, Spelling spelling) {

@@ -66,6 +66,8 @@ public final class Portable {
             Expression of = plain(prefixed.of());
             if (prefixed.operator().equals("NOT")) {
                 mustBeQuestion(of);
+            } else {
+                mustBeNumber(of);
             }
             return new Expression.Prefixed(prefixed.operator(), of);
         } else if (expression instanceof Expression.Joined joined
@@ -79,7 +81,11 @@ public final class Portable {
         } else if (expression instanceof Expression.Joined joined && OPERATORS.contains(joined.operator())) {
             return joined(joined.operator(), plain(joined.left()), plain(joined.right()));
         } else if (expression instanceof Expression.Is is) {
-            return new Expression.Is(plain(is.of()), is.what(), is.not());
+            Expression of = plain(is.of());
+            if (!is.what().equals("NULL")) {
+                mustBeQuestion(of);
+            }
+            return new Expression.Is(of, is.what(), is.not());
         } else if (expression instanceof Expression.In in) {
             return in(plain(in.of()), all(in.list()), in.not());
         } else if (expression instanceof Expression.Each each) {
@@ -87,17 +93,22 @@ public final class Portable {
         } else if (expression instanceof Expression.Between between) {
             Expression of = plain(between.of());
             mustBeNoTruth(of);
-            return new Expression.Between(of, plain(between.low()), plain(between.high()), between.not());
+            List<Expression> ends = allBeside(of, all(List.of(between.low(), between.high())));
+            return new Expression.Between(of, ends.get(0), ends.get(1), between.not());
         } else if (expression instanceof Expression.Like like
                 && letters
                 && like.operator().equals("LIKE")) {
             Optional<Expression> escape =
                     like.escape().isPresent() ? Optional.of(plain(like.escape().get())) : Optional.empty();
-            return new Expression.Like(plain(like.of()), "LIKE", plain(like.pattern()), escape, like.not());
+            Expression of = plain(like.of());
+            Expression pattern = plain(like.pattern());
+            mustBeText(of);
+            mustBeText(pattern);
+            return new Expression.Like(of, "LIKE", pattern, escape, like.not());
         } else if (expression instanceof Expression.Case cases) {
             return cases(cases);
         } else if (expression instanceof Expression.Call call) {
-            return new Expression.Call(function(call), all(call.arguments()));
+            return called(function(call), all(call.arguments()));
         } else if (expression instanceof Expression.Cast cast) {
             return cast(cast);
         } else if (expression instanceof Expression.Text text && text.value().isEmpty() && system.equals("Oracle")) {
@@ -123,17 +134,16 @@ public final class Portable {
                 if (isTruth(left) || isTruth(right)) {
                     return new Expression.Joined(operator, truth(left), truth(right));
                 }
+                return new Expression.Joined(operator, beside(right, left), beside(left, right));
             }
-            case "+" -> {
-                if (system.equals("SQL Server") && !(isNumber(left) && isNumber(right))) {
-                    throw new NotParsedException("+ joins texts there");
-                }
-                mustBeNoTruth(left);
-                mustBeNoTruth(right);
+            case "+", "-", "*" -> {
+                mustBeNumber(left);
+                mustBeNumber(right);
             }
             default -> {
                 mustBeNoTruth(left);
                 mustBeNoTruth(right);
+                return new Expression.Joined(operator, beside(right, left), beside(left, right));
             }
         }
         return new Expression.Joined(operator, left, right);
@@ -141,7 +151,7 @@ public final class Portable {
 
     private Expression in(Expression of, List<Expression> list, boolean not) throws NotParsedException {
         if (!isTruth(of)) {
-            return new Expression.In(of, list, not);
+            return new Expression.In(of, allBeside(of, list), not);
         }
         List<Expression> truths = new ArrayList<>();
         for (Expression one : list) {
@@ -158,20 +168,74 @@ public final class Portable {
                                 .isPresent();
     }
 
-    private boolean isNumber(Expression expression) {
-        return expression instanceof Expression.Number
-                || expression instanceof Expression.Column column
-                        && types.apply(column)
-                                .filter(t ->
-                                        t.name().isExactNumber() || t.name().isApproximateNumber())
-                                .isPresent()
-                || expression instanceof Expression.Prefixed prefixed
-                        && !prefixed.operator().equals("NOT")
-                        && isNumber(prefixed.of())
-                || expression instanceof Expression.Joined joined
-                        && "+-*".contains(joined.operator())
-                        && isNumber(joined.left())
-                        && isNumber(joined.right());
+    private Family family(Expression expression) {
+        return Family.of(expression, types);
+    }
+
+    private void mustBeNumber(Expression expression) throws NotParsedException {
+        Family family = family(expression);
+        if (family != Family.NUMBER && family != Family.NULL) {
+            throw new NotParsedException("reckoned with what is no number");
+        }
+    }
+
+    private void mustBeText(Expression expression) throws NotParsedException {
+        Family family = family(expression);
+        if (family != Family.TEXT && family != Family.LITERAL && family != Family.NULL) {
+            throw new NotParsedException("something else as a text");
+        }
+    }
+
+    /**
+     * A value as it is compared with another one. How texts compare is a matter of their columns where systems don't agree
+     * about letters, and some texts have none.
+     */
+    private Expression beside(Expression other, Expression value) throws NotParsedException {
+        Family family = family(value);
+        Family others = family(other);
+        if (others.isMoment() && isStanding(value)) {
+            String text = value instanceof Expression.Text plain ? plain.value() : ((Expression.Dated) value).value();
+            String moment = MomentText.of(others, text)
+                    .orElseThrow(() -> new NotParsedException("no moment everywhere: " + text));
+            return value instanceof Expression.Text
+                    ? new Expression.Text(moment)
+                    : new Expression.Dated(others.name(), moment);
+        }
+        boolean toldByOther = family.isMoment() && isStanding(other);
+        boolean nobodys = family == Family.LITERAL && (others.isMoment() || !letters && others == Family.LITERAL);
+        if (!toldByOther && (nobodys || !family.compares(others))) {
+            throw new NotParsedException("compared with something else");
+        }
+        return value;
+    }
+
+    private List<Expression> allBeside(Expression other, List<Expression> values) throws NotParsedException {
+        List<Expression> all = new ArrayList<>();
+        for (Expression value : values) {
+            all.add(beside(other, value));
+            if (!beside(value, other).equals(other)) {
+                throw new NotParsedException("one thing beside several");
+            }
+        }
+        return all;
+    }
+
+    private static boolean isStanding(Expression expression) {
+        return expression instanceof Expression.Text || expression instanceof Expression.Dated;
+    }
+
+    private Expression called(String function, List<Expression> arguments) throws NotParsedException {
+        if (function.equals("COALESCE") || function.equals("NULLIF")) {
+            return new Expression.Call(function, allBeside(arguments.get(0), arguments));
+        }
+        for (Expression argument : arguments) {
+            if (function.equals("ABS")) {
+                mustBeNumber(argument);
+            } else {
+                mustBeText(argument);
+            }
+        }
+        return new Expression.Call(function, arguments);
     }
 
     /** A truth value, or 1 or 0 for one, or a null. */
@@ -293,6 +357,8 @@ public final class Portable {
         for (int i = 0; i < conditions.size(); i++) {
             if (cases.of().isEmpty()) {
                 mustBeQuestion(conditions.get(i));
+            } else {
+                conditions.set(i, beside(plain(cases.of().get()), conditions.get(i)));
             }
             whens.add(new Expression.When(conditions.get(i), results.get(i)));
         }

@@ -153,16 +153,8 @@ public final class ServersForm {
         }
         return switch (type.get()) {
             case DATE -> new Expression.Text(text);
-            case TIMESTAMP -> new Expression.Text(moment(text));
+            case TIMESTAMP -> new Expression.Text(MomentText.timestamp(text));
             default -> expression;
         };
-    }
-
-    private static String moment(String text) {
-        String moment = text.replace('T', ' ');
-        if (moment.matches("\\d{4,}-\\d\\d-\\d\\d")) {
-            return moment + " 00:00:00";
-        }
-        return moment.matches(".*\\.\\d*0+") ? moment.replaceFirst("\\.?0+$", "") : moment;
     }
 }

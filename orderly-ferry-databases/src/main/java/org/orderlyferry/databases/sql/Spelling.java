@@ -10,9 +10,10 @@ import java.util.Set;
  *
  * @param bracketNames whether square brackets hold a name; elsewhere they belong to arrays
  * @param barsJoin whether {@code ||} joins texts; in MariaDB it is OR
+ * @param joinsFirst whether {@code ||} and JSON's arrows bind more tightly than arithmetic
  * @param functions names of pure functions, in upper case
  */
-public record Spelling(boolean bracketNames, boolean barsJoin, Set<String> functions) {
+public record Spelling(boolean bracketNames, boolean barsJoin, boolean joinsFirst, Set<String> functions) {
 
     private static final Set<String> COMMON = Set.of(
             "ABS",
@@ -52,6 +53,7 @@ public record Spelling(boolean bracketNames, boolean barsJoin, Set<String> funct
             of(
                     false,
                     true,
+                    false,
                     "BTRIM",
                     "STRPOS",
                     "POSITION",
@@ -112,6 +114,7 @@ public record Spelling(boolean bracketNames, boolean barsJoin, Set<String> funct
             of(
                     false,
                     true,
+                    false,
                     "RANDOM_UUID",
                     "LCASE",
                     "UCASE",
@@ -152,6 +155,7 @@ public record Spelling(boolean bracketNames, boolean barsJoin, Set<String> funct
             of(
                     true,
                     true,
+                    true,
                     "TYPEOF",
                     "IFNULL",
                     "IIF",
@@ -189,6 +193,7 @@ public record Spelling(boolean bracketNames, boolean barsJoin, Set<String> funct
             of(
                     true,
                     true,
+                    false,
                     "LEN",
                     "DATALENGTH",
                     "ISNULL",
@@ -218,6 +223,7 @@ public record Spelling(boolean bracketNames, boolean barsJoin, Set<String> funct
             of(
                     false,
                     true,
+                    false,
                     "NVL",
                     "NVL2",
                     "DECODE",
@@ -235,6 +241,7 @@ public record Spelling(boolean bracketNames, boolean barsJoin, Set<String> funct
                     "TRANSLATE"),
             "MariaDB",
             of(
+                    false,
                     false,
                     false,
                     "LCASE",
@@ -298,12 +305,12 @@ public record Spelling(boolean bracketNames, boolean barsJoin, Set<String> funct
                     "POW"));
 
     /** For what several systems take: ISO/IEC 9075-2, and a script that doesn't say whose it is. */
-    private static final Spelling ANY = of(false, true);
+    private static final Spelling ANY = of(false, true, false);
 
-    private static Spelling of(boolean brackets, boolean bars, String... functions) {
+    private static Spelling of(boolean brackets, boolean bars, boolean joinsFirst, String... functions) {
         Set<String> all = new java.util.HashSet<>(COMMON);
         all.addAll(Set.of(functions));
-        return new Spelling(brackets, bars, Set.copyOf(all));
+        return new Spelling(brackets, bars, joinsFirst, Set.copyOf(all));
     }
 
     /** The spelling of a system by its name, such as {@code PostgreSQL}. */

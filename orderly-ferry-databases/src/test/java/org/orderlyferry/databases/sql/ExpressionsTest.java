@@ -18,6 +18,7 @@ import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.SqlText;
 import org.orderlyferry.model.TableDefinition;
+import org.orderlyferry.model.TypeName;
 
 @Tag("everywhere")
 class ExpressionsTest {
@@ -51,6 +52,8 @@ class ExpressionsTest {
             LogicalType.varchar(40),
             "made",
             LogicalType.DATE,
+            "seen",
+            LogicalType.of(TypeName.TIMESTAMP, 3),
             "dry",
             LogicalType.BOOLEAN);
 
@@ -136,6 +139,64 @@ class ExpressionsTest {
                         .flatMap(portable::of)
                         .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
                 .isEqualTo(Optional.ofNullable(carried));
+    }
+
+    /** Systems that keep days as texts, or reckon with their digits, say something else of all that isn't in one form. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            made > '2000-01-01'::date               | `made` > '2000-01-01'
+            seen > '2000-01-01'::date               | `seen` > '2000-01-01 00:00:00'
+            seen >= '2000-01-01T10:00:00.50'        | `seen` >= '2000-01-01 10:00:00.5'
+            seen BETWEEN '2000-01-01' AND '2000-01-02' | `seen` BETWEEN '2000-01-01 00:00:00' AND '2000-01-02 00:00:00'
+            seen IN ('2000-01-01', seen)            | `seen` IN ('2000-01-01 00:00:00', `seen`)
+            COALESCE(made, '2000-01-01') = made     |
+            COALESCE(made, DATE '2000-01-01') = made | COALESCE(`made`, '2000-01-01') = `made`
+            made + 30 > made                        |
+            made - made > 30                        |
+            made < seen                             |
+            made < 'infinity'::date                 |
+            made < '2000-01-01 00:00:00'::timestamp |
+            made < '1/2/2000'                       |
+            seen > '2000-01-01 00:00:00+02'::timestamp |
+            '2000-01-01' BETWEEN made AND seen      |
+            kind = 1                                |
+            width = kind                            |
+            width = '1'                             |
+            kind + 1 > 2                            |
+            -kind < 0                               |
+            ABS(kind) = 1                           |
+            LENGTH(width) = 1                       |
+            width LIKE '1%'                         |
+            width IS TRUE                           |
+            CASE kind WHEN 1 THEN dry ELSE dry END  |
+            """)
+    void whatIsComparedIsOfOneKind(String sql, String carried) {
+        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), true, "PostgreSQL");
+        assertThat(ExpressionParser.parse(new SqlText(sql, "PostgreSQL"))
+                        .flatMap(portable::of)
+                        .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
+                .isEqualTo(Optional.ofNullable(carried));
+    }
+
+    /** The same text is another expression there. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = ';',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            SQLite     ; kind || width + 1 > 2                     ; ((`kind` || `width`) + 1) > 2
+            PostgreSQL ; kind || width + 1 > 2                     ; (`kind` || (`width` + 1)) > 2
+            SQLite     ; kind ->> '$.a' * kind ->> '$.b' > 2       ; ((`kind` ->> '$.a') * (`kind` ->> '$.b')) > 2
+            SQLite     ; -kind || 'x' = '-1x'                      ; ((-`kind`) || 'x') = '-1x'
+            SQLite     ; kind || 'x' COLLATE nocase = 'x'          ; (`kind` || ('x' COLLATE `nocase`)) = 'x'
+            """)
+    void operatorsBindAsTheSystemBindsThem(String system, String sql, String read) {
+        assertThat(same(sql, system)).contains(read);
     }
 
     /** Null where any of them is, which CONCAT is in one system only. */
