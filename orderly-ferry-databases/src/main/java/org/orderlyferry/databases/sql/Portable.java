@@ -22,17 +22,17 @@ public final class Portable {
     /** Texts behind each other, which systems write in several ways; no system has a function of this name. */
     static final String TOGETHER = "||";
 
-    private static final Set<String> FUNCTIONS = Set.of("ABS", "COALESCE", "NULLIF");
-    /** Functions of which a text is made of texts. */
-    private static final Set<String> TEXTS = Set.of("COALESCE", "NULLIF", "LOWER", "UPPER", "TRIM", "LTRIM", "RTRIM");
+    /** Functions that give what they are given. */
+    static final Set<String> NUMBERS_AND_TEXTS = Set.of("ABS", "COALESCE", "NULLIF");
 
     private static final Set<String> PLAIN_TEXTS = Set.of("text", "varchar", "character varying");
-    private static final Set<TypeName> WHOLE = Set.of(TypeName.SMALLINT, TypeName.INTEGER, TypeName.BIGINT);
     private static final Set<String> TRIMS = Set.of("TRIM", "LTRIM", "RTRIM");
     private static final Set<String> CASES = Set.of("LOWER", "UPPER");
     private static final Set<String> OPERATORS = Set.of("AND", "OR", "=", "<>", "<", "<=", ">", ">=", "+", "-", "*");
 
     private final Function<Expression.Column, Optional<LogicalType>> types;
+    private final ValueKinds kinds;
+    private final SideBySide side;
     private final boolean letters;
     private final String system;
 
@@ -45,6 +45,8 @@ public final class Portable {
      */
     public Portable(Function<Expression.Column, Optional<LogicalType>> types, boolean letters, String system) {
         this.types = types;
+        this.kinds = new ValueKinds(types);
+        this.side = new SideBySide(kinds, letters);
         this.letters = letters;
         this.system = system;
     }
@@ -65,9 +67,9 @@ public final class Portable {
         } else if (expression instanceof Expression.Prefixed prefixed) {
             Expression of = plain(prefixed.of());
             if (prefixed.operator().equals("NOT")) {
-                mustBeQuestion(of);
+                kinds.mustBeQuestion(of);
             } else {
-                mustBeNumber(of);
+                kinds.mustBeNumber(of);
             }
             return new Expression.Prefixed(prefixed.operator(), of);
         } else if (expression instanceof Expression.Joined joined
@@ -83,7 +85,7 @@ public final class Portable {
         } else if (expression instanceof Expression.Is is) {
             Expression of = plain(is.of());
             if (!is.what().equals("NULL")) {
-                mustBeQuestion(of);
+                kinds.mustBeQuestion(of);
             }
             return new Expression.Is(of, is.what(), is.not());
         } else if (expression instanceof Expression.In in) {
@@ -92,8 +94,8 @@ public final class Portable {
             return in(each);
         } else if (expression instanceof Expression.Between between) {
             Expression of = plain(between.of());
-            mustBeNoTruth(of);
-            List<Expression> ends = allBeside(of, all(List.of(between.low(), between.high())));
+            kinds.mustBeNoTruth(of);
+            List<Expression> ends = side.all(of, all(List.of(between.low(), between.high())));
             return new Expression.Between(of, ends.get(0), ends.get(1), between.not());
         } else if (expression instanceof Expression.Like like
                 && letters
@@ -102,8 +104,8 @@ public final class Portable {
                     like.escape().isPresent() ? Optional.of(plain(like.escape().get())) : Optional.empty();
             Expression of = plain(like.of());
             Expression pattern = plain(like.pattern());
-            mustBeText(of);
-            mustBeText(pattern);
+            kinds.mustBeText(of);
+            kinds.mustBeText(pattern);
             return new Expression.Like(of, "LIKE", pattern, escape, like.not());
         } else if (expression instanceof Expression.Case cases) {
             return cases(cases);
@@ -127,141 +129,51 @@ public final class Portable {
     private Expression joined(String operator, Expression left, Expression right) throws NotParsedException {
         switch (operator) {
             case "AND", "OR" -> {
-                mustBeQuestion(left);
-                mustBeQuestion(right);
+                kinds.mustBeQuestion(left);
+                kinds.mustBeQuestion(right);
             }
             case "=", "<>" -> {
-                if (isTruth(left) || isTruth(right)) {
-                    return new Expression.Joined(operator, truth(left), truth(right));
+                if (kinds.isTruth(left) || kinds.isTruth(right)) {
+                    return new Expression.Joined(operator, kinds.truth(left), kinds.truth(right));
                 }
-                return new Expression.Joined(operator, beside(right, left), beside(left, right));
+                return new Expression.Joined(operator, side.beside(right, left), side.beside(left, right));
             }
             case "+", "-", "*" -> {
-                mustBeNumber(left);
-                mustBeNumber(right);
+                kinds.mustBeNumber(left);
+                kinds.mustBeNumber(right);
             }
             default -> {
-                mustBeNoTruth(left);
-                mustBeNoTruth(right);
-                return new Expression.Joined(operator, beside(right, left), beside(left, right));
+                kinds.mustBeNoTruth(left);
+                kinds.mustBeNoTruth(right);
+                return new Expression.Joined(operator, side.beside(right, left), side.beside(left, right));
             }
         }
         return new Expression.Joined(operator, left, right);
     }
 
     private Expression in(Expression of, List<Expression> list, boolean not) throws NotParsedException {
-        if (!isTruth(of)) {
-            return new Expression.In(of, allBeside(of, list), not);
+        if (!kinds.isTruth(of)) {
+            return new Expression.In(of, side.all(of, list), not);
         }
         List<Expression> truths = new ArrayList<>();
         for (Expression one : list) {
-            truths.add(truth(one));
+            truths.add(kinds.truth(one));
         }
         return new Expression.In(of, truths, not);
     }
 
-    private boolean isTruth(Expression expression) {
-        return expression instanceof Expression.Truth
-                || expression instanceof Expression.Column column
-                        && types.apply(column)
-                                .filter(t -> t.name() == TypeName.BOOLEAN)
-                                .isPresent();
-    }
-
-    private Family family(Expression expression) {
-        return Family.of(expression, types);
-    }
-
-    private void mustBeNumber(Expression expression) throws NotParsedException {
-        Family family = family(expression);
-        if (family != Family.NUMBER && family != Family.NULL) {
-            throw new NotParsedException("reckoned with what is no number");
-        }
-    }
-
-    private void mustBeText(Expression expression) throws NotParsedException {
-        Family family = family(expression);
-        if (family != Family.TEXT && family != Family.LITERAL && family != Family.NULL) {
-            throw new NotParsedException("something else as a text");
-        }
-    }
-
-    /**
-     * A value as it is compared with another one. How texts compare is a matter of their columns where systems don't agree
-     * about letters, and some texts have none.
-     */
-    private Expression beside(Expression other, Expression value) throws NotParsedException {
-        Family family = family(value);
-        Family others = family(other);
-        if (others.isMoment() && isStanding(value)) {
-            String text = value instanceof Expression.Text plain ? plain.value() : ((Expression.Dated) value).value();
-            String moment = MomentText.of(others, text)
-                    .orElseThrow(() -> new NotParsedException("no moment everywhere: " + text));
-            return value instanceof Expression.Text
-                    ? new Expression.Text(moment)
-                    : new Expression.Dated(others.name(), moment);
-        }
-        boolean toldByOther = family.isMoment() && isStanding(other);
-        boolean nobodys = family == Family.LITERAL && (others.isMoment() || !letters && others == Family.LITERAL);
-        if (!toldByOther && (nobodys || !family.compares(others))) {
-            throw new NotParsedException("compared with something else");
-        }
-        return value;
-    }
-
-    private List<Expression> allBeside(Expression other, List<Expression> values) throws NotParsedException {
-        List<Expression> all = new ArrayList<>();
-        for (Expression value : values) {
-            all.add(beside(other, value));
-            if (!beside(value, other).equals(other)) {
-                throw new NotParsedException("one thing beside several");
-            }
-        }
-        return all;
-    }
-
-    private static boolean isStanding(Expression expression) {
-        return expression instanceof Expression.Text || expression instanceof Expression.Dated;
-    }
-
     private Expression called(String function, List<Expression> arguments) throws NotParsedException {
         if (function.equals("COALESCE") || function.equals("NULLIF")) {
-            return new Expression.Call(function, allBeside(arguments.get(0), arguments));
+            return new Expression.Call(function, side.all(arguments.get(0), arguments));
         }
         for (Expression argument : arguments) {
             if (function.equals("ABS")) {
-                mustBeNumber(argument);
+                kinds.mustBeNumber(argument);
             } else {
-                mustBeText(argument);
+                kinds.mustBeText(argument);
             }
         }
         return new Expression.Call(function, arguments);
-    }
-
-    /** A truth value, or 1 or 0 for one, or a null. */
-    private Expression truth(Expression expression) throws NotParsedException {
-        if (isTruth(expression) || expression instanceof Expression.Null) {
-            return expression;
-        }
-        if (expression instanceof Expression.Number number && number.digits().matches("[01]")) {
-            return new Expression.Truth(number.digits().equals("1"));
-        }
-        throw new NotParsedException("a truth value beside something else");
-    }
-
-    private void mustBeNoTruth(Expression expression) throws NotParsedException {
-        if (isTruth(expression)) {
-            throw new NotParsedException("a truth value as a number");
-        }
-    }
-
-    private void mustBeQuestion(Expression expression) throws NotParsedException {
-        boolean value = expression instanceof Expression.Number
-                || expression instanceof Expression.Text
-                || expression instanceof Expression.Column && !isTruth(expression);
-        if (value) {
-            throw new NotParsedException("a value as a condition");
-        }
     }
 
     private List<Expression> all(List<Expression> expressions) throws NotParsedException {
@@ -279,7 +191,7 @@ public final class Portable {
             Expression plain = plain(text);
             if (plain instanceof Expression.Call call && call.function().equals(TOGETHER)) {
                 all.addAll(call.arguments());
-            } else if (isText(plain)) {
+            } else if (kinds.isText(plain)) {
                 all.add(plain);
             } else {
                 throw new NotParsedException("not a text beside another");
@@ -289,19 +201,6 @@ public final class Portable {
             throw new NotParsedException("a null is an empty text there");
         }
         return new Expression.Call(TOGETHER, all);
-    }
-
-    /** Of a length of its own: one that is filled up with blanks is joined with them here, and without them there. */
-    private boolean isText(Expression expression) {
-        return expression instanceof Expression.Text
-                || expression instanceof Expression.Column column
-                        && types.apply(column)
-                                .filter(t -> t.name() == TypeName.VARCHAR || t.name() == TypeName.CLOB)
-                                .isPresent()
-                || expression instanceof Expression.Call call
-                        && TEXTS.contains(call.function())
-                        && !call.arguments().isEmpty()
-                        && call.arguments().stream().allMatch(this::isText);
     }
 
     private LogicalType type(Expression.Column column) throws NotParsedException {
@@ -318,7 +217,7 @@ public final class Portable {
         }
         // of blanks they take the same; what is empty then is null in Oracle
         boolean trims = TRIMS.contains(name) && call.arguments().size() == 1 && !system.equals("Oracle");
-        if (trims || FUNCTIONS.contains(name) || CASES.contains(name) && letters) {
+        if (trims || NUMBERS_AND_TEXTS.contains(name) || CASES.contains(name) && letters) {
             return name;
         }
         throw new NotParsedException(name);
@@ -348,17 +247,17 @@ public final class Portable {
         if (cases.otherwise().isPresent()) {
             results.add(plain(cases.otherwise().get()));
         }
-        if (results.stream().anyMatch(this::isQuestion)) {
+        if (results.stream().anyMatch(kinds::isQuestion)) {
             for (int i = 0; i < results.size(); i++) {
-                results.set(i, isQuestion(results.get(i)) ? results.get(i) : truth(results.get(i)));
+                results.set(i, kinds.isQuestion(results.get(i)) ? results.get(i) : kinds.truth(results.get(i)));
             }
         }
         List<Expression.When> whens = new ArrayList<>();
         for (int i = 0; i < conditions.size(); i++) {
             if (cases.of().isEmpty()) {
-                mustBeQuestion(conditions.get(i));
+                kinds.mustBeQuestion(conditions.get(i));
             } else {
-                conditions.set(i, beside(plain(cases.of().get()), conditions.get(i)));
+                conditions.set(i, side.beside(plain(cases.of().get()), conditions.get(i)));
             }
             whens.add(new Expression.When(conditions.get(i), results.get(i)));
         }
@@ -366,20 +265,6 @@ public final class Portable {
                 cases.of().isPresent() ? Optional.of(plain(cases.of().get())) : Optional.empty(),
                 whens,
                 cases.otherwise().map(otherwise -> results.get(conditions.size())));
-    }
-
-    /** Whether it is a truth value, also where one is reckoned. */
-    private boolean isQuestion(Expression expression) {
-        return isTruth(expression)
-                || expression instanceof Expression.Is
-                || expression instanceof Expression.In
-                || expression instanceof Expression.Between
-                || expression instanceof Expression.Like
-                || expression instanceof Expression.Prefixed prefixed
-                        && prefixed.operator().equals("NOT")
-                || expression instanceof Expression.Joined joined && !"+-*".contains(joined.operator())
-                || expression instanceof Expression.Case cases
-                        && cases.whens().stream().anyMatch(w -> isQuestion(w.result()));
     }
 
     /** A cast that changes no value goes: systems write types behind literals, and around columns, that were there. */
@@ -406,13 +291,13 @@ public final class Portable {
                 && prefixed.of() instanceof Expression.Number number
                 && CastTypes.isNumber(type)) {
             return number("-" + number.digits(), type);
-        } else if (type.equals("numeric") && isReckoned(of) && isWhole(of)) {
+        } else if (type.equals("numeric") && ValueKinds.isReckoned(of) && kinds.isWhole(of)) {
             return plain(of);
         } else if (of instanceof Expression.Column column && length < 0) {
             TypeName name = type(column).name();
             boolean text = CastTypes.isText(type)
                     && (name == TypeName.VARCHAR || name == TypeName.CLOB || name == TypeName.CHARACTER);
-            boolean whole = WHOLE.contains(name);
+            boolean whole = ValueKinds.WHOLE.contains(name);
             boolean number = type.equals("numeric") && (whole || name == TypeName.DECIMAL)
                     || type.equals("bigint") && whole
                     || type.equals("integer") && (name == TypeName.SMALLINT || name == TypeName.INTEGER);
@@ -422,32 +307,12 @@ public final class Portable {
         }
         if (PLAIN_TEXTS.contains(type)) {
             Expression plain = plain(of);
-            if (isText(plain)
+            if (kinds.isText(plain)
                     || plain instanceof Expression.Call call && call.function().equals(TOGETHER)) {
                 return plain;
             }
         }
         throw new NotParsedException("CAST");
-    }
-
-    private static boolean isReckoned(Expression expression) {
-        return expression instanceof Expression.Joined || expression instanceof Expression.Call;
-    }
-
-    /** Whether it reckons with whole numbers alone. */
-    private boolean isWhole(Expression expression) {
-        return expression instanceof Expression.Number number && number.digits().matches("[0-9]+")
-                || expression instanceof Expression.Column column
-                        && types.apply(column)
-                                .filter(t -> WHOLE.contains(t.name()))
-                                .isPresent()
-                || expression instanceof Expression.Joined joined
-                        && "+-*".contains(joined.operator())
-                        && isWhole(joined.left())
-                        && isWhole(joined.right())
-                || expression instanceof Expression.Call call
-                        && FUNCTIONS.contains(call.function())
-                        && call.arguments().stream().allMatch(this::isWhole);
     }
 
     private static Expression number(String text, String type) throws NotParsedException {

@@ -1,0 +1,121 @@
+package org.orderlyferry.databases.sql;
+
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import org.orderlyferry.model.LogicalType;
+import org.orderlyferry.model.TypeName;
+
+/** What expressions about one table's columns give, and what they must give where systems would see different things in them. */
+final class ValueKinds {
+
+    /** Functions of which a text is made of texts. */
+    private static final Set<String> TEXTS = Set.of("COALESCE", "NULLIF", "LOWER", "UPPER", "TRIM", "LTRIM", "RTRIM");
+
+    static final Set<TypeName> WHOLE = Set.of(TypeName.SMALLINT, TypeName.INTEGER, TypeName.BIGINT);
+
+    private final Function<Expression.Column, Optional<LogicalType>> types;
+
+    ValueKinds(Function<Expression.Column, Optional<LogicalType>> types) {
+        this.types = types;
+    }
+
+    Family family(Expression expression) {
+        return Family.of(expression, types);
+    }
+
+    boolean isTruth(Expression expression) {
+        return expression instanceof Expression.Truth
+                || expression instanceof Expression.Column column
+                        && types.apply(column)
+                                .filter(t -> t.name() == TypeName.BOOLEAN)
+                                .isPresent();
+    }
+
+    /** Of a length of its own: one that is filled up with blanks is joined with them here, and without them there. */
+    boolean isText(Expression expression) {
+        return expression instanceof Expression.Text
+                || expression instanceof Expression.Column column
+                        && types.apply(column)
+                                .filter(t -> t.name() == TypeName.VARCHAR || t.name() == TypeName.CLOB)
+                                .isPresent()
+                || expression instanceof Expression.Call call
+                        && TEXTS.contains(call.function())
+                        && !call.arguments().isEmpty()
+                        && call.arguments().stream().allMatch(this::isText);
+    }
+
+    /** Whether it is a truth value, also where one is reckoned. */
+    boolean isQuestion(Expression expression) {
+        return isTruth(expression)
+                || expression instanceof Expression.Is
+                || expression instanceof Expression.In
+                || expression instanceof Expression.Between
+                || expression instanceof Expression.Like
+                || expression instanceof Expression.Prefixed prefixed
+                        && prefixed.operator().equals("NOT")
+                || expression instanceof Expression.Joined joined && !"+-*".contains(joined.operator())
+                || expression instanceof Expression.Case cases
+                        && cases.whens().stream().anyMatch(w -> isQuestion(w.result()));
+    }
+
+    static boolean isReckoned(Expression expression) {
+        return expression instanceof Expression.Joined || expression instanceof Expression.Call;
+    }
+
+    /** Whether it reckons with whole numbers alone. */
+    boolean isWhole(Expression expression) {
+        return expression instanceof Expression.Number number && number.digits().matches("[0-9]+")
+                || expression instanceof Expression.Column column
+                        && types.apply(column)
+                                .filter(t -> WHOLE.contains(t.name()))
+                                .isPresent()
+                || expression instanceof Expression.Joined joined
+                        && "+-*".contains(joined.operator())
+                        && isWhole(joined.left())
+                        && isWhole(joined.right())
+                || expression instanceof Expression.Call call
+                        && Portable.NUMBERS_AND_TEXTS.contains(call.function())
+                        && call.arguments().stream().allMatch(this::isWhole);
+    }
+
+    /** A truth value, or 1 or 0 for one, or a null. */
+    Expression truth(Expression expression) throws NotParsedException {
+        if (isTruth(expression) || expression instanceof Expression.Null) {
+            return expression;
+        }
+        if (expression instanceof Expression.Number number && number.digits().matches("[01]")) {
+            return new Expression.Truth(number.digits().equals("1"));
+        }
+        throw new NotParsedException("a truth value beside something else");
+    }
+
+    void mustBeNumber(Expression expression) throws NotParsedException {
+        Family family = family(expression);
+        if (family != Family.NUMBER && family != Family.NULL) {
+            throw new NotParsedException("reckoned with what is no number");
+        }
+    }
+
+    void mustBeText(Expression expression) throws NotParsedException {
+        Family family = family(expression);
+        if (family != Family.TEXT && family != Family.LITERAL && family != Family.NULL) {
+            throw new NotParsedException("something else as a text");
+        }
+    }
+
+    void mustBeNoTruth(Expression expression) throws NotParsedException {
+        if (isTruth(expression)) {
+            throw new NotParsedException("a truth value as a number");
+        }
+    }
+
+    void mustBeQuestion(Expression expression) throws NotParsedException {
+        boolean value = expression instanceof Expression.Number
+                || expression instanceof Expression.Text
+                || expression instanceof Expression.Column && !isTruth(expression);
+        if (value) {
+            throw new NotParsedException("a value as a condition");
+        }
+    }
+}
