@@ -139,7 +139,10 @@ final class OddConditions {
                         : brackets(text(depth - 1) + " || " + one(text(depth - 1), number(depth - 1)));
             case 2 -> one("LOWER", "UPPER", "TRIM", "LTRIM", "RTRIM") + "(" + text(depth - 1) + ")";
             case 3 -> one("COALESCE", "NULLIF") + "(" + text(depth - 1) + ", " + text(depth - 1) + ")";
-            case 4 -> "SUBSTR(" + text(depth - 1) + ", " + one("1", "2") + ", 2)";
+            case 4 ->
+                system.equals("SQLite")
+                        ? "SUBSTR(" + text(depth - 1) + ", " + one("1", "2") + ", 2)"
+                        : "SUBSTRING(" + text(depth - 1) + " FROM " + one("1", "2") + one("", " FOR 2") + ")";
             case 5 -> "REPLACE(" + text(depth - 1) + ", " + text(0) + ", " + text(0) + ")";
             case 6 ->
                 "CAST(" + one(text(depth - 1), number(depth - 1)) + " AS "

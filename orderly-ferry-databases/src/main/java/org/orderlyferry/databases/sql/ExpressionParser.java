@@ -19,8 +19,6 @@ public final class ExpressionParser {
     private static final Map<String, String> LIKES =
             Map.of("~~", "LIKE", "~~*", "ILIKE", "!~~", "LIKE", "!~~*", "ILIKE");
     private static final Set<String> LIKE_WORDS = Set.of("LIKE", "ILIKE", "GLOB", "REGEXP", "RLIKE");
-    private static final Set<String> NOWS =
-            Set.of("CURRENT_DATE", "CURRENT_TIME", "CURRENT_TIMESTAMP", "LOCALTIME", "LOCALTIMESTAMP");
     /** Words that are part of the language, and so no columns unless they stand in quotes. */
     private static final Set<String> RESERVED = Set.of(
             "SELECT", "FROM", "WHERE", "AND", "OR", "NOT", "IN", "IS", "BETWEEN", "LIKE", "CASE", "WHEN", "THEN",
@@ -29,6 +27,9 @@ public final class ExpressionParser {
 
     /** What ISO SQL's TRIM takes blanks from, and the function that does so. */
     private static final Map<String, String> SIDES = Map.of("BOTH", "TRIM", "LEADING", "LTRIM", "TRAILING", "RTRIM");
+
+    /** As PostgreSQL keeps a pattern that says ESCAPE. */
+    private static final String ESCAPING = "LIKE_ESCAPE";
 
     private static final int COMPARING = 5;
     private static final int OTHERS = 6;
@@ -192,6 +193,13 @@ public final class ExpressionParser {
         }
         Expression pattern = expression(OTHERS);
         Optional<Expression> escape = in.skip("ESCAPE") ? Optional.of(expression(OTHERS)) : Optional.empty();
+        if (pattern instanceof Expression.Call call
+                && call.function().equals(ESCAPING)
+                && call.arguments().size() == 2
+                && escape.isEmpty()) {
+            pattern = call.arguments().get(0);
+            escape = Optional.of(call.arguments().get(1));
+        }
         return new Expression.Like(
                 of,
                 operator.equals("RLIKE") ? "REGEXP" : operator,
@@ -217,18 +225,11 @@ public final class ExpressionParser {
         SqlToken token = in.next();
         return switch (token.kind()) {
             case STRING -> new Expression.Text(token.text());
-            case NUMBER -> number(token.text());
+            case NUMBER -> Constants.number(token.text());
             case NAME -> in.peek().isSymbol("(") ? call(token) : column(token);
             case WORD -> word(token);
             case SYMBOL -> symbol(token.text());
         };
-    }
-
-    private static Expression number(String text) throws NotParsedException {
-        if (!text.matches("([0-9]+(\\.[0-9]*)?|\\.[0-9]+)([eE][+-]?[0-9]{1,3})?")) {
-            throw new NotParsedException(text);
-        }
-        return new Expression.Number(text);
     }
 
     private Expression symbol(String symbol) throws NotParsedException {
@@ -263,7 +264,7 @@ public final class ExpressionParser {
     private Expression word(SqlToken token) throws NotParsedException {
         String upper = token.upper();
         if (in.peek().kind() == SqlToken.Kind.STRING) {
-            return prefixed(upper);
+            return Constants.prefixed(upper, in);
         }
         switch (upper) {
             case "NULL" -> {
@@ -310,8 +311,8 @@ public final class ExpressionParser {
                 // a name or a function
             }
         }
-        if (NOWS.contains(upper)) {
-            return now(upper);
+        if (Constants.isNow(upper)) {
+            return Constants.now(upper, in);
         }
         if (in.peek().isSymbol("(")) {
             return call(token);
@@ -322,51 +323,15 @@ public final class ExpressionParser {
         return column(token);
     }
 
-    /** A word with a string behind it. */
-    private Expression prefixed(String word) throws NotParsedException {
-        String text = in.next().text();
-        switch (word) {
-            case "DATE", "TIME", "TIMESTAMP" -> {
-                return new Expression.Dated(word, text);
-            }
-            case "X" -> {
-                if (text.matches("(?:[0-9a-fA-F]{2})*+")) {
-                    return new Expression.Bytes(text);
-                }
-            }
-            case "N", "_UTF8MB4", "_UTF8MB3", "_UTF8", "_LATIN1" -> {
-                if (word.equals("N") || text.chars().allMatch(c -> c < 128)) {
-                    return new Expression.Text(text);
-                }
-            }
-            default -> {
-                // E'…', B'…', U&'…': what stands in them is written otherwise
-            }
-        }
-        throw new NotParsedException(word);
-    }
-
-    private Expression now(String function) throws NotParsedException {
-        int fraction = -1;
-        if (in.skip("(") && !in.skip(")")) {
-            String digits = in.next().text();
-            if (!digits.matches("[0-9]")) {
-                throw new NotParsedException(digits);
-            }
-            fraction = Integer.parseInt(digits);
-            in.need(")");
-        }
-        return new Expression.Now(function, fraction);
-    }
-
     private Expression call(SqlToken token) throws NotParsedException {
         String name = token.upper();
         if (!spelling.isPure(name)) {
             throw new NotParsedException("the function " + token.text());
         }
-        return name.equals("TRIM") && SIDES.containsKey(in.peek(1).upper())
-                ? trim()
-                : new Expression.Call(name, arguments());
+        if (name.equals("TRIM") && SIDES.containsKey(in.peek(1).upper())) {
+            return trim();
+        }
+        return new Expression.Call(name, name.equals("SUBSTRING") ? piece() : arguments());
     }
 
     private List<Expression> arguments() throws NotParsedException {
@@ -383,6 +348,24 @@ public final class ExpressionParser {
         Expression of = expression(0);
         in.need(")");
         return new Expression.Call(name, List.of(of));
+    }
+
+    /** {@code SUBSTRING(text FROM 2 FOR 3)} of ISO/IEC 9075-2, or with commas. */
+    private List<Expression> piece() throws NotParsedException {
+        in.need("(");
+        List<Expression> all = new ArrayList<>(List.of(expression(0)));
+        if (in.skip("FROM")) {
+            all.add(expression(0));
+            if (in.skip("FOR")) {
+                all.add(expression(0));
+            }
+        }
+        while (all.size() < 3 && in.skip(",")) {
+            all.add(expression(0));
+        }
+        in.need(")");
+        enumerated.none(all.toArray(Expression[]::new));
+        return all;
     }
 
     private Expression elements() throws NotParsedException {

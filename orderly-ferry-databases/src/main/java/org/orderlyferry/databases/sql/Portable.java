@@ -46,7 +46,7 @@ public final class Portable {
     public Portable(Function<Expression.Column, Optional<LogicalType>> types, boolean letters, String system) {
         this.types = types;
         this.kinds = new ValueKinds(types);
-        this.side = new SideBySide(kinds, letters);
+        this.side = new SideBySide(kinds, letters, system.equals("SQLite"));
         this.letters = letters;
         this.system = system;
     }

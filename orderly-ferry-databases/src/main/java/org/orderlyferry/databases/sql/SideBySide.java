@@ -8,10 +8,18 @@ final class SideBySide {
 
     private final ValueKinds kinds;
     private final boolean letters;
+    private final boolean digits;
 
-    SideBySide(ValueKinds kinds, boolean letters) {
+    /**
+     * For the expressions of one system.
+     *
+     * @param letters whether both systems agree about letters
+     * @param digits whether it has moments as texts, and compares them as such: a day is before its midnight there
+     */
+    SideBySide(ValueKinds kinds, boolean letters, boolean digits) {
         this.kinds = kinds;
         this.letters = letters;
+        this.digits = digits;
     }
 
     /**
@@ -24,6 +32,7 @@ final class SideBySide {
         if (others.isMoment() && isStanding(value)) {
             String text = value instanceof Expression.Text plain ? plain.value() : ((Expression.Dated) value).value();
             String moment = MomentText.of(others, text)
+                    .filter(m -> !digits || m.equals(text))
                     .orElseThrow(() -> new NotParsedException("no moment everywhere: " + text));
             return value instanceof Expression.Text
                     ? new Expression.Text(moment)

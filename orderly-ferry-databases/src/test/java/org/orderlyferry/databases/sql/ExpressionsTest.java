@@ -192,6 +192,10 @@ class ExpressionsTest {
             SQLite     ; kind || width + 1 > 2                     ; ((`kind` || `width`) + 1) > 2
             PostgreSQL ; kind || width + 1 > 2                     ; (`kind` || (`width` + 1)) > 2
             SQLite     ; kind ->> '$.a' * kind ->> '$.b' > 2       ; ((`kind` ->> '$.a') * (`kind` ->> '$.b')) > 2
+            PostgreSQL ; (kind ~~ like_escape('%x'::text, '!'::text)) ; `kind` LIKE CAST('%x' AS text) ESCAPE CAST('!' AS text)
+            PostgreSQL ; SUBSTRING(kind FROM 2 FOR 3) = 'ab'       ; SUBSTRING(`kind`, 2, 3) = 'ab'
+            PostgreSQL ; SUBSTRING(kind FROM 2) = substring(kind, 2) ; SUBSTRING(`kind`, 2) = SUBSTRING(`kind`, 2)
+            H2         ; SUBSTRING("kind" FROM 1 FOR 2) = 'ab'     ; SUBSTRING(`kind`, 1, 2) = 'ab'
             SQLite     ; -kind || 'x' = '-1x'                      ; ((-`kind`) || 'x') = '-1x'
             SQLite     ; kind || 'x' COLLATE nocase = 'x'          ; (`kind` || ('x' COLLATE `nocase`)) = 'x'
             """)
