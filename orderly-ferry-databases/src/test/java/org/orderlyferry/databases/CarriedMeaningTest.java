@@ -50,22 +50,35 @@ class CarriedMeaningTest {
             .column("t", LogicalType.varchar(40))
             .column("p", LogicalType.BOOLEAN)
             .column("d", LogicalType.DATE)
+            .column("c", LogicalType.of(TypeName.CHARACTER, 5))
             .column("e", LogicalType.of(TypeName.TIMESTAMP, 3))
             .primaryKey("id")
             .build();
 
     private static final List<List<String>> ROWS = List.of(
-            Arrays.asList("1", "0", "1", "0", "0", "", "a", "true", "2031-04-09", "2031-04-09T00:00:00"),
-            Arrays.asList("2", "1", "2", "1.5", "1.5", "a", "A", "false", "1999-12-31", "1999-12-31T23:59:59.5"),
-            Arrays.asList("3", "-3", "7", "-2.25", "-2.25", "Ab", "ab", "true", "2000-02-29", "2031-04-09T12:00:00"),
-            Arrays.asList("4", "7", "-2", "100", "1e10", "a%", "a_", null, null, null),
-            Arrays.asList("5", null, "3", null, null, null, "x", "false", "2031-04-09", "2031-04-09T00:00:00"),
-            Arrays.asList("6", "2", null, "0.05", "0.1", "12", "3", "true", "0001-01-01", "2000-01-01T00:00:00"),
+            Arrays.asList("1", "0", "1", "0", "0", "", "a", "true", "2031-04-09", "a", "2031-04-09T00:00:00"),
+            Arrays.asList("2", "1", "2", "0.1", "0.1", "a", "A", "false", "1999-12-31", "ab", "1999-12-31T23:59:59.5"),
             Arrays.asList(
-                    "7", "1000000", "1", "99999999.99", "-0.5", "Ü", "ü", "true", "9999-12-31", "2031-04-08T00:00:00"),
-            Arrays.asList("8", "5", "5", "5", "5", "it's", "a\\b", "false", "2031-04-10", "2031-04-10T00:00:00"),
-            Arrays.asList("9", "10", "9", "10", "9", "10", "9", "true", "2031-04-08", null),
-            Arrays.asList("10", "-1", "-1", "-1", "-1", " a", "a ", "false", "2031-04-09", "2031-04-09T01:00:00"));
+                    "3", "-3", "7", "-2.25", "-2.25", "Ab", "ab", "true", "2000-02-29", "Ab", "2031-04-09T12:00:00"),
+            Arrays.asList("4", "7", "-2", "100", "1e10", "a%", "a_", null, null, null, null),
+            Arrays.asList("5", null, "3", null, null, null, "x", "false", "2031-04-09", "x", "2031-04-09T00:00:00"),
+            Arrays.asList(
+                    "6", "2", null, "0.05", "0.1", "12", "3", "true", "0001-01-01", "12345", "2000-01-01T00:00:00"),
+            Arrays.asList(
+                    "7",
+                    "1000000",
+                    "1",
+                    "99999999.99",
+                    "-0.5",
+                    "Ü",
+                    "ü",
+                    "true",
+                    "9999-12-31",
+                    "\u00fc",
+                    "2031-04-08T00:00:00"),
+            Arrays.asList("8", "5", "5", "5", "5", "it's", "a\\b", "false", "2031-04-10", "", "2031-04-10T00:00:00"),
+            Arrays.asList("9", "10", "9", "10", "9", "10", "9", "true", "2031-04-08", "a", null),
+            Arrays.asList("10", "-1", "-1", "-1", "-1", " a", "a ", "false", "2031-04-09", "b", "2031-04-09T01:00:00"));
 
     @TempDir
     private Path folder;

@@ -47,7 +47,7 @@ final class OddConditions {
     }
 
     private String question() {
-        return switch (random.nextInt(18)) {
+        return switch (random.nextInt(20)) {
             case 0, 1, 2 -> number(2) + comparison() + number(2);
             case 3, 4 -> text(2) + comparison() + text(2);
             case 5 -> number(1) + not() + " BETWEEN " + number(1) + " AND " + number(1);
@@ -130,7 +130,18 @@ final class OddConditions {
 
     private String text(int depth) {
         if (depth == 0 || random.nextInt(3) == 0) {
-            return one(quote.apply("s"), quote.apply("t"), "'a'", "'A'", "''", "'ab'", "'it''s'", "' '", "'10'", "'Ü'");
+            return one(
+                    quote.apply("s"),
+                    quote.apply("t"),
+                    quote.apply("c"),
+                    "'a'",
+                    "'A'",
+                    "''",
+                    "'ab'",
+                    "'it''s'",
+                    "' '",
+                    "'10'",
+                    "'Ü'");
         }
         return switch (random.nextInt(8)) {
             case 0, 1 ->

@@ -75,7 +75,7 @@ public final class CheckRule implements Screening.Rule {
                     place.ifPresent(p -> places.put(column, p));
                     return place.map(p -> column(table, into, p).type());
                 },
-                true,
+                check.system(),
                 check.system());
         CheckParts made = new CheckParts(check.system());
         List<Part> parts = ExpressionParser.parse(check.condition()).stream()

@@ -17,9 +17,6 @@ import org.orderlyferry.model.TableDefinition;
 /** Expressions of definitions in a system's own SQL, as far as they mean the same there. */
 final class CarriedSql {
 
-    /** Systems in which LIKE, LOWER and UPPER mean the same. */
-    private static final Set<String> SAME_LETTERS = Set.of("H2", "PostgreSQL", SqlText.ISO);
-
     private final Adapting adapting;
     private final SystemSql dialect;
     private final LoadNotes notes;
@@ -63,14 +60,13 @@ final class CarriedSql {
         if (expression.isOf(dialect.system())) {
             return read.flatMap(writer::write);
         }
-        boolean letters = SAME_LETTERS.contains(expression.system()) && SAME_LETTERS.contains(dialect.system());
         Portable portable = new Portable(
                 column -> found(column, columnNames)
                         .flatMap(table::column)
                         .filter(adapting::canCompute)
                         .map(ColumnDefinition::type),
-                letters,
-                expression.system());
+                expression.system(),
+                dialect.system());
         return read.flatMap(portable::of).flatMap(writer::write);
     }
 

@@ -86,7 +86,7 @@ public final class PlainDefinition {
     /** As it stands where it can't be read. */
     private SqlText plain(TableDefinition table, SqlText text) {
         Function<Expression.Column, Optional<ColumnDefinition>> found = column -> found(table, column);
-        Portable portable = new Portable(c -> found.apply(c).map(ColumnDefinition::type), true, text.system());
+        Portable portable = new Portable(c -> found.apply(c).map(ColumnDefinition::type), text.system(), text.system());
         ExpressionWriter writer =
                 new ExpressionWriter(adapting, c -> found.apply(c).map(ColumnDefinition::name));
         ServersForm form = new ServersForm(c -> found.apply(c).map(ColumnDefinition::type));

@@ -40,15 +40,16 @@ public final class Portable {
      * For one table.
      *
      * @param types a column's type; nothing where it can't be computed with
-     * @param letters whether both systems agree on LIKE, LOWER and UPPER
      * @param system whose SQL the expressions are
+     * @param to whose they are to be; the same one where only their form is asked for
      */
-    public Portable(Function<Expression.Column, Optional<LogicalType>> types, boolean letters, String system) {
+    public Portable(Function<Expression.Column, Optional<LogicalType>> types, String system, String to) {
+        Agreement agreement = new Agreement(system, to);
         this.types = types;
-        this.kinds = new ValueKinds(types);
-        this.side = new SideBySide(kinds, letters, system.equals("SQLite"));
-        this.letters = letters;
         this.system = system;
+        this.letters = agreement.isOfLetters();
+        this.kinds = new ValueKinds(types, agreement);
+        this.side = new SideBySide(kinds, letters, system.equals("SQLite"));
     }
 
     /** The expression as every system takes it, or nothing where there is none. */
@@ -139,8 +140,7 @@ public final class Portable {
                 return new Expression.Joined(operator, side.beside(right, left), side.beside(left, right));
             }
             case "+", "-", "*" -> {
-                kinds.mustBeNumber(left);
-                kinds.mustBeNumber(right);
+                kinds.mustReckonAlike(left, right);
             }
             default -> {
                 kinds.mustBeNoTruth(left);

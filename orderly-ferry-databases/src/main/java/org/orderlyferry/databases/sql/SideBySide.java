@@ -27,6 +27,7 @@ final class SideBySide {
      * about letters, and some texts have none.
      */
     Expression beside(Expression other, Expression value) throws NotParsedException {
+        kinds.mustShowNoBlanks(value, other);
         Family family = kinds.family(value);
         Family others = kinds.family(other);
         if (others.isMoment() && isStanding(value)) {

@@ -15,9 +15,11 @@ final class ValueKinds {
     static final Set<TypeName> WHOLE = Set.of(TypeName.SMALLINT, TypeName.INTEGER, TypeName.BIGINT);
 
     private final Function<Expression.Column, Optional<LogicalType>> types;
+    private final Agreement agreement;
 
-    ValueKinds(Function<Expression.Column, Optional<LogicalType>> types) {
+    ValueKinds(Function<Expression.Column, Optional<LogicalType>> types, Agreement agreement) {
         this.types = types;
+        this.agreement = agreement;
     }
 
     Family family(Expression expression) {
@@ -98,10 +100,64 @@ final class ValueKinds {
     }
 
     void mustBeText(Expression expression) throws NotParsedException {
+        mustShowNoBlanks(expression);
         Family family = family(expression);
         if (family != Family.TEXT && family != Family.LITERAL && family != Family.NULL) {
             throw new NotParsedException("something else as a text");
         }
+    }
+
+    /** Of a text that is filled up, the systems must see the same part. */
+    void mustShowNoBlanks(Expression expression) throws NotParsedException {
+        if (!agreement.isOfBlanks() && isFilled(expression)) {
+            throw new NotParsedException("a text that is filled up with blanks");
+        }
+    }
+
+    /** Whether blanks may stand at its end that nobody has put there. */
+    private boolean isFilled(Expression expression) {
+        if (expression instanceof Expression.Call call) {
+            return family(call) != Family.NUMBER && call.arguments().stream().anyMatch(this::isFilled);
+        } else if (expression instanceof Expression.Case cases) {
+            return cases.whens().stream().anyMatch(w -> isFilled(w.result()))
+                    || cases.otherwise().filter(this::isFilled).isPresent();
+        }
+        return expression instanceof Expression.Column column
+                && types.apply(column)
+                        .filter(t -> t.name() == TypeName.CHARACTER)
+                        .isPresent();
+    }
+
+    /** The same beside another text: only some systems see blanks that are at the end of that one. */
+    void mustShowNoBlanks(Expression expression, Expression other) throws NotParsedException {
+        mustShowNoBlanks(expression);
+        boolean endsClearly =
+                other instanceof Expression.Text text && !text.value().endsWith(" ")
+                        || other instanceof Expression.Null
+                        || isFilled(other);
+        if (!endsClearly && !agreement.isOne() && isFilled(expression)) {
+            throw new NotParsedException("a text of a fixed length beside another one");
+        }
+    }
+
+    /** Numbers of which both systems reckon the same third one. */
+    void mustReckonAlike(Expression left, Expression right) throws NotParsedException {
+        mustBeNumber(left);
+        mustBeNumber(right);
+        boolean alike = agreement.isOfFractions()
+                || isApproximate(left)
+                || isApproximate(right)
+                || isWhole(left) && isWhole(right);
+        if (!alike) {
+            throw new NotParsedException("fractions in binary here, and in decimals there");
+        }
+    }
+
+    private boolean isApproximate(Expression expression) {
+        return expression instanceof Expression.Column column
+                && types.apply(column)
+                        .filter(t -> t.name().isApproximateNumber())
+                        .isPresent();
     }
 
     void mustBeNoTruth(Expression expression) throws NotParsedException {

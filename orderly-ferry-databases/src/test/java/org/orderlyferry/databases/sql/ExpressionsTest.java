@@ -134,7 +134,7 @@ class ExpressionsTest {
             1.5::integer = width                      |
             """)
     void onlyWhatMeansTheSameEverywhereIsCarried(String sql, String carried) {
-        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), true, "PostgreSQL");
+        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), "PostgreSQL", "PostgreSQL");
         assertThat(ExpressionParser.parse(new SqlText(sql, "PostgreSQL"))
                         .flatMap(portable::of)
                         .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
@@ -175,11 +175,51 @@ class ExpressionsTest {
             CASE kind WHEN 1 THEN dry ELSE dry END  |
             """)
     void whatIsComparedIsOfOneKind(String sql, String carried) {
-        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), true, "PostgreSQL");
+        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), "PostgreSQL", "PostgreSQL");
         assertThat(ExpressionParser.parse(new SqlText(sql, "PostgreSQL"))
                         .flatMap(portable::of)
                         .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
                 .isEqualTo(Optional.ofNullable(carried));
+    }
+
+    /** Two systems may agree about what a third one sees otherwise: fractions in binary, texts filled up with blanks. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            PostgreSQL | SQLite  | price * width = 0.15        | no
+            PostgreSQL | MariaDB | price * width = 0.15        | yes
+            SQLite     | MariaDB | price + 1 > price           | no
+            PostgreSQL | SQLite  | width * 2 > width - 1       | yes
+            PostgreSQL | SQLite  | share * price > 0.5         | yes
+            PostgreSQL | SQLite  | price > 0.15                | yes
+            PostgreSQL | SQLite  | ABS(-price) > 0.15          | yes
+            PostgreSQL | MariaDB | CHAR_LENGTH(sign) = 2       | yes
+            PostgreSQL | H2      | CHAR_LENGTH(sign) = 2       | no
+            H2         | SQLite  | CHAR_LENGTH(COALESCE(sign, 'x')) = 2 | no
+            H2         | SQLite  | sign IN ('ab', 'cd')        | no
+            H2         | SQLite  | sign IS NOT NULL            | yes
+            SQLite     | MariaDB | sign = 'ab'                 | yes
+            SQLite     | MariaDB | sign = ' '                  | no
+            PostgreSQL | MariaDB | sign <> kind                | no
+            PostgreSQL | PostgreSQL | sign <> kind             | yes
+            PostgreSQL | H2      | kind LIKE 'a%'              | yes
+            PostgreSQL | MariaDB | kind LIKE 'a%'              | no
+            MariaDB    | MariaDB | kind LIKE 'a%'              | yes
+            """)
+    void whatTwoSystemsReckonAlikeIsCarriedBetweenThem(String from, String to, String sql, String carried) {
+        Map<String, LogicalType> columns = Map.of(
+                "kind", LogicalType.CLOB,
+                "width", LogicalType.INTEGER,
+                "price", LogicalType.decimal(10, 2),
+                "share", LogicalType.DOUBLE,
+                "sign", LogicalType.of(TypeName.CHARACTER, 4));
+        assertThat(ExpressionParser.parse(new SqlText(sql, from))
+                        .flatMap(new Portable(c -> Optional.ofNullable(columns.get(c.name())), from, to)::of)
+                        .isPresent())
+                .isEqualTo(carried.equals("yes"));
     }
 
     /** The same text is another expression there. */
@@ -230,7 +270,7 @@ class ExpressionsTest {
             H2         ; CONCAT(kind, 'b') = 'ab'      ;
             """)
     void textsBehindEachOtherAreCarried(String system, String sql, String carried) {
-        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), true, system);
+        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), system, system);
         assertThat(ExpressionParser.parse(new SqlText(sql, system))
                         .flatMap(portable::of)
                         .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
@@ -274,7 +314,7 @@ class ExpressionsTest {
             """)
     void whatOnlySomeSystemsHaveIsCarriedAsWhatItMeansOrNotAtAll(String system, String sql, String carried) {
         Portable portable = new Portable(
-                c -> Optional.ofNullable(COLUMNS.get(c.name().toLowerCase(java.util.Locale.ROOT))), true, system);
+                c -> Optional.ofNullable(COLUMNS.get(c.name().toLowerCase(java.util.Locale.ROOT))), system, system);
         assertThat(ExpressionParser.parse(new SqlText(sql, system))
                         .flatMap(portable::of)
                         .flatMap(new ExpressionWriter(
