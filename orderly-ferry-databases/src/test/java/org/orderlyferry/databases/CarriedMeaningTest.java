@@ -46,6 +46,7 @@ class CarriedMeaningTest {
             .column("b", LogicalType.INTEGER)
             .column("n", LogicalType.decimal(10, 2))
             .column("f", LogicalType.DOUBLE)
+            .column("r", LogicalType.of(TypeName.REAL))
             .column("s", LogicalType.varchar(40))
             .column("t", LogicalType.varchar(40))
             .column("p", LogicalType.BOOLEAN)
@@ -56,19 +57,44 @@ class CarriedMeaningTest {
             .build();
 
     private static final List<List<String>> ROWS = List.of(
-            Arrays.asList("1", "0", "1", "0", "0", "", "a", "true", "2031-04-09", "a", "2031-04-09T00:00:00"),
-            Arrays.asList("2", "1", "2", "0.1", "0.1", "a", "A", "false", "1999-12-31", "ab", "1999-12-31T23:59:59.5"),
+            Arrays.asList("1", "0", "1", "0", "0", "0", "", "a", "true", "2031-04-09", "a", "2031-04-09T00:00:00"),
             Arrays.asList(
-                    "3", "-3", "7", "-2.25", "-2.25", "Ab", "ab", "true", "2000-02-29", "Ab", "2031-04-09T12:00:00"),
-            Arrays.asList("4", "7", "-2", "100", "1e10", "a%", "a_", null, null, null, null),
-            Arrays.asList("5", null, "3", null, null, null, "x", "false", "2031-04-09", "x", "2031-04-09T00:00:00"),
+                    "2", "1", "2", "0.1", "0.1", "0.1", "a", "A", "false", "1999-12-31", "ab", "1999-12-31T23:59:59.5"),
             Arrays.asList(
-                    "6", "2", null, "0.05", "0.1", "12", "3", "true", "0001-01-01", "12345", "2000-01-01T00:00:00"),
+                    "3",
+                    "-3",
+                    "7",
+                    "-2.25",
+                    "-2.25",
+                    "-2.25",
+                    "Ab",
+                    "ab",
+                    "true",
+                    "2000-02-29",
+                    "Ab",
+                    "2031-04-09T12:00:00"),
+            Arrays.asList("4", "7", "-2", "100", "1e10", "0.1", "a%", "a_", null, null, null, null),
+            Arrays.asList(
+                    "5", null, "3", null, null, null, null, "x", "false", "2031-04-09", "x", "2031-04-09T00:00:00"),
+            Arrays.asList(
+                    "6",
+                    "2",
+                    null,
+                    "0.05",
+                    "0.1",
+                    "0.1",
+                    "12",
+                    "3",
+                    "true",
+                    "0001-01-01",
+                    "12345",
+                    "2000-01-01T00:00:00"),
             Arrays.asList(
                     "7",
                     "1000000",
                     "1",
                     "99999999.99",
+                    "-0.5",
                     "-0.5",
                     "Ü",
                     "ü",
@@ -76,9 +102,11 @@ class CarriedMeaningTest {
                     "9999-12-31",
                     "\u00fc",
                     "2031-04-08T00:00:00"),
-            Arrays.asList("8", "5", "5", "5", "5", "it's", "a\\b", "false", "2031-04-10", "", "2031-04-10T00:00:00"),
-            Arrays.asList("9", "10", "9", "10", "9", "10", "9", "true", "2031-04-08", "a", null),
-            Arrays.asList("10", "-1", "-1", "-1", "-1", " a", "a ", "false", "2031-04-09", "b", "2031-04-09T01:00:00"));
+            Arrays.asList(
+                    "8", "5", "5", "5", "5", "5", "it's", "a\\b", "false", "2031-04-10", "", "2031-04-10T00:00:00"),
+            Arrays.asList("9", "10", "9", "10", "9", "9", "10", "9", "true", "2031-04-08", "a", null),
+            Arrays.asList(
+                    "10", "-1", "-1", "-1", "-1", "-1", " a", "a ", "false", "2031-04-09", "b", "2031-04-09T01:00:00"));
 
     @TempDir
     private Path folder;

@@ -47,7 +47,7 @@ final class OddConditions {
     }
 
     private String question() {
-        return switch (random.nextInt(20)) {
+        return switch (random.nextInt(21)) {
             case 0, 1, 2 -> number(2) + comparison() + number(2);
             case 3, 4 -> text(2) + comparison() + text(2);
             case 5 -> number(1) + not() + " BETWEEN " + number(1) + " AND " + number(1);
@@ -65,11 +65,7 @@ final class OddConditions {
                         + one(number(1), text(1), moment())
                         + comparison()
                         + one(number(1), text(1), moment());
-            case 14 ->
-                moment()
-                        + one(comparison(), " BETWEEN " + moment() + " AND ", " IN (" + moment() + ", ")
-                        + moment()
-                        + ")".repeat(0);
+            case 14 -> moment() + one(comparison(), " BETWEEN " + moment() + " AND ") + moment();
             case 15 ->
                 one("COALESCE", "NULLIF") + "(" + one(number(1), text(1), moment()) + ", "
                         + one(number(1), text(1), moment()) + ")" + comparison() + one(number(1), text(1), moment());
@@ -77,6 +73,12 @@ final class OddConditions {
                 one(number(1), text(1), moment(), quote.apply("p"))
                         + comparison()
                         + one(number(1), text(1), moment(), quote.apply("p"));
+            case 17, 18 ->
+                one(quote.apply("n"), quote.apply("f"), quote.apply("r"))
+                        + one("", " + 0.2", " * 3", " - .05", " + 1", " + -1")
+                        + one("", "", " * ", " + ").replaceFirst(" $", " " + one(quote.apply("n"), quote.apply("f")))
+                        + comparison()
+                        + one("0.3", "0.1", ".15", "1.1", "0.01", "0.02", quote.apply("n"));
             default -> extra();
         };
     }
@@ -102,6 +104,7 @@ final class OddConditions {
                     quote.apply("b"),
                     quote.apply("n"),
                     quote.apply("f"),
+                    quote.apply("r"),
                     "0",
                     "1",
                     "2",

@@ -28,6 +28,11 @@ record Agreement(String from, String to) {
         return isOne() || !isEither("SQLite");
     }
 
+    /** Whether what is reckoned of a decimal and a binary number is binary; H2 makes decimals of both. */
+    boolean isOfMixedNumbers() {
+        return isOne() || !isEither("H2");
+    }
+
     /** Whether a text of a fixed length is as long as what was put into it; H2 fills it up for functions, too. */
     boolean isOfBlanks() {
         return isOne() || !isEither("H2");

@@ -28,6 +28,7 @@ final class SideBySide {
      */
     Expression beside(Expression other, Expression value) throws NotParsedException {
         kinds.mustShowNoBlanks(value, other);
+        kinds.mustBeOfOnePrecision(value, other);
         Family family = kinds.family(value);
         Family others = kinds.family(other);
         if (others.isMoment() && isStanding(value)) {

@@ -1,8 +1,10 @@
 package org.orderlyferry.databases.sql;
 
+import java.math.BigDecimal;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import org.orderlyferry.model.LogicalType;
 import org.orderlyferry.model.TypeName;
 
@@ -76,9 +78,13 @@ final class ValueKinds {
                         && "+-*".contains(joined.operator())
                         && isWhole(joined.left())
                         && isWhole(joined.right())
+                || expression instanceof Expression.Prefixed prefixed
+                        && !prefixed.operator().equals("NOT")
+                        && isWhole(prefixed.of())
                 || expression instanceof Expression.Call call
-                        && Portable.NUMBERS_AND_TEXTS.contains(call.function())
-                        && call.arguments().stream().allMatch(this::isWhole);
+                        && (call.function().equals(Portable.CHARACTERS)
+                                || Portable.NUMBERS_AND_TEXTS.contains(call.function())
+                                        && call.arguments().stream().allMatch(this::isWhole));
     }
 
     /** A truth value, or 1 or 0 for one, or a null. */
@@ -116,16 +122,23 @@ final class ValueKinds {
 
     /** Whether blanks may stand at its end that nobody has put there. */
     private boolean isFilled(Expression expression) {
-        if (expression instanceof Expression.Call call) {
-            return family(call) != Family.NUMBER && call.arguments().stream().anyMatch(this::isFilled);
+        return family(expression) == Family.TEXT && isMadeOf(expression, t -> t == TypeName.CHARACTER);
+    }
+
+    /** Whether a column of such a type gives its value, or a part of it. */
+    private boolean isMadeOf(Expression expression, Predicate<TypeName> type) {
+        if (expression instanceof Expression.Column column) {
+            return types.apply(column).map(LogicalType::name).filter(type).isPresent();
+        } else if (expression instanceof Expression.Prefixed prefixed) {
+            return isMadeOf(prefixed.of(), type);
+        } else if (expression instanceof Expression.Joined joined) {
+            return isMadeOf(joined.left(), type) || isMadeOf(joined.right(), type);
         } else if (expression instanceof Expression.Case cases) {
-            return cases.whens().stream().anyMatch(w -> isFilled(w.result()))
-                    || cases.otherwise().filter(this::isFilled).isPresent();
+            return cases.whens().stream().anyMatch(w -> isMadeOf(w.result(), type))
+                    || cases.otherwise().filter(o -> isMadeOf(o, type)).isPresent();
         }
-        return expression instanceof Expression.Column column
-                && types.apply(column)
-                        .filter(t -> t.name() == TypeName.CHARACTER)
-                        .isPresent();
+        return expression instanceof Expression.Call call
+                && call.arguments().stream().anyMatch(a -> isMadeOf(a, type));
     }
 
     /** The same beside another text: only some systems see blanks that are at the end of that one. */
@@ -144,20 +157,49 @@ final class ValueKinds {
     void mustReckonAlike(Expression left, Expression right) throws NotParsedException {
         mustBeNumber(left);
         mustBeNumber(right);
-        boolean alike = agreement.isOfFractions()
-                || isApproximate(left)
-                || isApproximate(right)
-                || isWhole(left) && isWhole(right);
-        if (!alike) {
-            throw new NotParsedException("fractions in binary here, and in decimals there");
+        if (!agreement.isOne() && (isSingle(left) || isSingle(right))) {
+            throw new NotParsedException("reckoned with single precision");
+        }
+        boolean whole = isWhole(left) && isWhole(right);
+        boolean mixed = isApproximate(left) != isApproximate(right);
+        boolean alike = mixed ? agreement.isOfMixedNumbers() : isApproximate(left) || agreement.isOfFractions();
+        if (!whole && !alike) {
+            throw new NotParsedException("reckoned in binary here, and in decimals there");
         }
     }
 
+    /** Whether it is reckoned in binary floating point, wherever there is such a thing beside decimals. */
     private boolean isApproximate(Expression expression) {
-        return expression instanceof Expression.Column column
-                && types.apply(column)
-                        .filter(t -> t.name().isApproximateNumber())
-                        .isPresent();
+        return family(expression) == Family.NUMBER && isMadeOf(expression, TypeName::isApproximateNumber);
+    }
+
+    /** Of single precision, which some systems don't have, and others widen where they compare. */
+    private boolean isSingle(Expression expression) {
+        return family(expression) == Family.NUMBER && isMadeOf(expression, t -> t == TypeName.REAL);
+    }
+
+    /** A number of single precision is compared alike with others of that kind. */
+    void mustBeOfOnePrecision(Expression expression, Expression other) throws NotParsedException {
+        boolean same = isSingle(other) || other instanceof Expression.Null || isOfSinglePrecision(other);
+        if (!same && !agreement.isOne() && isSingle(expression)) {
+            throw new NotParsedException("single precision beside another one");
+        }
+    }
+
+    private static boolean isOfSinglePrecision(Expression expression) {
+        if (expression instanceof Expression.Prefixed prefixed) {
+            return isOfSinglePrecision(prefixed.of());
+        }
+        if (!(expression instanceof Expression.Number number)) {
+            return false;
+        }
+        float nearest = Float.parseFloat(number.digits());
+        // of few digits: a power of ten is a few characters, and its digits fill the memory
+        return Math.abs(nearest) < 1e9f
+                && new BigDecimal(number.digits())
+                                .subtract(new BigDecimal(nearest))
+                                .signum()
+                        == 0;
     }
 
     void mustBeNoTruth(Expression expression) throws NotParsedException {

@@ -194,8 +194,20 @@ class ExpressionsTest {
             SQLite     | MariaDB | price + 1 > price           | no
             PostgreSQL | SQLite  | width * 2 > width - 1       | yes
             PostgreSQL | SQLite  | share * price > 0.5         | yes
+            PostgreSQL | SQLite  | width + CHAR_LENGTH(kind) * -1 > 2 | yes
+            PostgreSQL | H2      | share * price > 0.5         | no
+            PostgreSQL | H2      | share + 0.2 = 0.3           | no
+            PostgreSQL | H2      | share * share > 0.3         | yes
+            PostgreSQL | H2      | price * 3 = 0.3             | yes
             PostgreSQL | SQLite  | price > 0.15                | yes
             PostgreSQL | SQLite  | ABS(-price) > 0.15          | yes
+            PostgreSQL | MariaDB | size > 0 AND size <= 2.5    | yes
+            PostgreSQL | MariaDB | size > -1 AND size > size   | yes
+            PostgreSQL | MariaDB | size > 0.1                  | no
+            PostgreSQL | MariaDB | size > 1e-300               | no
+            PostgreSQL | MariaDB | size > 1e300                | no
+            PostgreSQL | MariaDB | size * 2 > 1                | no
+            PostgreSQL | SQLite  | size = share                | no
             PostgreSQL | MariaDB | CHAR_LENGTH(sign) = 2       | yes
             PostgreSQL | H2      | CHAR_LENGTH(sign) = 2       | no
             H2         | SQLite  | CHAR_LENGTH(COALESCE(sign, 'x')) = 2 | no
@@ -211,11 +223,18 @@ class ExpressionsTest {
             """)
     void whatTwoSystemsReckonAlikeIsCarriedBetweenThem(String from, String to, String sql, String carried) {
         Map<String, LogicalType> columns = Map.of(
-                "kind", LogicalType.CLOB,
-                "width", LogicalType.INTEGER,
-                "price", LogicalType.decimal(10, 2),
-                "share", LogicalType.DOUBLE,
-                "sign", LogicalType.of(TypeName.CHARACTER, 4));
+                "kind",
+                LogicalType.CLOB,
+                "width",
+                LogicalType.INTEGER,
+                "price",
+                LogicalType.decimal(10, 2),
+                "share",
+                LogicalType.DOUBLE,
+                "size",
+                LogicalType.of(TypeName.REAL),
+                "sign",
+                LogicalType.of(TypeName.CHARACTER, 4));
         assertThat(ExpressionParser.parse(new SqlText(sql, from))
                         .flatMap(new Portable(c -> Optional.ofNullable(columns.get(c.name())), from, to)::of)
                         .isPresent())
