@@ -104,6 +104,13 @@ class ExpressionsTest {
                 .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write);
     }
 
+    /** As other systems take it. */
+    private static Optional<String> portable(String sql, String system) {
+        return ExpressionParser.parse(new SqlText(sql, system))
+                .flatMap(new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), system, system)::of)
+                .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write);
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',
@@ -134,11 +141,7 @@ class ExpressionsTest {
             1.5::integer = width                      |
             """)
     void onlyWhatMeansTheSameEverywhereIsCarried(String sql, String carried) {
-        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), "PostgreSQL", "PostgreSQL");
-        assertThat(ExpressionParser.parse(new SqlText(sql, "PostgreSQL"))
-                        .flatMap(portable::of)
-                        .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
-                .isEqualTo(Optional.ofNullable(carried));
+        assertThat(portable(sql, "PostgreSQL")).isEqualTo(Optional.ofNullable(carried));
     }
 
     /** Systems that keep days as texts, or reckon with their digits, say something else of all that isn't in one form. */
@@ -175,11 +178,7 @@ class ExpressionsTest {
             CASE kind WHEN 1 THEN dry ELSE dry END  |
             """)
     void whatIsComparedIsOfOneKind(String sql, String carried) {
-        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), "PostgreSQL", "PostgreSQL");
-        assertThat(ExpressionParser.parse(new SqlText(sql, "PostgreSQL"))
-                        .flatMap(portable::of)
-                        .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
-                .isEqualTo(Optional.ofNullable(carried));
+        assertThat(portable(sql, "PostgreSQL")).isEqualTo(Optional.ofNullable(carried));
     }
 
     /** Two systems may agree about what a third one sees otherwise: fractions in binary, texts filled up with blanks. */
@@ -289,11 +288,7 @@ class ExpressionsTest {
             H2         ; CONCAT(kind, 'b') = 'ab'      ;
             """)
     void textsBehindEachOtherAreCarried(String system, String sql, String carried) {
-        Portable portable = new Portable(c -> Optional.ofNullable(COLUMNS.get(c.name())), system, system);
-        assertThat(ExpressionParser.parse(new SqlText(sql, system))
-                        .flatMap(portable::of)
-                        .flatMap(new ExpressionWriter(TARGET, c -> Optional.of(c.name()))::write))
-                .isEqualTo(Optional.ofNullable(carried));
+        assertThat(portable(sql, system)).isEqualTo(Optional.ofNullable(carried));
     }
 
     /** Numbers for truth values, texts that are joined by +, empty texts that are nulls: what only some systems have. */
