@@ -20,7 +20,7 @@ final class MomentText {
     /** A day as its midnight; a fraction without zeros at its end. */
     static String timestamp(String text) {
         String moment = text.replace('T', ' ');
-        return isDay(moment) ? moment + " 00:00:00" : withoutZeros(moment);
+        return moment.matches("\\d{4,}-\\d\\d-\\d\\d") ? moment + " 00:00:00" : withoutZeros(moment);
     }
 
     private static String time(String text) {

@@ -33,7 +33,7 @@ public final class Portable {
     private final Function<Expression.Column, Optional<LogicalType>> types;
     private final ValueKinds kinds;
     private final SideBySide side;
-    private final boolean letters;
+    private final Agreement agreement;
     private final String system;
 
     /**
@@ -44,12 +44,11 @@ public final class Portable {
      * @param to whose they are to be; the same one where only their form is asked for
      */
     public Portable(Function<Expression.Column, Optional<LogicalType>> types, String system, String to) {
-        Agreement agreement = new Agreement(system, to);
         this.types = types;
         this.system = system;
-        this.letters = agreement.isOfLetters();
+        this.agreement = new Agreement(system, to);
         this.kinds = new ValueKinds(types, agreement);
-        this.side = new SideBySide(kinds, letters, system.equals("SQLite"));
+        this.side = new SideBySide(kinds, agreement);
     }
 
     /** The expression as every system takes it, or nothing where there is none. */
@@ -99,7 +98,7 @@ public final class Portable {
             List<Expression> ends = side.all(of, all(List.of(between.low(), between.high())));
             return new Expression.Between(of, ends.get(0), ends.get(1), between.not());
         } else if (expression instanceof Expression.Like like
-                && letters
+                && agreement.isOfLetters()
                 && like.operator().equals("LIKE")) {
             Optional<Expression> escape =
                     like.escape().isPresent() ? Optional.of(plain(like.escape().get())) : Optional.empty();
@@ -119,9 +118,10 @@ public final class Portable {
         } else if (expression instanceof Expression.Text
                 || expression instanceof Expression.Number
                 || expression instanceof Expression.Truth
-                || expression instanceof Expression.Null
-                || expression instanceof Expression.Dated) {
+                || expression instanceof Expression.Null) {
             return expression;
+        } else if (expression instanceof Expression.Dated dated) {
+            return side.beside(dated, dated);
         }
         throw new NotParsedException("not the same everywhere");
     }
@@ -163,6 +163,10 @@ public final class Portable {
     }
 
     private Expression called(String function, List<Expression> arguments) throws NotParsedException {
+        boolean several = function.equals("COALESCE") && !arguments.isEmpty();
+        if (!several && arguments.size() != (function.equals("NULLIF") ? 2 : 1)) {
+            throw new NotParsedException(function + " of " + arguments.size());
+        }
         if (function.equals("COALESCE") || function.equals("NULLIF")) {
             return new Expression.Call(function, side.all(arguments.get(0), arguments));
         }
@@ -217,7 +221,7 @@ public final class Portable {
         }
         // of blanks they take the same; what is empty then is null in Oracle
         boolean trims = TRIMS.contains(name) && call.arguments().size() == 1 && !system.equals("Oracle");
-        if (trims || NUMBERS_AND_TEXTS.contains(name) || CASES.contains(name) && letters) {
+        if (trims || NUMBERS_AND_TEXTS.contains(name) || CASES.contains(name) && agreement.isOfLetters()) {
             return name;
         }
         throw new NotParsedException(name);
@@ -252,19 +256,20 @@ public final class Portable {
                 results.set(i, kinds.isQuestion(results.get(i)) ? results.get(i) : kinds.truth(results.get(i)));
             }
         }
+        Optional<Expression> of = Optional.empty();
+        if (cases.of().isPresent()) {
+            of = Optional.of(plain(cases.of().get()));
+            conditions = side.all(of.get(), conditions);
+        } else {
+            for (Expression condition : conditions) {
+                kinds.mustBeQuestion(condition);
+            }
+        }
         List<Expression.When> whens = new ArrayList<>();
         for (int i = 0; i < conditions.size(); i++) {
-            if (cases.of().isEmpty()) {
-                kinds.mustBeQuestion(conditions.get(i));
-            } else {
-                conditions.set(i, side.beside(plain(cases.of().get()), conditions.get(i)));
-            }
             whens.add(new Expression.When(conditions.get(i), results.get(i)));
         }
-        return new Expression.Case(
-                cases.of().isPresent() ? Optional.of(plain(cases.of().get())) : Optional.empty(),
-                whens,
-                cases.otherwise().map(otherwise -> results.get(conditions.size())));
+        return new Expression.Case(of, whens, cases.otherwise().map(otherwise -> results.get(whens.size())));
     }
 
     /** A cast that changes no value goes: systems write types behind literals, and around columns, that were there. */
@@ -291,7 +296,7 @@ public final class Portable {
                 && prefixed.of() instanceof Expression.Number number
                 && CastTypes.isNumber(type)) {
             return number("-" + number.digits(), type);
-        } else if (type.equals("numeric") && ValueKinds.isReckoned(of) && kinds.isWhole(of)) {
+        } else if (type.equals("numeric") && isReckoned(of) && kinds.isWhole(of)) {
             return plain(of);
         } else if (of instanceof Expression.Column column && length < 0) {
             TypeName name = type(column).name();
@@ -313,6 +318,10 @@ public final class Portable {
             }
         }
         throw new NotParsedException("CAST");
+    }
+
+    private static boolean isReckoned(Expression expression) {
+        return expression instanceof Expression.Joined || expression instanceof Expression.Call;
     }
 
     private static Expression number(String text, String type) throws NotParsedException {

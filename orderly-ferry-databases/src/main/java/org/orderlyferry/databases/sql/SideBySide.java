@@ -7,19 +7,11 @@ import java.util.List;
 final class SideBySide {
 
     private final ValueKinds kinds;
-    private final boolean letters;
-    private final boolean digits;
+    private final Agreement agreement;
 
-    /**
-     * For the expressions of one system.
-     *
-     * @param letters whether both systems agree about letters
-     * @param digits whether it has moments as texts, and compares them as such: a day is before its midnight there
-     */
-    SideBySide(ValueKinds kinds, boolean letters, boolean digits) {
+    SideBySide(ValueKinds kinds, Agreement agreement) {
         this.kinds = kinds;
-        this.letters = letters;
-        this.digits = digits;
+        this.agreement = agreement;
     }
 
     /**
@@ -34,20 +26,22 @@ final class SideBySide {
         if (others.isMoment() && isStanding(value)) {
             String text = value instanceof Expression.Text plain ? plain.value() : ((Expression.Dated) value).value();
             String moment = MomentText.of(others, text)
-                    .filter(m -> !digits || m.equals(text))
+                    .filter(m -> agreement.isOfMidnights() || m.equals(text))
                     .orElseThrow(() -> new NotParsedException("no moment everywhere: " + text));
             return value instanceof Expression.Text
                     ? new Expression.Text(moment)
                     : new Expression.Dated(others.name(), moment);
         }
         boolean toldByOther = family.isMoment() && isStanding(other);
-        boolean nobodys = family == Family.LITERAL && (others.isMoment() || !letters && others == Family.LITERAL);
+        boolean nobodys =
+                family == Family.LITERAL && (others.isMoment() || !agreement.isOfLetters() && others == Family.LITERAL);
         if (!toldByOther && (nobodys || !family.compares(others))) {
             throw new NotParsedException("compared with something else");
         }
         return value;
     }
 
+    /** Values that one is compared with, which has to be the same beside each. */
     List<Expression> all(Expression other, List<Expression> values) throws NotParsedException {
         List<Expression> all = new ArrayList<>();
         for (Expression value : values) {

@@ -63,17 +63,15 @@ final class ValueKinds {
                         && cases.whens().stream().anyMatch(w -> isQuestion(w.result()));
     }
 
-    static boolean isReckoned(Expression expression) {
-        return expression instanceof Expression.Joined || expression instanceof Expression.Call;
-    }
-
     /** Whether it reckons with whole numbers alone. */
     boolean isWhole(Expression expression) {
         return expression instanceof Expression.Number number && number.digits().matches("[0-9]+")
+                || expression instanceof Expression.Null
                 || expression instanceof Expression.Column column
-                        && types.apply(column)
-                                .filter(t -> WHOLE.contains(t.name()))
-                                .isPresent()
+                        && types.apply(column).filter(ValueKinds::isWhole).isPresent()
+                || expression instanceof Expression.Case cases
+                        && cases.whens().stream().allMatch(w -> isWhole(w.result()))
+                        && cases.otherwise().map(this::isWhole).orElse(true)
                 || expression instanceof Expression.Joined joined
                         && "+-*".contains(joined.operator())
                         && isWhole(joined.left())
@@ -85,6 +83,10 @@ final class ValueKinds {
                         && (call.function().equals(Portable.CHARACTERS)
                                 || Portable.NUMBERS_AND_TEXTS.contains(call.function())
                                         && call.arguments().stream().allMatch(this::isWhole));
+    }
+
+    private static boolean isWhole(LogicalType type) {
+        return WHOLE.contains(type.name()) || type.name() == TypeName.DECIMAL && type.scale() == 0;
     }
 
     /** A truth value, or 1 or 0 for one, or a null. */
