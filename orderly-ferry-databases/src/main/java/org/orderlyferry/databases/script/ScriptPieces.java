@@ -210,7 +210,7 @@ final class ScriptPieces {
     private void dollar(StringBuilder text) {
         StringBuilder tag = new StringBuilder();
         tag.append((char) take());
-        while (peek() != END && (Character.isLetterOrDigit(peek()) || peek() == '_')) {
+        while (peek() != END && (Character.isLetterOrDigit(peek()) || peek() == '_' || peek() >= 0x80)) {
             tag.append((char) take());
         }
         if (backslashes || !ends.isPlain() || peek() != '$') {

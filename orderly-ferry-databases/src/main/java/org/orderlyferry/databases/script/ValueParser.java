@@ -5,9 +5,11 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.orderlyferry.databases.sql.BackslashEscape;
+import org.orderlyferry.databases.sql.DollarQuotes;
 
 /**
  * Reads the values of an INSERT statement, and what systems' own tools write for those that have no literal: strings with
@@ -98,6 +100,11 @@ final class ValueParser {
             at++;
             ScriptValue number = single();
             return new ScriptValue(number.kind(), c == '-' ? "-" + number.bytes() : number.bytes());
+        }
+        Optional<DollarQuotes> dollars = c == '$' && escape == null ? DollarQuotes.at(sql, at) : Optional.empty();
+        if (dollars.isPresent()) {
+            at = dollars.get().end();
+            return new ScriptValue(ScriptValue.Kind.TEXT, dollars.get().text());
         }
         if (c == '$' && at + 1 < sql.length() && Character.isDigit(sql.charAt(at + 1))) {
             at++;

@@ -1,12 +1,13 @@
 package org.orderlyferry.databases.sql;
 
+import java.util.Optional;
 import org.apiguardian.api.API;
 import org.jspecify.annotations.Nullable;
 
 /**
  * A statement whose strings are those of ISO/IEC 9075-2, in which nothing but a doubled quote stands for something else:
  * what a backslash means in MariaDB's strings, and in PostgreSQL's {@code E'…'}, is put in its place, and MariaDB's other
- * quotes become those of strings.
+ * quotes become those of strings, as PostgreSQL's {@code $tag$ … $tag$} do.
  */
 @API(status = API.Status.INTERNAL)
 public final class PlainStrings {
@@ -16,6 +17,7 @@ public final class PlainStrings {
     private final @Nullable BackslashEscape escape;
 
     private final boolean doubleQuotes;
+    private boolean dollars;
     private final StringBuilder plain;
     private int at;
 
@@ -23,6 +25,7 @@ public final class PlainStrings {
         this.sql = sql;
         this.escape = backslashes ? BackslashEscape.MARIADB : null;
         this.doubleQuotes = doubleQuotes;
+        this.dollars = !backslashes;
         this.plain = new StringBuilder(sql.length());
     }
 
@@ -32,7 +35,9 @@ public final class PlainStrings {
      * @param backslashes whether a backslash in any string stands for something else
      */
     public static String of(String sql, boolean backslashes) {
-        return sql.indexOf('\\') < 0 ? sql : new PlainStrings(sql, backslashes, false).written();
+        return sql.indexOf('\\') < 0 && sql.indexOf('$') < 0
+                ? sql
+                : new PlainStrings(sql, backslashes, false).written();
     }
 
     /**
@@ -55,11 +60,31 @@ public final class PlainStrings {
                 quoted(c, c, escape);
             } else if (c == '`') {
                 quoted(c, c, null);
+            } else if (c == '$' && dollars && !isInWord()) {
+                dollar();
             } else {
                 plain.append(c);
             }
         }
         return plain.toString();
+    }
+
+    /** Whether what comes is a part of the name in front of it. */
+    private boolean isInWord() {
+        int last = plain.length() - 1;
+        return last >= 0 && (Character.isLetterOrDigit(plain.charAt(last)) || "_$".indexOf(plain.charAt(last)) >= 0);
+    }
+
+    /** One without an end says that these are no quotes here; nor is its end looked for again and again. */
+    private void dollar() {
+        Optional<DollarQuotes> quotes = DollarQuotes.at(sql, at - 1);
+        dollars = quotes.isPresent();
+        if (quotes.isEmpty()) {
+            plain.append('$');
+            return;
+        }
+        plain.append('\'').append(quotes.get().text().replace("'", "''")).append('\'');
+        at = quotes.get().end();
     }
 
     /** Whether the quote stands right behind an {@code E} that is a word of its own. */

@@ -15,13 +15,16 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.orderlyferry.format.FileSettings;
 import org.orderlyferry.model.ColumnDefault;
 import org.orderlyferry.model.ColumnDefinition;
 import org.orderlyferry.model.Enumeration;
 import org.orderlyferry.model.LeftBehind;
 import org.orderlyferry.model.TableDefinition;
 import org.orderlyferry.model.TableName;
+import org.orderlyferry.place.OpenOptions;
 import org.orderlyferry.place.Place;
+import org.orderlyferry.place.PlaceAddress;
 import org.orderlyferry.place.Places;
 import org.orderlyferry.place.Slice;
 import org.orderlyferry.place.TargetPlace;
@@ -342,6 +345,40 @@ class HandWrittenScriptsTest {
             assertThat(target.define(TableName.of("bed")).columns().get(1).defaultValue())
                     .isEqualTo(
                             source.define(TableName.of("bed")).columns().get(1).defaultValue());
+            assertThat(Reconcile.between(source, target).compare().isEqual()).isTrue();
+        }
+    }
+
+    /** As in a routine's body, anything may stand between two dollars: what ends a value, a list, a statement. */
+    @Test
+    void whatStandsBetweenDollarsIsAText() throws Exception {
+        assumeThat(TestSystem.names()).contains("PostgreSQL");
+        List<String> statements = List.of(
+                "CREATE TABLE bed (id int PRIMARY KEY, name text DEFAULT $$it's$$, note text DEFAULT $q$a;b$$c$q$,"
+                        + " CONSTRAINT odd CHECK (name <> $$'); DROP TABLE bed; --$$), CONSTRAINT few CHECK (id > 0))",
+                "COMMENT ON TABLE bed IS $é$it's a note; (really$é$",
+                "INSERT INTO bed VALUES (1, $$it's$$, $a$x); $$ü🌿(,$a$), (2, $$$$, '$$'), (3, 'a$b$c', '$q$'), (4, $$1$5$$, NULL)",
+                "INSERT INTO bed (id) VALUES (5)");
+        String byClient = TestSystem.POSTGRESQL.fresh(folder);
+        Databases.run(byClient, statements.toArray(String[]::new));
+        String byUs = TestSystem.POSTGRESQL.fresh(folder);
+        Path file = Files.writeString(folder.resolve("bed.sql"), String.join(";\n", statements) + ";\n");
+        OpenOptions options = OpenOptions.builder()
+                .files(FileSettings.NONE.with("dialect", "postgresql"))
+                .build();
+        try (Place script = Places.open(PlaceAddress.of(file.toString()), options);
+                TargetPlace target = Places.openTarget(byUs);
+                Place source = Places.open(byClient)) {
+            assertThat(Load.from(script).into(target).leftBehind()).isEmpty();
+            TableDefinition made = target.define(TableName.of("bed"));
+            TableDefinition meant = source.define(TableName.of("bed"));
+            assertThat(made.comment()).isEqualTo(meant.comment()).isNotEmpty();
+            assertThat(made.checks()).isEqualTo(meant.checks()).hasSize(2);
+            assertThat(made.columns())
+                    .extracting(ColumnDefinition::defaultValue)
+                    .isEqualTo(meant.columns().stream()
+                            .map(ColumnDefinition::defaultValue)
+                            .toList());
             assertThat(Reconcile.between(source, target).compare().isEqual()).isTrue();
         }
     }
